@@ -1,0 +1,3 @@
+export * from './days.ts';
+export * from './periods.ts';
+export * from './labels.ts';

@@ -1,0 +1,92 @@
+import type { QueryResult } from '../engine/index.ts';
+import { evaluateCell } from '../formula/index.ts';
+import { AxisTree, nodesOfGroups } from './axis.ts';
+import type { CrosstabPlan, PlannedMeasure } from './plan.ts';
+
+/** More cells than a cross-tab can hold at once. */
+export class CrosstabTooLargeError extends Error {
+  constructor(
+    readonly rows: number,
+    readonly columns: number,
+  ) {
+    super(`This would make ${rows} rows and ${columns} columns.`);
+    this.name = 'CrosstabTooLargeError';
+  }
+}
+
+/** Cells times aggregates that are held at once: about 100 MB. */
+const MOST_VALUES = 12_000_000;
+
+/** All cells of a cross-tab, with every total, down to the depths it was planned for. */
+export class Cube {
+  readonly side = new AxisTree();
+  readonly top = new AxisTree();
+  private readonly values: Float64Array[][] = [];
+  private readonly records: Float64Array[] = [];
+  private readonly measures: Map<string, PlannedMeasure>;
+  private columns = 1;
+
+  /**
+   * Puts the answers of the planned queries together (null where a part has no query). `members` are the members of
+   * each axis that exist with or without records, where they are known. Throws CrosstabTooLargeError.
+   */
+  constructor(
+    readonly plan: CrosstabPlan,
+    results: (QueryResult | null)[],
+    members: { side: (string | null)[][] | null; top: (string | null)[][] | null },
+  ) {
+    this.measures = new Map(plan.measures.map((measure) => [measure.name, measure]));
+    for (const [tree, paths] of [
+      [this.side, members.side],
+      [this.top, members.top],
+    ] as const) {
+      for (const path of paths ?? []) path.reduce((node, member) => tree.child(node, member), 0);
+    }
+    const placed = results.map((result, part) =>
+      (result?.sets ?? []).map((set) => {
+        const known = plan.parts[part].known.side;
+        const positions = set.levels.map((level, position) => ({ level, position }));
+        const along = (onSide: boolean): number[] => positions.filter(({ level }) => level < known === onSide).map(({ position }) => position);
+        return {
+          set,
+          side: nodesOfGroups(this.side, result!, set, along(true)),
+          top: nodesOfGroups(this.top, result!, set, along(false)),
+        };
+      }),
+    );
+    this.columns = this.top.nodes.length;
+    const cells = this.side.nodes.length * this.columns;
+    const aggregates = plan.parts.reduce((sum, part) => sum + 1 + (part.query?.aggregates.length ?? 0), 0);
+    if (cells * aggregates > MOST_VALUES) throw new CrosstabTooLargeError(this.side.nodes.length - 1, this.columns - 1);
+    plan.parts.forEach((part, index) => {
+      const values = (part.query?.aggregates ?? []).map(() => new Float64Array(cells).fill(Number.NaN));
+      const records = new Float64Array(cells);
+      for (const { set, side, top } of placed[index]) {
+        for (let group = 0; group < set.size; group++) {
+          const cell = side[group] * this.columns + top[group];
+          records[cell] = set.records[group];
+          values.forEach((array, aggregate) => (array[cell] = set.values[aggregate].values[group]));
+        }
+      }
+      this.values.push(values);
+      this.records.push(records);
+    });
+  }
+
+  /** The value of a measure in a cell; NaN is "no value". */
+  value(measure: string, side: number, top: number): number {
+    const planned = this.measures.get(measure);
+    if (!planned) return Number.NaN;
+    const cell = side * this.columns + top;
+    return evaluateCell(planned.plan.expression, (index) => {
+      const { part, aggregate } = planned.slots[index];
+      return this.values[part][aggregate]?.[cell] ?? Number.NaN;
+    });
+  }
+
+  /** How many records of any fact stand behind a cell. */
+  recordsAt(side: number, top: number): number {
+    const cell = side * this.columns + top;
+    return this.records.reduce((sum, records) => sum + records[cell], 0);
+  }
+}

@@ -1,0 +1,185 @@
+import type { Dataset, Fact } from '../model/index.ts';
+import type { Store } from './columns.ts';
+import { holds, type Condition } from './predicate.ts';
+import { TooManyGroupsError } from './query.ts';
+import { fieldLookup, type Lookup } from './source.ts';
+
+/** Added for an entry that a condition leaves out: the sum over a handful of parts stays negative. */
+const LEFT_OUT = -(1 << 28);
+/** Up to this many possible groups, group numbers index arrays directly. */
+export const DENSE_GROUPS = 1 << 22;
+
+/**
+ * All levels and conditions that look at the same linked table, as one lookup: from an entry of the table to the number
+ * of its combination of members, or LEFT_OUT.
+ */
+export interface Part {
+  reference: Int32Array;
+  local: Int32Array;
+  /** How many combinations of members occur. */
+  size: number;
+  /** Positions of the query's levels in this part. */
+  levels: number[];
+  /** Per level of the part: the member code of each combination. */
+  codes: Int32Array[];
+}
+
+export interface Grouping {
+  parts: Part[];
+  strides: number[];
+  /** Number of possible groups: the product of the parts' sizes. */
+  groups: number;
+  dense: boolean;
+  members: string[][];
+}
+
+/** Numbers the distinct rows of several code columns in order of first use; returns each row's number and the codes. */
+export function numberTuples(columns: Int32Array[], keep: (row: number) => boolean, rows: number): { local: Int32Array; size: number; codes: Int32Array[] } {
+  const local = new Int32Array(rows).fill(LEFT_OUT);
+  // One column at a time: (number so far, next code) pairs are numbered anew, so keys stay small integers.
+  let size = 1;
+  const kept: number[] = [];
+  for (let row = 0; row < rows; row++) {
+    if (!keep(row)) continue;
+    local[row] = 0;
+    kept.push(row);
+  }
+  let first: number[] = kept.slice(0, 1);
+  for (const column of columns) {
+    const seen = new Map<number, number>();
+    first = [];
+    for (const row of kept) {
+      const key = column[row] * size + local[row];
+      let number = seen.get(key);
+      if (number === undefined) {
+        number = seen.size;
+        seen.set(key, number);
+        first.push(row);
+      }
+      local[row] = number;
+    }
+    size = Math.max(seen.size, 1);
+  }
+  return { local, size, codes: columns.map((column) => Int32Array.from(first, (row) => column[row])) };
+}
+
+/** Plans group numbers for the levels of a query under conditions on single tables. */
+export function planGrouping(dataset: Dataset, store: Store, fact: Fact, levels: string[], conditions: Condition[]): Grouping {
+  const lookups = levels.map((level) => fieldLookup(dataset, store, fact, level));
+  const byLink = new Map<string, { reference: Int32Array; levels: number[]; truths: Uint8Array[] }>();
+  const linkOf = (id: string, reference: Int32Array): { levels: number[]; truths: Uint8Array[] } => {
+    let link = byLink.get(id);
+    if (!link) byLink.set(id, (link = { reference, levels: [], truths: [] }));
+    return link;
+  };
+  lookups.forEach((lookup, position) => linkOf(lookup.id, lookup.reference).levels.push(position));
+  for (const condition of conditions) {
+    if (condition.kind === 'entries') linkOf(condition.link, condition.reference).truths.push(condition.truth);
+  }
+  const parts = [...byLink.values()].map((link): Part => {
+    const columns = link.levels.map((position) => lookups[position].codes);
+    const entries = columns[0]?.length ?? link.truths[0].length;
+    const keep = (entry: number): boolean => link.truths.every((truth) => holds(truth[entry]));
+    return { reference: link.reference, levels: link.levels, ...numberTuples(columns, keep, entries) };
+  });
+  const strides: number[] = [];
+  let groups = 1;
+  for (const part of parts) {
+    strides.push(groups);
+    groups *= part.size;
+  }
+  if (groups > Number.MAX_SAFE_INTEGER) throw new TooManyGroupsError(groups);
+  return { parts, strides, groups, dense: groups <= DENSE_GROUPS, members: lookups.map((lookup: Lookup) => lookup.members) };
+}
+
+/** Gives each record of a block its group and leaves out those that a condition excludes. */
+export interface BlockSelector {
+  /** Selected record numbers and their groups, valid up to the count that `select` returns. */
+  rows: Int32Array;
+  groups: Int32Array;
+  select(from: number, to: number): number;
+}
+
+/** Selects records when group numbers index arrays directly. `tests` are conditions that need the whole record. */
+export function denseSelector(grouping: Grouping, tests: ((row: number) => number)[], block: number): BlockSelector {
+  const rows = new Int32Array(block);
+  const groups = new Int32Array(block);
+  // Strides are multiplied into the lookups once, so that a record costs one addition a part.
+  const parts = grouping.parts.map((part, index) => ({
+    reference: part.reference,
+    local: part.local.map((local) => (local < 0 ? LEFT_OUT : local * grouping.strides[index])),
+    filters: part.local.some((local) => local < 0),
+  }));
+  const filters = parts.some((part) => part.filters);
+  return {
+    rows,
+    groups,
+    select(from, to) {
+      let count = to - from;
+      for (let k = 0; k < count; k++) rows[k] = from + k;
+      groups.fill(0, 0, count);
+      for (const { reference, local } of parts) {
+        for (let k = 0; k < count; k++) groups[k] += local[reference[from + k]];
+      }
+      if (!filters && tests.length === 0) return count;
+      let kept = 0;
+      for (let k = 0; k < count; k++) {
+        if (groups[k] < 0) continue;
+        groups[kept] = groups[k];
+        rows[kept++] = from + k;
+      }
+      count = kept;
+      for (const test of tests) {
+        kept = 0;
+        for (let k = 0; k < count; k++) {
+          if (!holds(test(rows[k]))) continue;
+          groups[kept] = groups[k];
+          rows[kept++] = rows[k];
+        }
+        count = kept;
+      }
+      return count;
+    },
+  };
+}
+
+/** Selects records when the possible groups are too many: those that occur are numbered as they come. */
+export function sparseSelector(
+  grouping: Grouping,
+  tests: ((row: number) => number)[],
+  block: number,
+  limit: number,
+): BlockSelector & { found: number[] } {
+  const rows = new Int32Array(block);
+  const groups = new Int32Array(block);
+  const numbers = new Map<number, number>();
+  const found: number[] = [];
+  const { parts, strides } = grouping;
+  return {
+    rows,
+    groups,
+    found,
+    select(from, to) {
+      let kept = 0;
+      next: for (let row = from; row < to; row++) {
+        let key = 0;
+        for (let p = 0; p < parts.length; p++) {
+          const local = parts[p].local[parts[p].reference[row]];
+          if (local < 0) continue next;
+          key += local * strides[p];
+        }
+        for (const test of tests) if (!holds(test(row))) continue next;
+        let group = numbers.get(key);
+        if (group === undefined) {
+          group = found.length;
+          if (group === limit) throw new TooManyGroupsError(limit);
+          numbers.set(key, group);
+          found.push(key);
+        }
+        rows[kept] = row;
+        groups[kept++] = group;
+      }
+      return kept;
+    },
+  };
+}

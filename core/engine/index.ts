@@ -1,0 +1,8 @@
+export * from './query.ts';
+export * from './columns.ts';
+export * from './builder.ts';
+export { runQuery } from './run.ts';
+export { listRecords, type RecordPage, type RecordQuery } from './records.ts';
+export { axisMembers } from './members.ts';
+export { calendarPeriods } from './source.ts';
+export { compareText } from './text.ts';

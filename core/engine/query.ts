@@ -1,0 +1,93 @@
+import type { Filter } from '../model/index.ts';
+
+/** Aggregate functions, named as in the formula language. */
+export type AggregateName =
+  | 'sum'
+  | 'avg'
+  | 'min'
+  | 'max'
+  | 'count'
+  | 'count_distinct'
+  | 'median'
+  | 'percentile'
+  | 'mode'
+  | 'stddev'
+  | 'stddev_pop'
+  | 'variance'
+  | 'var_pop';
+
+export type ArithmeticOperator = '+' | '-' | '*' | '/' | '%' | '^';
+
+/** One value per record. Numbers are exact decimals until a division or a root makes them floats. */
+export type RecordExpression =
+  | { kind: 'constant'; value: number; scale: number }
+  | { kind: 'field'; name: string }
+  | { kind: 'negate'; operand: RecordExpression }
+  | { kind: 'arithmetic'; op: ArithmeticOperator; left: RecordExpression; right: RecordExpression }
+  | { kind: 'coalesce'; items: RecordExpression[] }
+  | { kind: 'choose'; when: Filter; then: RecordExpression; otherwise: RecordExpression | null };
+
+export interface AggregateCall {
+  fn: AggregateName;
+  /** What is aggregated; null for `count()`, which counts records. */
+  argument: RecordExpression | null;
+  /** Only records for which this holds. */
+  where: Filter | null;
+  /** The fraction of `percentile`, 0 to 1. */
+  fraction?: number;
+}
+
+/** What both runners answer: the aggregates of one fact at several sets of grouping levels. */
+export interface Query {
+  fact: string;
+  filter: Filter | null;
+  /** Fields that sets refer to by position. */
+  levels: string[];
+  /** Each a set of positions in `levels`; `[]` is the grand total. */
+  sets: number[][];
+  aggregates: AggregateCall[];
+}
+
+/** Values of one aggregate, one per group. NaN, or code 0 for texts, stands for "no value". */
+export type AggregateValues =
+  | { type: 'number'; values: Float64Array; scale: number | null }
+  | { type: 'date'; values: Float64Array }
+  | { type: 'text'; values: Float64Array; members: string[] };
+
+export interface GroupingSetResult {
+  /** Positions in the query's `levels`. */
+  levels: number[];
+  /** Number of groups that have at least one record. */
+  size: number;
+  /** Per level of the set: the member code of each group; 0 stands for a missing member. */
+  keys: Int32Array[];
+  /** Records counted in each group, after the filter. */
+  records: Float64Array;
+  values: AggregateValues[];
+}
+
+export interface QueryResult {
+  /** Per level: the members; code c stands for `members[c - 1]`. */
+  members: string[][];
+  sets: GroupingSetResult[];
+}
+
+/** More groups than a cross-tab can hold. */
+export class TooManyGroupsError extends Error {
+  constructor(readonly groups: number) {
+    super(`The question makes ${groups} groups, more than can be shown.`);
+    this.name = 'TooManyGroupsError';
+  }
+}
+
+/** A query that does not fit its dataset: a text added up, a field the fact does not know. */
+export class QueryError extends Error {
+  constructor(
+    readonly code: 'not-a-number' | 'not-a-date' | 'field-not-known' | 'not-comparable' | 'not-loaded',
+    readonly subject: string,
+    message: string,
+  ) {
+    super(message);
+    this.name = 'QueryError';
+  }
+}

@@ -1,0 +1,62 @@
+import type { NumberFormat } from '../model/index.ts';
+
+const UNIT_DIVISOR = { one: 1, thousand: 1_000, million: 1_000_000 } as const;
+const formatters = new Map<string, Intl.NumberFormat>();
+
+function formatter(locale: string, decimals: number): Intl.NumberFormat {
+  const id = `${locale}|${decimals}`;
+  let known = formatters.get(id);
+  if (!known) {
+    known = new Intl.NumberFormat(locale, { minimumFractionDigits: decimals, maximumFractionDigits: decimals });
+    formatters.set(id, known);
+  }
+  return known;
+}
+
+/** Shown where there is no value. */
+export const NO_VALUE = '\u2013';
+
+const digits = (value: number, decimals: number, locale: string): string => {
+  const text = formatter(locale, decimals).format(value);
+  // A real minus sign, and none before a rounded zero.
+  return /[1-9]/.test(text) ? text.replace('-', '\u2212') : text.replace('-', '');
+};
+
+/** A cell's text: the bare figure. Units, currency and percent sign stand in the header (see `unitWords`). */
+export function cellText(value: number | null, format: NumberFormat, locale: string): string {
+  if (value === null || Number.isNaN(value)) return NO_VALUE;
+  const scaled = format.kind === 'percent' ? value * 100 : value / UNIT_DIVISOR[format.unit];
+  return digits(scaled, format.decimals, locale);
+}
+
+const UNIT_SIGN = { one: '', thousand: '\u00a0k', million: '\u00a0M' } as const;
+
+function currencySign(currency: string, locale: string): string {
+  const parts = new Intl.NumberFormat(locale, { style: 'currency', currency, currencyDisplay: 'narrowSymbol' }).formatToParts(0);
+  return parts.find((part) => part.type === 'currency')?.value ?? currency;
+}
+
+/** A figure that stands alone, with its unit: "€ 38.42 M", "41.6 %". */
+export function figureText(value: number | null, format: NumberFormat, locale: string): string {
+  if (value === null || Number.isNaN(value)) return NO_VALUE;
+  const text = cellText(value, format, locale);
+  if (format.kind === 'percent') return `${text}\u00a0%`;
+  const unit = UNIT_SIGN[format.unit];
+  return format.kind === 'currency' && format.currency ? `${currencySign(format.currency, locale)}\u00a0${text}${unit}` : `${text}${unit}`;
+}
+
+/** The unit in words, for the line over a table: "thousand euro", "%". Empty for plain numbers. */
+export function unitWords(format: NumberFormat, locale: string): string {
+  if (format.kind === 'percent') return '%';
+  const scale = format.unit === 'one' ? '' : format.unit;
+  if (format.kind !== 'currency' || !format.currency) return scale;
+  const name = new Intl.DisplayNames(locale, { type: 'currency' }).of(format.currency) ?? format.currency;
+  return `${scale} ${name.toLowerCase()}`.trim();
+}
+
+/** A difference with its sign: "+5.9 %", "−1.4 pt". Points are used for differences of percents. */
+export function signedPercent(ratio: number, locale: string, unit: '%' | 'pt' = '%'): string {
+  const text = digits(Math.abs(ratio) * 100, 1, locale);
+  const sign = !/[1-9]/.test(text) ? '\u00b1' : ratio < 0 ? '\u2212' : '+';
+  return `${sign}${text}\u00a0${unit}`;
+}

@@ -1,0 +1,10 @@
+/** "a", "a and b", "a, b and c". */
+export function listWords(items: readonly string[], joiner = 'and'): string {
+  if (items.length < 2) return items.join('');
+  return `${items.slice(0, -1).join(', ')} ${joiner} ${items.at(-1)}`;
+}
+
+/** A count with its noun: "1 order line", "8,114 order lines". */
+export function countWords(count: number, noun: { one: string; many: string }, locale: string): string {
+  return `${new Intl.NumberFormat(locale).format(count)} ${count === 1 ? noun.one : noun.many}`;
+}

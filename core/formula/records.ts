@@ -1,0 +1,73 @@
+import type { AggregateName, RecordExpression } from '../engine/index.ts';
+import { findMeasure, findField } from '../model/index.ts';
+import { conditionOf, quoted, resolveField, type FormulaContext } from './conditions.ts';
+import { nearestName } from './names.ts';
+import { FormulaError, type Syntax } from './syntax.ts';
+
+/** The aggregate functions by how many arguments they take. */
+export const AGGREGATES: Record<AggregateName, { least: number; most: number; words: string }> = {
+  sum: { least: 1, most: 1, words: 'one value, as in sum(quantity)' },
+  avg: { least: 1, most: 1, words: 'one value, as in avg(unit_price)' },
+  min: { least: 1, most: 1, words: 'one value' },
+  max: { least: 1, most: 1, words: 'one value' },
+  count: { least: 0, most: 1, words: 'nothing (to count records) or one value (to count those that have it)' },
+  count_distinct: { least: 1, most: 1, words: 'one value' },
+  median: { least: 1, most: 1, words: 'one value' },
+  percentile: { least: 2, most: 2, words: 'a value and a fraction, as in percentile(x, 0.9)' },
+  mode: { least: 1, most: 1, words: 'one value' },
+  stddev: { least: 1, most: 1, words: 'one value' },
+  stddev_pop: { least: 1, most: 1, words: 'one value' },
+  variance: { least: 1, most: 1, words: 'one value' },
+  var_pop: { least: 1, most: 1, words: 'one value' },
+};
+
+export const isAggregate = (name: string): name is AggregateName => Object.hasOwn(AGGREGATES, name);
+
+const RECORD_FUNCTIONS = ['coalesce', 'if'];
+
+export function constantOf(text: string): RecordExpression {
+  const scale = text.includes('.') ? text.length - text.indexOf('.') - 1 : 0;
+  return { kind: 'constant', value: Number(text), scale };
+}
+
+/** Turns a formula with one value per record into what the engine runs. Throws FormulaError. */
+export function recordExpressionOf(context: FormulaContext, node: Syntax): RecordExpression {
+  const convert = (part: Syntax): RecordExpression => recordExpressionOf(context, part);
+  switch (node.kind) {
+    case 'number':
+      return constantOf(node.text);
+    case 'name':
+      if (!findField(context.dataset, node.name) && findMeasure(context.dataset, node.name)) {
+        throw new FormulaError({ code: 'aggregate-in-record', span: node.span, subject: node.name });
+      }
+      return { kind: 'field', name: resolveField(context, node.name, node.span) };
+    case 'negative':
+      return { kind: 'negate', operand: convert(node.operand) };
+    case 'binary':
+      return { kind: 'arithmetic', op: node.op, left: convert(node.left), right: convert(node.right) };
+    case 'case':
+      return node.branches.reduceRight<RecordExpression | null>(
+        (otherwise, branch) => ({ kind: 'choose', when: conditionOf(context, branch.when), then: convert(branch.then), otherwise }),
+        node.otherwise && node.otherwise.kind !== 'null' ? convert(node.otherwise) : null,
+      )!;
+    case 'call': {
+      if (node.name === 'coalesce' && node.args.length > 0) return { kind: 'coalesce', items: node.args.map(convert) };
+      if (node.name === 'if') {
+        if (node.args.length !== 3) {
+          throw new FormulaError({ code: 'argument-count', span: node.span, subject: 'if', hint: 'a condition and two values, as in if(quantity > 1, quantity, 0)' });
+        }
+        const [when, then, otherwise] = node.args;
+        return { kind: 'choose', when: conditionOf(context, when), then: convert(then), otherwise: otherwise.kind === 'null' ? null : convert(otherwise) };
+      }
+      if (isAggregate(node.name)) throw new FormulaError({ code: 'aggregate-in-record', span: node.span, subject: quoted(context, node.span) });
+      throw new FormulaError({
+        code: 'unknown-function',
+        span: node.span,
+        subject: node.name,
+        hint: nearestName(node.name, [...RECORD_FUNCTIONS, ...Object.keys(AGGREGATES)]),
+      });
+    }
+    default:
+      throw new FormulaError({ code: 'not-a-number', span: node.span, subject: quoted(context, node.span) });
+  }
+}

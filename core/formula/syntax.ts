@@ -1,0 +1,95 @@
+/** Where something stands in the text of a formula. */
+export interface Span {
+  from: number;
+  to: number;
+}
+
+export type BinaryOperator = '^' | '*' | '/' | '%' | '+' | '-';
+export type ComparisonOperator = '=' | '<>' | '<' | '<=' | '>' | '>=';
+
+/** A formula as written: nothing is resolved yet. */
+export type Syntax =
+  | { kind: 'number'; text: string; span: Span }
+  | { kind: 'text'; value: string; span: Span }
+  | { kind: 'date'; value: string; span: Span }
+  | { kind: 'boolean'; value: boolean; span: Span }
+  | { kind: 'null'; span: Span }
+  | { kind: 'name'; name: string; span: Span }
+  | { kind: 'call'; name: string; args: Syntax[]; where: Syntax | null; span: Span }
+  | { kind: 'negative'; operand: Syntax; span: Span }
+  | { kind: 'binary'; op: BinaryOperator; left: Syntax; right: Syntax; span: Span }
+  | { kind: 'comparison'; op: ComparisonOperator; left: Syntax; right: Syntax; span: Span }
+  | { kind: 'in'; negated: boolean; operand: Syntax; items: Syntax[]; span: Span }
+  | { kind: 'between'; negated: boolean; operand: Syntax; low: Syntax; high: Syntax; span: Span }
+  | { kind: 'isNull'; negated: boolean; operand: Syntax; span: Span }
+  | { kind: 'like'; negated: boolean; operand: Syntax; pattern: string; span: Span }
+  | { kind: 'not'; operand: Syntax; span: Span }
+  | { kind: 'and' | 'or'; left: Syntax; right: Syntax; span: Span }
+  | { kind: 'case'; branches: { when: Syntax; then: Syntax }[]; otherwise: Syntax | null; span: Span };
+
+/** What is wrong with a formula: a code with its parameters, and where. Wording is the interface's affair. */
+export interface FormulaProblem {
+  code:
+    | 'syntax'
+    | 'empty'
+    | 'unknown-name'
+    | 'unknown-function'
+    | 'argument-count'
+    | 'record-value-in-measure'
+    | 'aggregate-in-record'
+    | 'condition-outside-aggregate'
+    | 'not-a-condition'
+    | 'not-a-number'
+    | 'literal-expected'
+    | 'fraction-out-of-range'
+    | 'several-facts'
+    | 'no-fact'
+    | 'cycle';
+  span: Span;
+  /** The offending text, and what helps: the nearest known name, the members of a cycle, … */
+  subject: string;
+  hint?: string;
+}
+
+export class FormulaError extends Error {
+  constructor(readonly problem: FormulaProblem) {
+    super(describeProblem(problem));
+    this.name = 'FormulaError';
+  }
+}
+
+/** A problem in plain English. */
+export function describeProblem({ code, subject, hint }: FormulaProblem): string {
+  switch (code) {
+    case 'syntax':
+      return subject ? `"${subject}" is not expected here.` : 'Something is missing here: a value, a name or a closing bracket.';
+    case 'empty':
+      return 'Write a formula, for example sum(quantity).';
+    case 'unknown-name':
+      return `There is no field or measure called "${subject}".${hint ? ` Did you mean ${hint}?` : ''}`;
+    case 'unknown-function':
+      return `There is no function called "${subject}".${hint ? ` Did you mean ${hint}?` : ''}`;
+    case 'argument-count':
+      return `${subject} takes ${hint}.`;
+    case 'record-value-in-measure':
+      return `"${subject}" has one value per record: wrap it in sum(…) or avg(…).`;
+    case 'aggregate-in-record':
+      return `"${subject}" has one value per cell and cannot stand inside an aggregate.`;
+    case 'condition-outside-aggregate':
+      return `A condition after "where" belongs inside an aggregate such as sum(…), not in ${subject}.`;
+    case 'not-a-condition':
+      return `"${subject}" is not a condition. Compare it with something, as in channel = 'Online'.`;
+    case 'not-a-number':
+      return `"${subject}" is not a number and cannot be calculated with.`;
+    case 'literal-expected':
+      return `Compare with a plain text, number or date; "${subject}" is none.`;
+    case 'fraction-out-of-range':
+      return `The fraction of a percentile lies between 0 and 1; "${subject}" does not.`;
+    case 'several-facts':
+      return `One aggregate reads one fact, but ${subject} are in different ones.`;
+    case 'no-fact':
+      return `It cannot be told which records "${subject}" is about. Choose the measure's fact.`;
+    case 'cycle':
+      return `These measures need each other: ${subject}.`;
+  }
+}

@@ -1,0 +1,151 @@
+import { z } from 'zod';
+import { filterSchema } from './filter.ts';
+import { directionSchema, numberFormatSchema } from './format.ts';
+
+/** A formula name: what formulas, filters and reports call a field or a measure. */
+export const nameSchema = z
+  .string()
+  .min(1)
+  .max(80)
+  .regex(/^[^"\u0000-\u001f]+$/, 'A name cannot hold quotes or control characters');
+
+export const columnTypeSchema = z.enum(['text', 'integer', 'decimal', 'date', 'boolean']);
+export type ColumnType = z.infer<typeof columnTypeSchema>;
+
+/** A field of a table: `column` is the physical name, `name` the formula name, unique in the dataset. */
+export const fieldSchema = z.object({
+  name: nameSchema,
+  label: z.string().min(1),
+  column: z.string().min(1),
+  type: columnTypeSchema,
+  /** Digits after the point, for decimals. */
+  scale: z.number().int().min(0).max(12).default(0),
+  description: z.string().optional(),
+});
+export type Field = z.infer<typeof fieldSchema>;
+
+/** The periods a date can be grouped by. */
+export const periodSchema = z.enum(['year', 'half_year', 'quarter', 'month', 'iso_week', 'day', 'weekday']);
+export type Period = z.infer<typeof periodSchema>;
+
+export const levelSchema = fieldSchema.extend({
+  /** Column with the words for a member, where the key is a code. */
+  labelColumn: z.string().optional(),
+  /** Plural for "every …" and counts. */
+  plural: z.string().min(1),
+});
+export type Level = z.infer<typeof levelSchema>;
+
+/** A dimension kept in a table of its own; levels are ordered from coarse to fine, the last being its grain. */
+export const tableDimensionSchema = z.object({
+  kind: z.literal('table'),
+  name: nameSchema,
+  label: z.string().min(1),
+  table: z.string().min(1),
+  /** Primary key column that facts refer to. */
+  key: z.string().min(1),
+  levels: z.array(levelSchema).min(1),
+  /** Fields that describe the grain but are no levels (a list price). */
+  attributes: z.array(fieldSchema).default([]),
+});
+export type TableDimension = z.infer<typeof tableDimensionSchema>;
+
+export const calendarLevelSchema = z.object({
+  name: nameSchema,
+  label: z.string().min(1),
+  plural: z.string().min(1),
+  period: periodSchema,
+});
+export type CalendarLevel = z.infer<typeof calendarLevelSchema>;
+
+/** The dates of the facts, grouped by periods. It needs no table. */
+export const calendarDimensionSchema = z.object({
+  kind: z.literal('calendar'),
+  name: nameSchema,
+  label: z.string().min(1),
+  levels: z.array(calendarLevelSchema).min(1),
+});
+export type CalendarDimension = z.infer<typeof calendarDimensionSchema>;
+
+export const dimensionSchema = z.discriminatedUnion('kind', [tableDimensionSchema, calendarDimensionSchema]);
+export type Dimension = z.infer<typeof dimensionSchema>;
+
+export const linkSchema = z.object({
+  dimension: nameSchema,
+  /** The fact's column that holds the key (or, at a coarser level, that level's member; or the date). */
+  column: z.string().min(1),
+  /** The level the fact is kept at, where that is coarser than the dimension's grain. */
+  level: nameSchema.optional(),
+});
+export type Link = z.infer<typeof linkSchema>;
+
+export const factSchema = z.object({
+  name: nameSchema,
+  label: z.string().min(1),
+  /** What one record is, for sentences: "order line", "order lines". */
+  record: z.object({ one: z.string().min(1), many: z.string().min(1) }),
+  table: z.string().min(1),
+  links: z.array(linkSchema).default([]),
+  fields: z.array(fieldSchema).default([]),
+  /** What is always left out, in words of the report too ("Status is not Cancelled"). */
+  filter: filterSchema.nullable().default(null),
+  /** How the grain is told where a measure has no value: "Targets are set per country and month". */
+  grain: z.string().optional(),
+});
+export type Fact = z.infer<typeof factSchema>;
+
+export const measureSchema = z.object({
+  name: nameSchema,
+  label: z.string().min(1),
+  /** Short heading for narrow columns. */
+  heading: z.string().optional(),
+  formula: z.string().min(1),
+  /** The fact its records are in; not set for arithmetic over measures. */
+  fact: nameSchema.optional(),
+  format: numberFormatSchema.default({ kind: 'number', decimals: 0, unit: 'one' }),
+  direction: directionSchema.default('higher'),
+  description: z.string().optional(),
+});
+export type Measure = z.infer<typeof measureSchema>;
+
+export const datasetSchema = z
+  .object({
+    schemaVersion: z.literal(1),
+    name: z.string().min(1),
+    label: z.string().min(1),
+    description: z.string().default(''),
+    /** Schema of the database that the tables are in. */
+    schema: z.string().min(1),
+    /** The last day the data speaks for, ISO 8601. */
+    asOf: z.iso.date().optional(),
+    dimensions: z.array(dimensionSchema),
+    facts: z.array(factSchema).min(1),
+    measures: z.array(measureSchema),
+  })
+  .superRefine((dataset, context) => {
+    const seen = new Map<string, string>();
+    const claim = (name: string, what: string): void => {
+      const key = name.toLowerCase();
+      const other = seen.get(key);
+      if (other) context.addIssue({ code: 'custom', message: `The name "${name}" stands for both ${other} and ${what}.` });
+      seen.set(key, what);
+    };
+    for (const dimension of dataset.dimensions) {
+      for (const level of dimension.levels) claim(level.name, `the level ${level.label}`);
+      if (dimension.kind === 'table') dimension.attributes.forEach((field) => claim(field.name, `the field ${field.label}`));
+    }
+    for (const fact of dataset.facts) fact.fields.forEach((field) => claim(field.name, `the field ${field.label}`));
+    for (const measure of dataset.measures) claim(measure.name, `the measure ${measure.label}`);
+    for (const fact of dataset.facts) {
+      for (const link of fact.links) {
+        const dimension = dataset.dimensions.find((one) => one.name === link.dimension);
+        if (!dimension) {
+          context.addIssue({ code: 'custom', message: `${fact.label} is linked to "${link.dimension}", which is no dimension here.` });
+        } else if (link.level && !dimension.levels.some((level) => level.name === link.level)) {
+          context.addIssue({ code: 'custom', message: `${fact.label} is linked at "${link.level}", which is no level of ${dimension.label}.` });
+        }
+      }
+    }
+  });
+/** A dataset's definition: what its tables mean. */
+export type Dataset = z.infer<typeof datasetSchema>;
