@@ -1,2 +1,3 @@
 export * from './numbers.ts';
 export * from './words.ts';
+export * from './conditions.ts';

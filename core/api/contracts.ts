@@ -1,0 +1,201 @@
+import { z } from 'zod';
+import { cellMeasureSchema, datasetSchema, reportSchema, scopeSchema } from '../model/index.ts';
+
+/** Requests and answers of the API: one definition for browser, server, tests and the OpenAPI document. */
+
+export const roleSchema = z.enum(['analyst', 'manager', 'steward']);
+export type Role = z.infer<typeof roleSchema>;
+
+export const personSchema = z.object({
+  id: z.string(),
+  name: z.string(),
+  email: z.string(),
+  role: roleSchema,
+  /** What they do, in words: "Country lead, Sweden". */
+  title: z.string(),
+  groups: z.array(z.string()),
+});
+export type Person = z.infer<typeof personSchema>;
+
+export const signInSchema = z.object({ email: z.string().trim().min(1).max(200), password: z.string().min(1).max(200) });
+export const demoSignInSchema = z.object({ person: z.string().min(1).max(100) });
+export const sessionSchema = z.object({ person: personSchema.nullable(), demo: z.boolean() });
+export type Session = z.infer<typeof sessionSchema>;
+export const demoPeopleSchema = z.array(personSchema);
+
+/** Problem details (RFC 9457), with a message a person can act on. */
+export const problemSchema = z.object({
+  type: z.string(),
+  title: z.string(),
+  status: z.number(),
+  detail: z.string(),
+  code: z.string(),
+  /** Places and values that the problem is about, for the interface. */
+  about: z.record(z.string(), z.unknown()).optional(),
+});
+export type Problem = z.infer<typeof problemSchema>;
+
+export const reportSummarySchema = z.object({
+  id: z.string(),
+  title: z.string(),
+  folder: z.string(),
+  note: z.string(),
+  dataset: z.string(),
+  edition: z.number().nullable(),
+  publishedAt: z.string().nullable(),
+  updatedAt: z.string(),
+});
+export type ReportSummary = z.infer<typeof reportSummarySchema>;
+
+export const reportViewSchema = z.object({
+  report: reportSchema,
+  dataset: datasetSchema,
+  edition: z.number().nullable(),
+  publishedAt: z.string().nullable(),
+  revision: z.number(),
+  canCompose: z.boolean(),
+  /** First and last day that the data spans, ISO 8601. */
+  dataFrom: z.string(),
+  dataTo: z.string(),
+  /** Access rules of the reader, in words; empty when everything is theirs. */
+  access: z.string(),
+});
+export type ReportView = z.infer<typeof reportViewSchema>;
+
+export const pathSchema = z.array(z.string().nullable()).max(20);
+export type Path = z.infer<typeof pathSchema>;
+
+const openSchema = z.object({ depth: z.number().int().min(0).max(20), flipped: z.array(z.string().max(2000)).max(5000) });
+const windowSchema = z.object({ from: z.number().int().min(0), count: z.number().int().min(0).max(400) });
+
+export const orderRequestSchema = z.discriminatedUnion('by', [
+  z.object({ by: z.literal('label'), direction: z.enum(['asc', 'desc']) }),
+  z.object({ by: z.literal('measure'), measure: z.string(), at: z.array(z.string()), direction: z.enum(['asc', 'desc']) }),
+]);
+
+const scoped = { scope: scopeSchema.default({}), draft: z.boolean().default(false) };
+
+export const crosstabRequestSchema = z.object({
+  ...scoped,
+  side: z.object({ open: openSchema, order: orderRequestSchema, hideEmpty: z.boolean() }),
+  top: z.object({ open: openSchema, order: orderRequestSchema, hideEmpty: z.boolean() }),
+  rows: windowSchema,
+  columns: windowSchema,
+});
+export type CrosstabRequest = z.infer<typeof crosstabRequestSchema>;
+
+export const headerSchema = z.object({
+  path: pathSchema,
+  label: z.string(),
+  role: z.enum(['member', 'subtotal', 'total']),
+  depth: z.number(),
+  open: z.boolean(),
+  canOpen: z.boolean(),
+});
+export type Header = z.infer<typeof headerSchema>;
+
+export const stateSchema = z.enum(['on', 'drifting', 'off', 'none']);
+
+export const crosstabResponseSchema = z.object({
+  rows: z.object({ total: z.number(), from: z.number(), items: z.array(headerSchema) }),
+  columns: z.object({ total: z.number(), from: z.number(), items: z.array(headerSchema) }),
+  measures: z.array(
+    z.object({
+      measure: z.string(),
+      /** Levels down to which the measure has values. */
+      side: z.number(),
+      top: z.number(),
+      /** Why there are no values below those levels, or none at all. */
+      reason: z.string(),
+      available: z.boolean(),
+    }),
+  ),
+  /** Row by row: column after column, each with its measures. */
+  cells: z.array(z.array(z.number().nullable())),
+  /** Like `cells`; null where a measure has no indicator. Left out where no measure has one. */
+  states: z.array(z.array(stateSchema.nullable())).optional(),
+  milliseconds: z.number(),
+});
+export type CrosstabResponse = z.infer<typeof crosstabResponseSchema>;
+
+export const kpiRequestSchema = z.object(scoped);
+export const kpiResponseSchema = z.array(
+  z.object({
+    id: z.string(),
+    value: z.number().nullable(),
+    target: z.number().nullable(),
+    /** Ratio or difference, as the indicator says. */
+    standing: z.number().nullable(),
+    state: stateSchema,
+    reason: z.string(),
+  }),
+);
+export type KpiResponse = z.infer<typeof kpiResponseSchema>;
+
+export const membersRequestSchema = z.object({ ...scoped, field: z.string() });
+export const membersResponseSchema = z.object({
+  members: z.array(z.object({ member: z.string(), label: z.string(), records: z.number() })),
+  record: z.object({ one: z.string(), many: z.string() }),
+});
+export type MembersResponse = z.infer<typeof membersResponseSchema>;
+
+export const explainRequestSchema = z.object({ ...scoped, side: pathSchema, top: pathSchema, measure: z.string() });
+export type ExplainRequest = z.infer<typeof explainRequestSchema>;
+export const explanationSchema = z.object({
+  value: z.number().nullable(),
+  /** Why there is no value, when there is none. */
+  reason: z.string(),
+  formula: z.string(),
+  /** Measures that the formula names, with their values in this cell. */
+  inputs: z.array(z.object({ measure: z.string(), label: z.string(), formula: z.string(), value: z.number().nullable() })),
+  conditions: z.array(z.string()),
+  records: z.array(z.object({ one: z.string(), many: z.string(), count: z.number() })),
+  madeOf: z.object({ label: z.string(), additive: z.boolean(), items: z.array(z.object({ label: z.string(), value: z.number().nullable() })), more: z.number() }).nullable(),
+  against: z.array(z.object({ label: z.string(), value: z.number().nullable(), difference: z.number().nullable(), kind: z.enum(['change', 'share', 'points']), good: z.boolean().nullable() })),
+  drills: z.array(z.object({ report: z.string(), label: z.string(), records: z.number(), scope: scopeSchema })),
+});
+export type Explanation = z.infer<typeof explanationSchema>;
+
+export const listRequestSchema = z.object({
+  ...scoped,
+  order: z.array(z.object({ field: z.string(), direction: z.enum(['asc', 'desc']) })).max(8),
+  offset: z.number().int().min(0),
+  limit: z.number().int().min(1).max(500),
+});
+export const listResponseSchema = z.object({
+  total: z.number(),
+  rows: z.array(z.array(z.union([z.string(), z.number(), z.boolean(), z.null()]))),
+  totals: z.array(z.number().nullable()),
+});
+export type ListResponse = z.infer<typeof listResponseSchema>;
+
+export const saveReportSchema = z.object({ report: reportSchema, revision: z.number().int() });
+export const savedSchema = z.object({ revision: z.number() });
+
+export const datasetSummarySchema = z.object({ name: z.string(), label: z.string(), description: z.string(), facts: z.array(z.object({ label: z.string(), rows: z.number() })), updatedAt: z.string() });
+export type DatasetSummary = z.infer<typeof datasetSummarySchema>;
+
+export const importColumnSchema = z.object({
+  name: z.string().trim().min(1, 'Give the column a name').max(60),
+  type: z.enum(['text', 'integer', 'decimal', 'date', 'boolean']),
+  include: z.boolean(),
+});
+export type ImportColumn = z.infer<typeof importColumnSchema>;
+export const importProblemSchema = z.object({ row: z.number(), column: z.string(), text: z.string(), message: z.string() });
+export type ImportProblem = z.infer<typeof importProblemSchema>;
+export const importPreviewSchema = z.object({
+  id: z.string(),
+  fileName: z.string(),
+  delimiter: z.string(),
+  rows: z.number(),
+  columns: z.array(importColumnSchema),
+  sample: z.array(z.array(z.string())),
+  problems: z.array(importProblemSchema),
+  problemCount: z.number(),
+});
+export type ImportPreview = z.infer<typeof importPreviewSchema>;
+export const importCheckSchema = z.object({ columns: z.array(importColumnSchema).min(1) });
+export const importCommitSchema = z.object({ label: z.string().trim().min(1, 'Give the dataset a name').max(80), columns: z.array(importColumnSchema).min(1) });
+export const importDoneSchema = z.object({ dataset: z.string(), report: z.string(), rows: z.number() });
+
+export const composeSchema = z.object({ side: z.array(z.string()), top: z.array(z.string()), cells: z.array(cellMeasureSchema) });

@@ -1,0 +1,136 @@
+import { randomBytes } from 'node:crypto';
+import { existsSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import express, { type Express, type Request } from 'express';
+import rateLimit from 'express-rate-limit';
+import helmet from 'helmet';
+import { pino, type Logger } from 'pino';
+import { pinoHttp } from 'pino-http';
+import { Catalogue, Engine } from './data/index.ts';
+import type { Connection } from './database/index.ts';
+import { importRoutes } from './http/import-routes.ts';
+import { sessionToken } from './http/cookies.ts';
+import { errorHandler } from './http/errors.ts';
+import { openApiDocument } from './http/openapi.ts';
+import { ApiError } from './http/problems.ts';
+import { reportRoutes } from './http/report-routes.ts';
+import { mount, type Route } from './http/routing.ts';
+import { sessionRoutes } from './http/session-routes.ts';
+import { Imports } from './imports/index.ts';
+import { Sessions } from './people/index.ts';
+import { Library } from './reports/index.ts';
+
+export interface AppOptions {
+  connection: Connection;
+  /** Offers the demo's people on the sign-in page. */
+  demo: boolean;
+  /** Folder of the built interface; none in tests of the API. */
+  webFolder?: string;
+  logger?: Logger;
+}
+
+export interface App {
+  express: Express;
+  routes: Route[];
+  catalogue: Catalogue;
+  close(): Promise<void>;
+}
+
+/** Refuses changes that another site's page sends with the visitor's cookie: browsers name the origin. */
+function refuseCrossSite(request: Request): void {
+  if (request.method === 'GET' || request.method === 'HEAD') return;
+  const site = request.get('sec-fetch-site');
+  const origin = request.get('origin');
+  const own = origin === undefined || new URL(origin).host === request.get('host');
+  if ((site !== undefined && site !== 'same-origin' && site !== 'none') || !own) {
+    throw new ApiError('cross-site', 'This request came from another site and was refused. Open the application itself and try there.');
+  }
+}
+
+/** Puts the application together. The caller listens, and closes it at the end. */
+export function createApp({ connection, demo, webFolder, logger = pino({ level: 'silent' }) }: AppOptions): App {
+  const engine = new Engine();
+  const sessions = new Sessions(connection.db);
+  const catalogue = new Catalogue(connection, engine);
+  const library = new Library(connection.db);
+  const imports = new Imports(connection, catalogue);
+  const routes = [...sessionRoutes(sessions, demo), ...reportRoutes(library, catalogue, engine), ...importRoutes(imports, catalogue)];
+
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(pinoHttp({ logger, autoLogging: false }));
+  app.use((_request, response, next) => {
+    response.locals.nonce = randomBytes(16).toString('base64');
+    next();
+  });
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        directives: {
+          defaultSrc: ["'self'"],
+          scriptSrc: ["'self'"],
+          styleSrc: ["'self'", (_request, response) => `'nonce-${(response as unknown as { locals: { nonce: string } }).locals.nonce}'`],
+          // Positions of virtual rows are set through the style property, which needs no exception; attributes stay forbidden.
+          imgSrc: ["'self'", 'data:'],
+          fontSrc: ["'self'"],
+          connectSrc: ["'self'"],
+          frameAncestors: ["'none'"],
+          upgradeInsecureRequests: null,
+        },
+      },
+      strictTransportSecurity: false,
+    }),
+  );
+  app.use('/api', (request, _response, next) => {
+    refuseCrossSite(request);
+    next();
+  });
+  // A person tries a few passwords; a program tries thousands. Only failures count.
+  app.use(
+    '/api/session',
+    rateLimit({
+      windowMs: 60_000,
+      limit: 10,
+      skip: (request) => request.method !== 'POST',
+      skipSuccessfulRequests: true,
+      handler: () => {
+        throw new ApiError('too-many-tries', 'Too many tries from here. Wait a minute, then try again.');
+      },
+    }),
+  );
+  app.use(express.json({ limit: '2mb' }));
+  app.get('/api/health', async (_request, response) => {
+    await connection.pool.query('SELECT 1');
+    response.json({ ok: true });
+  });
+  app.get('/api/openapi.json', (_request, response) => void response.json(openApiDocument(routes)));
+  mount(app, routes, async (request) => {
+    const token = sessionToken(request);
+    return token ? sessions.caller(token) : null;
+  });
+  app.use('/api', () => {
+    throw new ApiError('not-found', 'There is nothing at this address of the API.');
+  });
+  if (webFolder && existsSync(join(webFolder, 'index.html'))) serveInterface(app, webFolder);
+  app.use(errorHandler(logger));
+  return {
+    express: app,
+    routes,
+    catalogue,
+    async close() {
+      await imports.close();
+      await engine.close();
+      await connection.pool.end();
+    },
+  };
+}
+
+/** Serves the built interface; every address that is no file is the single page, with this answer's style nonce. */
+function serveInterface(app: Express, folder: string): void {
+  const page = readFileSync(join(folder, 'index.html'), 'utf8');
+  app.use('/assets', express.static(join(folder, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }));
+  app.use(express.static(folder, { index: false, maxAge: '1h' }));
+  app.get('/{*splat}', (_request, response) => {
+    response.type('html').set('Cache-Control', 'no-store').send(page.replaceAll('__NONCE__', String(response.locals.nonce)));
+  });
+}

@@ -1,0 +1,54 @@
+import { existsSync } from 'node:fs';
+import { availableParallelism } from 'node:os';
+import { fileURLToPath } from 'node:url';
+import { QueryError, TooManyGroupsError, type Query, type QueryResult, type RecordPage, type RecordQuery, type Store } from '@bold-compass/core/engine';
+import type { Dataset } from '@bold-compass/core/model';
+import { Piscina } from 'piscina';
+import type { Task } from './worker.ts';
+
+/** The threads that hold no state of their own but what they remember of stores. */
+export class Engine {
+  private readonly threads: Piscina;
+
+  constructor() {
+    const built = fileURLToPath(new URL('./worker.js', import.meta.url));
+    const source = fileURLToPath(new URL('./worker.ts', import.meta.url));
+    const options = existsSync(built) ? { filename: built } : { filename: source, execArgv: ['--import', 'tsx'] };
+    this.threads = new Piscina({ ...options, minThreads: 1, maxThreads: Math.max(2, availableParallelism()), idleTimeout: 3_600_000 });
+  }
+
+  load(url: string, dataset: Dataset, version: string): Promise<Store> {
+    return this.run<Store>({ kind: 'load', url, dataset, version });
+  }
+
+  query(dataset: Dataset, store: Store, query: Query): Promise<QueryResult> {
+    return this.run<QueryResult>({ kind: 'query', dataset, store, query });
+  }
+
+  records(dataset: Dataset, store: Store, query: RecordQuery): Promise<RecordPage> {
+    return this.run<RecordPage>({ kind: 'records', dataset, store, query });
+  }
+
+  close(): Promise<void> {
+    return this.threads.destroy();
+  }
+
+  private async run<Answer>(task: Task): Promise<Answer> {
+    try {
+      return (await this.threads.run(task)) as Answer;
+    } catch (error) {
+      throw revive(error);
+    }
+  }
+}
+
+/** Errors lose their class on the way between threads: the ones the server tells apart are made anew. */
+function revive(error: unknown): unknown {
+  if (!(error instanceof Error)) return error;
+  if (error.name === 'TooManyGroupsError') return new TooManyGroupsError(Number((error as TooManyGroupsError).groups ?? 0));
+  if (error.name === 'QueryError') {
+    const { code, subject } = error as QueryError;
+    return new QueryError(code ?? 'not-comparable', subject ?? '', error.message);
+  }
+  return error;
+}

@@ -1,0 +1,92 @@
+import type { Dataset, Report } from '@bold-compass/core/model';
+import { bigserial, index, integer, jsonb, pgSchema, primaryKey, text, timestamp, uniqueIndex } from 'drizzle-orm/pg-core';
+
+/** The application's own tables. Imported data lives beside them, in schemas of its own. */
+export const app = pgSchema('app');
+
+const at = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' });
+
+export const people = app.table(
+  'people',
+  {
+    id: text('id').primaryKey(),
+    name: text('name').notNull(),
+    email: text('email').notNull(),
+    title: text('title').notNull().default(''),
+    role: text('role', { enum: ['analyst', 'manager', 'steward'] }).notNull(),
+    /** Argon2id hash with its parameters. */
+    passwordHash: text('password_hash').notNull(),
+    /** Place on the demo sign-in page; null for people who are not offered there. */
+    demoPosition: integer('demo_position'),
+  },
+  (table) => [uniqueIndex('people_email').on(table.email)],
+);
+
+export const groups = app.table('groups', { id: text('id').primaryKey(), name: text('name').notNull() });
+
+export const groupMembers = app.table(
+  'group_members',
+  {
+    group: text('group_id')
+      .notNull()
+      .references(() => groups.id, { onDelete: 'cascade' }),
+    person: text('person_id')
+      .notNull()
+      .references(() => people.id, { onDelete: 'cascade' }),
+  },
+  (table) => [primaryKey({ columns: [table.group, table.person] })],
+);
+
+/** Which members of a field a person or a group may see. Several rules on one field add up; on several fields all must hold. */
+export const accessRules = app.table('access_rules', {
+  id: bigserial('id', { mode: 'number' }).primaryKey(),
+  person: text('person_id').references(() => people.id, { onDelete: 'cascade' }),
+  group: text('group_id').references(() => groups.id, { onDelete: 'cascade' }),
+  dataset: text('dataset').notNull(),
+  field: text('field').notNull(),
+  members: jsonb('members').$type<string[]>().notNull(),
+});
+
+export const sessions = app.table(
+  'sessions',
+  {
+    /** SHA-256 of the cookie's token: the table alone lets nobody in. */
+    tokenHash: text('token_hash').primaryKey(),
+    person: text('person_id')
+      .notNull()
+      .references(() => people.id, { onDelete: 'cascade' }),
+    expiresAt: at('expires_at').notNull(),
+  },
+  (table) => [index('sessions_expiry').on(table.expiresAt)],
+);
+
+export const datasets = app.table('datasets', {
+  name: text('name').primaryKey(),
+  definition: jsonb('definition').$type<Dataset>().notNull(),
+  /** Raised with every change of data or definition; caches hang on it. */
+  version: integer('version').notNull().default(1),
+  updatedAt: at('updated_at').notNull().defaultNow(),
+});
+
+export const reports = app.table('reports', {
+  id: text('id').primaryKey(),
+  draft: jsonb('draft').$type<Report>().notNull(),
+  /** Raised with every save; a save that started from an older one is refused. */
+  revision: integer('revision').notNull().default(1),
+  owner: text('owner').references(() => people.id, { onDelete: 'set null' }),
+  updatedAt: at('updated_at').notNull().defaultNow(),
+});
+
+export const editions = app.table(
+  'editions',
+  {
+    report: text('report_id')
+      .notNull()
+      .references(() => reports.id, { onDelete: 'cascade' }),
+    number: integer('number').notNull(),
+    document: jsonb('document').$type<Report>().notNull(),
+    note: text('note').notNull().default(''),
+    publishedAt: at('published_at').notNull().defaultNow(),
+  },
+  (table) => [primaryKey({ columns: [table.report, table.number] })],
+);

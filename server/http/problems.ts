@@ -1,0 +1,45 @@
+import type { Problem } from '@bold-compass/core/api';
+
+/** Every problem the API can answer with: its status and title. A code is never given a second meaning. */
+const PROBLEMS = {
+  'bad-request': { status: 400, title: 'This request cannot be read' },
+  'scope-unknown': { status: 422, title: 'This choice is not available' },
+  'report-invalid': { status: 422, title: 'This report document is not valid' },
+  'question-invalid': { status: 422, title: 'This cannot be worked out' },
+  'formula-invalid': { status: 422, title: 'A formula is not valid' },
+  'too-large': { status: 422, title: 'This would be too large to draw' },
+  'file-invalid': { status: 422, title: 'This file cannot be read' },
+  'rows-refused': { status: 422, title: 'Some rows do not fit' },
+  'sign-in-failed': { status: 401, title: 'Sign-in failed' },
+  'signed-out': { status: 401, title: 'You are not signed in' },
+  'not-allowed': { status: 403, title: 'This is not open to you' },
+  'cross-site': { status: 403, title: 'This request came from elsewhere' },
+  'not-found': { status: 404, title: 'Not found' },
+  'report-not-found': { status: 404, title: 'There is no such report' },
+  'exhibit-not-found': { status: 404, title: 'There is no such exhibit' },
+  'stale-revision': { status: 409, title: 'Someone else saved this report' },
+  'file-too-large': { status: 413, title: 'This file is too large' },
+  'too-many-tries': { status: 429, title: 'Too many tries' },
+  'internal': { status: 500, title: 'Something went wrong here' },
+  'database-unreachable': { status: 503, title: 'The database cannot be reached' },
+} as const;
+export type ProblemCode = keyof typeof PROBLEMS;
+export const problemCodes = Object.keys(PROBLEMS) as ProblemCode[];
+
+/** A failure that is answered with problem details. `message` tells the person what to do. */
+export class ApiError extends Error {
+  constructor(
+    readonly code: ProblemCode,
+    message: string,
+    readonly about?: Record<string, unknown>,
+  ) {
+    super(message);
+    this.name = 'ApiError';
+  }
+}
+
+/** Problem details by RFC 9457. */
+export function problemOf({ code, message, about }: ApiError): Problem {
+  const { status, title } = PROBLEMS[code];
+  return { type: `urn:bold-compass:problem:${code}`, title, status, detail: message, code, ...(about ? { about } : {}) };
+}

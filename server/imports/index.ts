@@ -1,0 +1,1 @@
+export { Imports } from './imports.ts';

@@ -1,0 +1,36 @@
+import { fileURLToPath } from 'node:url';
+import { pino } from 'pino';
+import { z } from 'zod';
+import { createApp } from './app.ts';
+import { connect, migrateDatabase } from './database/index.ts';
+
+/** What the process is told by its environment. */
+const settings = z
+  .object({
+    DATABASE_URL: z.string().min(1),
+    PORT: z.coerce.number().int().min(0).max(65_535).default(4600),
+    HOST: z.string().default('127.0.0.1'),
+    BOLD_COMPASS_DEMO: z.enum(['0', '1']).default('0'),
+    BOLD_COMPASS_WEB: z.string().default(fileURLToPath(new URL('../../web/dist', import.meta.url))),
+    LOG_LEVEL: z.string().default('warn'),
+  })
+  .parse(process.env);
+
+const logger = pino({ level: settings.LOG_LEVEL });
+const connection = connect(settings.DATABASE_URL, (error) => logger.warn({ err: error }, 'database connection closed'));
+await migrateDatabase(connection);
+const app = createApp({ connection, demo: settings.BOLD_COMPASS_DEMO === '1', webFolder: settings.BOLD_COMPASS_WEB, logger });
+const server = app.express.listen(settings.PORT, settings.HOST, () => {
+  const address = server.address();
+  const port = typeof address === 'object' && address ? address.port : settings.PORT;
+  process.stdout.write(`listening on http://${settings.HOST}:${port}\n`);
+});
+
+async function stop(): Promise<void> {
+  server.close();
+  server.closeAllConnections();
+  await app.close();
+  process.exit(0);
+}
+process.once('SIGINT', () => void stop());
+process.once('SIGTERM', () => void stop());

@@ -1,0 +1,39 @@
+import type { MembersResponse } from '@bold-compass/core/api';
+import { factKnows, type Fact, type Report, type Scope } from '@bold-compass/core/model';
+import type { Desk } from '../data/index.ts';
+import { scopeFilter } from './scope.ts';
+
+/** The scope that decides what a field still offers: all but the field itself and the finer fields of its own prompt. */
+export function scopeAround(report: Report, scope: Scope, field: string): Scope {
+  const prompt = report.prompts.find((one) => one.fields.includes(field));
+  const free = prompt ? prompt.fields.slice(prompt.fields.indexOf(field)) : [field];
+  return Object.fromEntries(Object.entries(scope).filter(([name]) => !free.includes(name)));
+}
+
+/** The fact whose records are counted beside the members: the first that knows the field, and most of the scope. */
+function countedFact(desk: Desk, fields: string[], field: string): Fact | undefined {
+  const known = desk.dataset.facts.filter((fact) => factKnows(desk.dataset, fact, field));
+  return known.find((fact) => fields.every((name) => factKnows(desk.dataset, fact, name))) ?? known[0];
+}
+
+/** The members a prompt offers under the rest of the scope, each with the records that are left for it. */
+export async function promptMembers(desk: Desk, report: Report, scope: Scope, field: string): Promise<MembersResponse> {
+  const around = scopeAround(report, scope, field);
+  const fact = countedFact(desk, Object.keys(around), field);
+  const counts = new Map<string, number>();
+  if (fact) {
+    const known = Object.fromEntries(Object.entries(around).filter(([name]) => factKnows(desk.dataset, fact, name)));
+    const { members, sets } = await desk.query({ fact: fact.name, filter: scopeFilter(known), levels: [field], sets: [[0]], aggregates: [] });
+    sets[0].keys[0].forEach((code, group) => {
+      if (code > 0) counts.set(members[0][code - 1], sets[0].records[group]);
+    });
+  }
+  for (const [member] of desk.members([field], scopeFilter(around)) ?? []) {
+    if (member !== null && !counts.has(member)) counts.set(member, 0);
+  }
+  const sorted = [...counts.keys()].sort((a, b) => desk.compareMembers(field, a, b));
+  return {
+    members: sorted.map((member) => ({ member, label: desk.label(field, member), records: counts.get(member)! })),
+    record: fact?.record ?? { one: 'record', many: 'records' },
+  };
+}

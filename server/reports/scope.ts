@@ -1,0 +1,33 @@
+import { fieldLabel, findField, type Dataset, type Filter, type Scope } from '@bold-compass/core/model';
+import { listWords } from '@bold-compass/core/format';
+import { allOf } from '@bold-compass/core/model';
+import type { Desk } from '../data/index.ts';
+import { ApiError } from '../http/problems.ts';
+
+/** What a reader chose, as a condition. */
+export function scopeFilter(scope: Scope): Filter | null {
+  return allOf(...Object.entries(scope).filter(([, values]) => values.length > 0).map(([field, values]): Filter => ({ op: 'in', field, values })));
+}
+
+/**
+ * Checks a scope that may have been edited by hand. Throws ApiError `scope-unknown` for a field that is none, and for
+ * members that do not exist or are not the reader's to see: the two are not told apart.
+ */
+export async function checkScope(desk: Desk, scope: Scope): Promise<void> {
+  const { dataset } = desk;
+  for (const [field, values] of Object.entries(scope)) {
+    if (!findField(dataset, field)) {
+      throw new ApiError('scope-unknown', `The address asks for "${field}", which this report does not know.`, { field });
+    }
+    if (values.length === 0) continue;
+    const visible = await desk.visibleMembers(field);
+    const unknown = values.filter((value) => !visible.has(value));
+    if (unknown.length > 0) throw new ApiError('scope-unknown', unknownWords(dataset, field, unknown), { field, values: unknown });
+  }
+}
+
+function unknownWords(dataset: Dataset, field: string, unknown: string[]): string {
+  const label = fieldLabel(dataset, field).toLowerCase();
+  const named = listWords(unknown.slice(0, 3).map((value) => `“${value}”`), 'or');
+  return `There is no ${label} ${named} here, or it is not among what you may see.`;
+}

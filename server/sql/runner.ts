@@ -1,0 +1,255 @@
+import { compareText, QueryError, type AggregateCall, type AggregateValues, type Query, type QueryResult, type RecordExpression } from '@bold-compass/core/engine';
+import { factKnows, factNamed, fieldPlace, linkTo, type Dataset, type Fact, type Filter, type Literal, type Period } from '@bold-compass/core/model';
+import type pg from 'pg';
+import { identifier, qualified } from './quote.ts';
+
+/** A statement with its bound values. */
+export interface Statement {
+  text: string;
+  values: unknown[];
+}
+
+const PERIODS: Record<Period, (date: string) => string> = {
+  year: (date) => `to_char(${date}, 'YYYY')`,
+  half_year: (date) => `to_char(${date}, 'YYYY') || '-H' || CASE WHEN extract(month FROM ${date}) <= 6 THEN 1 ELSE 2 END`,
+  quarter: (date) => `to_char(${date}, 'YYYY"-Q"Q')`,
+  month: (date) => `to_char(${date}, 'YYYY-MM')`,
+  iso_week: (date) => `to_char(${date}, 'IYYY"-W"IW')`,
+  day: (date) => `to_char(${date}, 'YYYY-MM-DD')`,
+  weekday: (date) => `to_char(${date}, 'ID')`,
+};
+
+type ValueType = 'text' | 'number' | 'date' | 'boolean';
+interface FieldSql {
+  sql: string;
+  type: ValueType;
+}
+
+/** Compiles a query to one statement with GROUPING SETS, every literal bound. */
+class Compiler {
+  readonly values: unknown[] = [];
+  private readonly joins = new Map<string, string>();
+  private readonly fact: Fact;
+
+  constructor(
+    private readonly dataset: Dataset,
+    private readonly query: Query,
+  ) {
+    this.fact = factNamed(dataset, query.fact);
+  }
+
+  statement(): Statement {
+    const { query } = this;
+    const levels = query.levels.map((level, index) => `(${this.asText(this.field(level))}) COLLATE "C" AS l${index}`);
+    const aggregates = query.aggregates.map((call, index) => `${this.aggregate(call)} AS a${index}`);
+    const where = query.filter ? `WHERE ${this.condition(query.filter)}` : '';
+    // Levels are computed in a first step, so that grouping sets name plain columns.
+    const inner = `SELECT ${[...levels, ...this.columnsUsed()].join(', ') || '1 AS one'} FROM ${this.from()} ${where}`;
+    const sets = query.sets.map((set) => `(${set.map((level) => `l${level}`).join(', ')})`);
+    const grouping = query.levels.length > 0 ? `grouping(${query.levels.map((_, index) => `l${index}`).join(', ')})` : '0';
+    const outputs = [`${grouping} AS g`, ...query.levels.map((_, index) => `l${index}`), 'count(*) AS records', ...aggregates];
+    return { text: `SELECT ${outputs.join(', ')} FROM (${inner}) AS r GROUP BY GROUPING SETS (${sets.join(', ')})`, values: this.values };
+  }
+
+  private readonly columns = new Map<string, string>();
+  private columnsUsed(): string[] {
+    return [...this.columns].map(([sql, alias]) => `${sql} AS ${alias}`);
+  }
+
+  /** Inside aggregates, fields are columns of the first step. */
+  private column(name: string): FieldSql {
+    const { sql, type } = this.field(name);
+    let alias = this.columns.get(sql);
+    if (!alias) this.columns.set(sql, (alias = `c${this.columns.size}`));
+    return { sql: alias, type };
+  }
+
+  private from(): string {
+    return `${qualified(this.dataset.schema, this.fact.table)} AS f ${[...this.joins.values()].join(' ')}`;
+  }
+
+  private field(name: string): FieldSql {
+    if (!factKnows(this.dataset, this.fact, name)) throw new QueryError('field-not-known', name, `${this.fact.label} have no "${name}".`);
+    const place = fieldPlace(this.dataset, name);
+    const typeOf = (type: string): ValueType => (type === 'integer' || type === 'decimal' ? 'number' : (type as ValueType));
+    if (place.kind === 'fact') return { sql: `f.${identifier(place.field.column)}`, type: typeOf(place.field.type) };
+    const link = linkTo(this.fact, place.dimension)!;
+    if (place.kind === 'period') return { sql: PERIODS[place.level.period](`f.${identifier(link.column)}`), type: 'text' };
+    const field = place.kind === 'level' ? place.level : place.field;
+    const alias = `d${this.dataset.dimensions.indexOf(place.dimension)}`;
+    if (!this.joins.has(alias)) {
+      const table = qualified(this.dataset.schema, place.dimension.table);
+      const kept = place.dimension.levels.find((level) => level.name === link.level);
+      const known = place.dimension.levels.slice(0, kept ? place.dimension.levels.indexOf(kept) + 1 : 0).map((level) => identifier(level.column));
+      const source = kept ? `(SELECT DISTINCT ON (${identifier(kept.column)}) ${known.join(', ')} FROM ${table} ORDER BY ${identifier(kept.column)})` : table;
+      const key = identifier(kept ? kept.column : place.dimension.key);
+      this.joins.set(alias, `LEFT JOIN ${source} AS ${alias} ON ${alias}.${key} = f.${identifier(link.column)}`);
+    }
+    return { sql: `${alias}.${identifier(field.column)}`, type: typeOf(field.type) };
+  }
+
+  private asText({ sql, type }: FieldSql): string {
+    return type === 'text' ? sql : `(${sql})::text`;
+  }
+
+  private bind(value: Literal, type: ValueType): string {
+    this.values.push(type === 'text' ? String(value) : value);
+    const cast = { text: 'text', number: 'numeric', date: 'date', boolean: 'boolean' }[type];
+    const bound = `$${this.values.length}::${cast}`;
+    return type === 'text' ? `${bound} COLLATE "C"` : bound;
+  }
+
+  private condition(filter: Filter, find: (name: string) => FieldSql = (name) => this.field(name)): string {
+    if ('items' in filter) {
+      if (filter.items.length === 0) return filter.op === 'and' ? 'true' : 'false';
+      return `(${filter.items.map((item) => this.condition(item, find)).join(filter.op === 'and' ? ' AND ' : ' OR ')})`;
+    }
+    if (filter.op === 'not') return `NOT (${this.condition(filter.item, find)})`;
+    const field = find(filter.field);
+    const value = (literal: Literal): string => this.bind(literal, field.type);
+    const text = this.asText(field);
+    const comparisons = { eq: '=', ne: '<>', lt: '<', le: '<=', gt: '>', ge: '>=' };
+    switch (filter.op) {
+      case 'in':
+      case 'notIn': {
+        if (filter.values.length === 0) return `(${field.sql} IS NOT NULL AND ${filter.op === 'notIn'})`;
+        return `${field.sql} ${filter.op === 'in' ? 'IN' : 'NOT IN'} (${filter.values.map(value).join(', ')})`;
+      }
+      case 'between':
+        return `${field.sql} BETWEEN ${value(filter.low)} AND ${value(filter.high)}`;
+      case 'like':
+        return `${text} LIKE ${this.bind(filter.value, 'text')}`;
+      case 'contains':
+        return `position(${this.bind(filter.value, 'text')} IN ${text}) > 0`;
+      case 'startsWith':
+        return `starts_with(${text}, ${this.bind(filter.value, 'text')})`;
+      case 'empty':
+        return `${field.sql} IS NULL`;
+      case 'notEmpty':
+        return `${field.sql} IS NOT NULL`;
+      default:
+        return `${field.sql} ${comparisons[filter.op]} ${value(filter.value)}`;
+    }
+  }
+
+  private expression(expression: RecordExpression): string {
+    const sql = (part: RecordExpression): string => this.expression(part);
+    switch (expression.kind) {
+      case 'constant':
+        this.values.push(expression.value.toFixed(expression.scale));
+        return `$${this.values.length}::numeric`;
+      case 'field': {
+        const { sql: column, type } = this.column(expression.name);
+        if (type !== 'number') throw new QueryError('not-a-number', expression.name, `${expression.name} holds no numbers, so it cannot be calculated with.`);
+        return column;
+      }
+      case 'negate':
+        return `(-${sql(expression.operand)})`;
+      case 'arithmetic': {
+        const [left, right] = [sql(expression.left), sql(expression.right)];
+        if (expression.op === '/') return `((${left})::float8 / nullif((${right})::float8, 0))`;
+        if (expression.op === '^') return `power((${left})::float8, (${right})::float8)`;
+        if (expression.op === '%') return `(${left} % nullif(${right}, 0))`;
+        return `(${left} ${expression.op} ${right})`;
+      }
+      case 'coalesce':
+        return `coalesce(${expression.items.map(sql).join(', ')})`;
+      case 'choose':
+        return `(CASE WHEN ${this.condition(expression.when, (name) => this.column(name))} THEN ${sql(expression.then)} ELSE ${expression.otherwise ? sql(expression.otherwise) : 'NULL'} END)`;
+    }
+  }
+
+  /** What an aggregate reads: a plain field may also be a text or a date. */
+  private argument(call: AggregateCall): string {
+    if (!call.argument) return '*';
+    if (call.argument.kind === 'field') {
+      const { sql, type } = this.column(call.argument.name);
+      return type === 'text' ? `${sql} COLLATE "C"` : sql;
+    }
+    return this.expression(call.argument);
+  }
+
+  private aggregate(call: AggregateCall): string {
+    const argument = this.argument(call);
+    const filter = call.where ? ` FILTER (WHERE ${this.condition(call.where, (name) => this.column(name))})` : '';
+    const plain = (name: string): string => `${name}(${argument})${filter}`;
+    const ordered = (name: string, cast = ''): string => `${name} WITHIN GROUP (ORDER BY ${argument}${cast})${filter}`;
+    switch (call.fn) {
+      case 'count_distinct':
+        return `count(DISTINCT ${argument})${filter}`;
+      case 'median':
+        return ordered('percentile_cont(0.5)', '::float8');
+      case 'percentile':
+        return ordered(`percentile_cont(${Number(call.fraction ?? 0.5)}::float8)`, '::float8');
+      case 'mode':
+        return ordered('mode()');
+      case 'stddev':
+        return plain('stddev_samp');
+      case 'variance':
+        return plain('var_samp');
+      default:
+        return plain(call.fn);
+    }
+  }
+
+  /** What the values of an aggregate are, and their scale where it is known. */
+  valueType(call: AggregateCall): AggregateValues['type'] {
+    if (call.argument?.kind !== 'field' || !['min', 'max', 'mode'].includes(call.fn)) return 'number';
+    const { type } = this.field(call.argument.name);
+    return type === 'boolean' ? 'number' : type;
+  }
+}
+
+/** Compiles a query for a PostgreSQL-protocol database. Throws QueryError where it does not fit the dataset. */
+export function compileQuery(dataset: Dataset, query: Query): Statement {
+  return new Compiler(dataset, query).statement();
+}
+
+/** Codes the members of one level in natural order; numbers among them by value. */
+function codeMembers(texts: Set<string>): { members: string[]; codes: Map<string, number> } {
+  const numeric = [...texts].every((text) => /^-?\d+(\.\d+)?$/.test(text));
+  const members = [...texts].sort(numeric ? (a, b) => Number(a) - Number(b) || compareText(a, b) : compareText);
+  return { members, codes: new Map(members.map((member, index) => [member, index + 1])) };
+}
+
+const dayNumber = (value: unknown): number => (value instanceof Date ? Math.round((value.getTime() - value.getTimezoneOffset() * 60_000) / 86_400_000) : Number.NaN);
+
+/**
+ * The SQL runner: answers a query by asking a PostgreSQL-protocol database, with the same result as the columnar
+ * runner in core, for data that stays where it is or is too big.
+ */
+export async function runQueryInDatabase(client: Pick<pg.ClientBase, 'query'>, dataset: Dataset, query: Query): Promise<QueryResult> {
+  const compiler = new Compiler(dataset, query);
+  const statement = compiler.statement();
+  const { rows } = (await client.query(statement.text, statement.values)) as { rows: Record<string, unknown>[] };
+  const coded = query.levels.map((_, level) => codeMembers(new Set(rows.map((row) => row[`l${level}`]).filter((text): text is string => text !== null))));
+  // grouping() sets a bit for each level that a set leaves out, the first level being the highest bit.
+  const maskOf = (set: number[]): number => query.levels.reduce((mask, _, level) => mask * 2 + (set.includes(level) ? 0 : 1), 0);
+  return {
+    members: coded.map(({ members }) => members),
+    sets: query.sets.map((set) => {
+      const groups = rows.filter((row) => Number(row.g) === maskOf(set));
+      return {
+        levels: set,
+        size: groups.length,
+        keys: set.map((level) =>
+          Int32Array.from(groups, (row) => {
+            const text = row[`l${level}`];
+            return text === null ? 0 : coded[level].codes.get(text as string)!;
+          }),
+        ),
+        records: Float64Array.from(groups, (row) => Number(row.records)),
+        values: query.aggregates.map((call, index) => valuesOf(compiler.valueType(call), groups.map((row) => row[`a${index}`]))),
+      };
+    }),
+  };
+}
+
+function valuesOf(type: AggregateValues['type'], column: unknown[]): AggregateValues {
+  if (type === 'date') return { type, values: Float64Array.from(column, dayNumber) };
+  if (type === 'number') {
+    return { type, values: Float64Array.from(column, (value) => (value === null ? Number.NaN : Number(value))), scale: null };
+  }
+  const { members, codes } = codeMembers(new Set(column.filter((value): value is string => value !== null)));
+  return { type, values: Float64Array.from(column, (value) => (value === null ? Number.NaN : codes.get(value as string)!)), members };
+}
