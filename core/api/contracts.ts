@@ -86,7 +86,8 @@ export type CrosstabRequest = z.infer<typeof crosstabRequestSchema>;
 
 export const headerSchema = z.object({
   path: pathSchema,
-  label: z.string(),
+  /** The words for each member of the path; empty for the total of the axis. */
+  labels: z.array(z.string()),
   role: z.enum(['member', 'subtotal', 'total']),
   depth: z.number(),
   open: z.boolean(),

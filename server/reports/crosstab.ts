@@ -42,8 +42,8 @@ export async function crosstabWindow(desk: Desk, cubes: CubeCache, exhibit: Cros
   const cells = shownRows.map((row) => shownColumns.flatMap((column) => exhibit.cells.map((cell) => clampNumber(cube.value(cell.measure, row.node, column.node)))));
   const indicated = exhibit.cells.some((cell) => cell.indicator);
   return {
-    rows: { total: rows.length, from: request.rows.from, items: headers(desk, cube.side, exhibit.side.fields, shownRows, false) },
-    columns: { total: columns.length, from: request.columns.from, items: headers(desk, cube.top, exhibit.top.fields, shownColumns, true) },
+    rows: { total: rows.length, from: request.rows.from, items: headers(desk, cube.side, exhibit.side.fields, shownRows) },
+    columns: { total: columns.length, from: request.columns.from, items: headers(desk, cube.top, exhibit.top.fields, shownColumns) },
     measures: exhibit.cells.map((cell) => measureLimits(cube, cell.measure, exhibit)),
     cells,
     ...(indicated
@@ -63,11 +63,10 @@ export async function crosstabWindow(desk: Desk, cubes: CubeCache, exhibit: Cros
   };
 }
 
-function headers(desk: Desk, tree: AxisTree, fields: string[], nodes: VisibleNode[], short: boolean): Header[] {
+function headers(desk: Desk, tree: AxisTree, fields: string[], nodes: VisibleNode[]): Header[] {
   return nodes.map(({ node, role, depth, open, canOpen }) => {
     const path = tree.path(node);
-    const field = fields[depth - 1];
-    return { path, role, depth, open, canOpen, label: role === 'total' ? '' : headerLabel(desk, field, path.at(-1) ?? null, short || depth > 1) };
+    return { path, role, depth, open, canOpen, labels: path.map((member, level) => headerLabel(desk, fields[level], member, level > 0)) };
   });
 }
 

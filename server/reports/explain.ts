@@ -43,7 +43,7 @@ export async function explainCell(desk: Desk, exhibit: Crosstab, scope: Scope, s
     reason: own.reason,
     formula: printFormula(parseFormula(measure.formula)),
     inputs,
-    conditions: conditionWords(dataset, allOf(cell, ...factConditions), desk.label),
+    conditions: [...new Set(conditionWords(dataset, allOf(cell, ...factConditions), desk.label))],
     records: own.records.map(({ fact, count }) => ({ ...fact.record, count })),
     madeOf,
     against,

@@ -1,0 +1,50 @@
+// `npm run demo`: everything from a clean clone to the running application. Ctrl-C stops all of it.
+import { ensureNodePackages } from './lib/packages.mjs';
+import { startPostgres } from './lib/postgres.mjs';
+import { reportAndExit, say } from './lib/shell.mjs';
+
+const started = performance.now();
+let postgres;
+let server;
+let stopping = false;
+
+async function stop(code) {
+  if (stopping) return;
+  stopping = true;
+  if (server) await (await import('./lib/application.mjs')).endChild(server.child);
+  postgres?.stop();
+  process.exit(code);
+}
+// Both come to the whole process group; children are ended in order here.
+process.on('SIGINT', () => void stop(0));
+process.on('SIGTERM', () => void stop(0));
+process.on('SIGHUP', () => void stop(0));
+
+try {
+  await ensureNodePackages();
+  const { buildAll } = await import('./lib/build.mjs');
+  const { loadDemo, startServer } = await import('./lib/application.mjs');
+  postgres = await startPostgres('demo');
+  await buildAll();
+  await loadDemo(postgres.url);
+  server = await startServer(postgres.url, Number(process.env.PORT ?? 4600));
+  server.child.on('exit', (code) => {
+    if (!stopping) say(`The server ended with ${code}.`);
+    void stop(code ?? 1);
+  });
+  say(`
+Bold Compass is ready after ${((performance.now() - started) / 1000).toFixed(1)} s:  ${server.address}
+
+Enter with one click as one of the made-up people on the sign-in page, or type, for example:
+  henrike.hollin@hollin-marsh.example   managing director, sees everything
+  sanna.wikmark@hollin-marsh.example    regional manager, sees Nordic only
+  ines.calloway@hollin-marsh.example    analyst, brings in data and composes
+Password of all of them: compass-demo
+
+Ctrl-C stops everything.
+`);
+} catch (error) {
+  if (server) await (await import('./lib/application.mjs')).endChild(server.child);
+  postgres?.stop();
+  reportAndExit(error);
+}

@@ -1,0 +1,63 @@
+import { createHash } from 'node:crypto';
+import { cpSync, existsSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { root, run, say } from './shell.mjs';
+
+/** A fingerprint of the sources, by names, sizes and times, so that an unchanged tree is not built again. */
+function fingerprint(folders) {
+  const hash = createHash('sha256');
+  const visit = (folder) => {
+    for (const entry of readdirSync(folder, { withFileTypes: true }).sort((a, b) => (a.name < b.name ? -1 : 1))) {
+      if (entry.name === 'node_modules' || entry.name === 'dist') continue;
+      const path = join(folder, entry.name);
+      if (entry.isDirectory()) visit(path);
+      else {
+        const { size, mtimeMs } = statSync(path);
+        hash.update(`${path}|${size}|${mtimeMs}\n`);
+      }
+    }
+  };
+  folders.forEach((folder) => visit(join(root, folder)));
+  hash.update(readFileSync(join(root, 'package-lock.json')));
+  return hash.digest('hex');
+}
+
+async function buildOnce(name, folders, output, build) {
+  const stamp = join(root, output, '.built');
+  const current = fingerprint(folders);
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === current) return;
+  say(`Building the ${name} …`);
+  await build();
+  writeFileSync(stamp, current);
+}
+
+/** Bundles the server, its worker and the demo loader; packages stay outside the bundle. */
+async function buildServer() {
+  const { build } = await import('esbuild');
+  const output = join(root, 'server', 'dist');
+  rmSync(output, { recursive: true, force: true });
+  await build({
+    entryPoints: { main: join(root, 'server/main.ts'), worker: join(root, 'server/data/worker.ts'), 'load-demo': join(root, 'demo/main.ts') },
+    outdir: output,
+    bundle: true,
+    platform: 'node',
+    format: 'esm',
+    target: 'node20',
+    sourcemap: true,
+    logLevel: 'warning',
+    plugins: [
+      {
+        name: 'packages-outside',
+        setup({ onResolve }) {
+          onResolve({ filter: /^[^./]/ }, ({ path, kind }) => (kind === 'entry-point' || path.startsWith('@bold-compass/') ? undefined : { path, external: true }));
+        },
+      },
+    ],
+  });
+  cpSync(join(root, 'server/database/migrations'), join(output, 'migrations'), { recursive: true });
+}
+
+export async function buildAll() {
+  await buildOnce('server', ['core', 'server', 'demo'], 'server/dist', buildServer);
+  await buildOnce('interface', ['core', 'web'], 'web/dist', () => run('npx', ['vite', 'build', '--logLevel', 'warn'], { cwd: join(root, 'web') }));
+}

@@ -1,0 +1,51 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import { useRoute } from 'vue-router';
+import { useSession } from './api/session.ts';
+import AppRail from './shell/AppRail.vue';
+
+const session = useSession();
+const route = useRoute();
+const withRail = computed(() => session.person !== null && route.name !== 'sign-in');
+</script>
+
+<template>
+  <v-app>
+    <a class="skip" href="#content">Skip to the page</a>
+    <div class="frame" :class="{ 'with-rail': withRail }">
+      <AppRail v-if="withRail" />
+      <main id="content" class="content" tabindex="-1">
+        <RouterView />
+      </main>
+    </div>
+  </v-app>
+</template>
+
+<style scoped>
+.frame.with-rail {
+  display: grid;
+  grid-template-columns: 60px minmax(0, 1fr);
+  min-height: 100vh;
+}
+.content {
+  min-width: 0;
+  outline: none;
+}
+.skip {
+  position: absolute;
+  left: -1000px;
+  z-index: 3000;
+}
+.skip:focus {
+  left: 8px;
+  top: 8px;
+  padding: 6px 12px;
+  background: var(--sheet);
+}
+@media (max-width: 700px) {
+  .frame.with-rail {
+    grid-template-columns: minmax(0, 1fr);
+    padding-bottom: 54px;
+  }
+}
+</style>

@@ -1,0 +1,186 @@
+<script setup lang="ts">
+import type { CrosstabRequest, Header } from '@bold-compass/core/api';
+import type { OpenState } from '@bold-compass/core/crosstab';
+import { unitWords } from '@bold-compass/core/format';
+import { fieldLabel, measureNamed, type Crosstab } from '@bold-compass/core/model';
+import { computed, ref } from 'vue';
+import { useRoute } from 'vue-router';
+import { isPassing } from '../api/client.ts';
+import { useReport } from '../report/context.ts';
+import ExhibitState from '../report/ExhibitState.vue';
+import ProblemState from '../report/ProblemState.vue';
+import { LOCALE } from '../report/state-words.ts';
+import { cellQuery, emptyQuery, openQuery, orderQuery, readCrosstabState, toggled, type ChosenCell, type Orders } from '../report/url-state.ts';
+import CrosstabGrid from './CrosstabGrid.vue';
+import { useWindows, type Question, type Viewport } from './windows.ts';
+
+const props = defineProps<{ exhibit: Crosstab; number: number }>();
+const emit = defineEmits<{ drill: [] }>();
+const route = useRoute();
+const { report, scope, draft, version, view, navigate, resetScope } = useReport();
+
+const state = computed(() => readCrosstabState(props.exhibit, route.query));
+const viewport = ref<Viewport>({ firstRow: 0, lastRow: 40, firstColumn: 0, lastColumn: 12 });
+const path = computed(() => `/reports/${report.value.id}/exhibits/${props.exhibit.id}/crosstab`);
+const question = computed((): Question => ({ scope: scope.value, draft: draft.value, side: axisQuestion('side'), top: axisQuestion('top') }));
+
+/** Members that are flipped below the deepest level there is change nothing. */
+function axisQuestion(which: 'side' | 'top'): CrosstabRequest['side'] {
+  return { open: state.value[which].open, order: state.value[which].order, hideEmpty: state.value[which].hideEmpty };
+}
+
+const { cells, waiting, problem, retry } = useWindows(path, version, question, viewport);
+const trouble = computed(() => (problem.value && isPassing(problem.value) && problem.value instanceof Error ? problem.value.message : ''));
+
+const units = computed(() => {
+  const words = props.exhibit.cells.map((cell) => unitWords(cell.format ?? measureNamed(view.value.dataset, cell.measure).format, LOCALE));
+  return [...new Set(words.filter((word) => word !== ''))].join(', ');
+});
+
+const setOpen = (which: 'side' | 'top', open: OpenState): void => navigate(openQuery(props.exhibit, which, open), 'step');
+const toggle = (which: 'side' | 'top', header: Header): void => setOpen(which, toggled(state.value[which].open, header.path));
+const foldTo = (which: 'side' | 'top', depth: number): void => setOpen(which, { depth, flipped: [] });
+const choose = (cell: ChosenCell | null): void => navigate(cellQuery(props.exhibit, cell), 'rewrite');
+const order = (which: 'side' | 'top', value: Orders): void => navigate(orderQuery(props.exhibit, which, value), 'step');
+const switchEmpty = (which: 'side' | 'top'): void => navigate(emptyQuery(props.exhibit, state.value, which), 'step');
+
+/** Opens, or closes, all members of the level that a row is on; the others stay as they are. */
+function toggleLevel(header: Header): void {
+  const { open } = state.value.side;
+  const rest = open.flipped.filter((key) => key !== '' && key.split('/').length < header.depth);
+  if (!header.open) setOpen('side', { depth: Math.max(open.depth, header.depth), flipped: open.depth < header.depth ? [] : rest });
+  else setOpen('side', { depth: header.depth - 1, flipped: rest });
+}
+
+function onKey(event: KeyboardEvent, at: { row: Header | undefined; column: Header | undefined; measure: string | null }): void {
+  const { row, column, measure } = at;
+  const key = event.key.toLowerCase();
+  if (key === 'e' && row?.canOpen) {
+    if (event.shiftKey) toggleLevel({ ...row, open: false });
+    else if (!row.open) toggle('side', row);
+  } else if (key === 'c' && row?.open) toggle('side', row);
+  else if (key === 'o' && measure && column) order('side', { by: 'measure', measure, at: column.path.filter((member): member is string => member !== null), direction: 'desc' });
+  else if ((key === 'w' || event.key === 'Enter') && row && column && measure) {
+    choose({ side: row.path, top: column.path, measure });
+    if (event.key === 'Enter') emit('drill');
+  } else if (event.key === 'Escape') choose(null);
+  else return;
+  event.preventDefault();
+}
+
+const depthShown = (which: 'side' | 'top', depth: number): boolean => state.value[which].open.depth === depth && state.value[which].open.flipped.length === 0;
+const axes = computed(() =>
+  (['side', 'top'] as const).map((which) => ({ which, words: which === 'side' ? 'Rows to' : 'Columns to', fields: props.exhibit[which].fields })).filter((axis) => axis.fields.length > 1),
+);
+const headingId = computed(() => `heading-${props.exhibit.id}`);
+const isEmpty = computed(() => cells.value !== null && cells.value.rowCount <= 1 && cells.value.value(0, 0, 0) == null && cells.value.rows[0]?.role === 'total');
+</script>
+
+<template>
+  <section class="exhibit" :aria-labelledby="headingId">
+    <header>
+      <h2 :id="headingId">{{ exhibit.title }}</h2>
+      <span class="muted number">Exhibit {{ number }}<template v-if="units"> · {{ units }}</template></span>
+      <div class="folds">
+        <span v-for="axis in axes" :key="axis.which" class="fold" role="group" :aria-label="axis.words">
+          <span class="muted">{{ axis.words }}</span>
+          <button v-for="(field, depth) in axis.fields" :key="field" type="button" :aria-pressed="depthShown(axis.which, depth)" @click="foldTo(axis.which, depth)">
+            {{ fieldLabel(view.dataset, field).toLowerCase() }}
+          </button>
+        </span>
+        <span class="fold" role="group" aria-label="Empty rows and columns">
+          <span class="muted">Show empty</span>
+          <button type="button" :aria-pressed="!state.side.hideEmpty" @click="switchEmpty('side')">rows</button>
+          <button type="button" :aria-pressed="!state.top.hideEmpty" @click="switchEmpty('top')">columns</button>
+        </span>
+      </div>
+    </header>
+    <div class="progress" :class="{ running: waiting && cells }" aria-hidden="true" />
+    <p v-if="trouble" class="trouble" role="alert">{{ trouble }}</p>
+    <ProblemState v-if="problem && !trouble" :error="problem" @retry="retry" @reset="resetScope" />
+    <ExhibitState v-else-if="!cells" kind="loading" title="Working out the cross-tab" />
+    <ExhibitState v-else-if="exhibit.cells.length === 0" kind="empty" title="No measure is in the cells yet" message="Add one under “In the cells”." />
+    <ExhibitState v-else-if="isEmpty" kind="empty" title="Nothing is left under this choice" message="No record fits all of it. Take one condition away, or start over.">
+      <button class="button" type="button" @click="resetScope">Back to the first choice</button>
+    </ExhibitState>
+    <CrosstabGrid v-else :exhibit="exhibit" :cells="cells" :state="state" :waiting="waiting" @toggle="toggle" @choose="choose" @order="order" @viewport="viewport = $event" @key="onKey" />
+    <p v-if="exhibit.note" class="note">{{ exhibit.note }}</p>
+  </section>
+</template>
+
+<style scoped>
+.exhibit {
+  margin-top: 20px;
+}
+header {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: baseline;
+  gap: 2px 12px;
+  margin-bottom: 5px;
+}
+.number {
+  font-size: 12.5px;
+}
+.folds {
+  margin-left: auto;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 16px;
+  font-size: 12.5px;
+}
+.fold {
+  display: inline-flex;
+  gap: 7px;
+}
+.fold button {
+  color: var(--sea);
+  text-decoration: underline;
+  text-underline-offset: 2px;
+  min-height: 24px;
+}
+.fold button[aria-pressed='true'] {
+  color: var(--ink);
+  font-weight: 700;
+  text-decoration: none;
+}
+.progress {
+  height: 2px;
+  margin-bottom: -2px;
+  position: relative;
+  z-index: 6;
+  overflow: hidden;
+}
+.progress.running::after {
+  content: '';
+  position: absolute;
+  inset: 0 70% 0 0;
+  background: var(--brass-line);
+  animation: run 900ms linear infinite;
+  animation-delay: 150ms;
+}
+@keyframes run {
+  from {
+    transform: translateX(-100%);
+  }
+  to {
+    transform: translateX(330%);
+  }
+}
+.trouble {
+  margin: 0 0 6px;
+  padding: 6px 12px;
+  background: var(--brass-tint);
+  border-left: 3px solid var(--brass-line);
+}
+.note {
+  margin: 6px 0 0;
+  font-size: 12.5px;
+  color: var(--ink-2);
+}
+@media (max-width: 700px) {
+  .folds {
+    margin-left: 0;
+  }
+}
+</style>

@@ -1,0 +1,143 @@
+import { crosstabResponseSchema, type CrosstabRequest, type CrosstabResponse, type Header } from '@bold-compass/core/api';
+import { useQueryClient } from '@tanstack/vue-query';
+import { onScopeDispose, ref, shallowRef, watch, type Ref } from 'vue';
+import { ask, isPassing } from '../api/client.ts';
+
+/** Rows and columns that one request brings. */
+const BLOCK_ROWS = 80;
+const BLOCK_COLUMNS = 40;
+
+/** The part of the cross-tab that is in view. */
+export interface Viewport {
+  firstRow: number;
+  lastRow: number;
+  firstColumn: number;
+  lastColumn: number;
+}
+
+export type Question = Omit<CrosstabRequest, 'rows' | 'columns'>;
+
+/** The cells of one state of a cross-tab, as far as they have been fetched. */
+export interface Cells {
+  key: string;
+  rowCount: number;
+  columnCount: number;
+  rows: (Header | undefined)[];
+  columns: (Header | undefined)[];
+  measures: CrosstabResponse['measures'];
+  value(row: number, column: number, measure: number): number | null | undefined;
+  state(row: number, column: number, measure: number): 'on' | 'drifting' | 'off' | 'none' | null;
+}
+
+interface Block {
+  row: number;
+  column: number;
+}
+
+const blockKey = ({ row, column }: Block): string => `${row}/${column}`;
+
+function blocksIn(view: Viewport): Block[] {
+  const blocks: Block[] = [];
+  for (let row = Math.floor(view.firstRow / BLOCK_ROWS); row <= Math.floor(view.lastRow / BLOCK_ROWS); row++) {
+    for (let column = Math.floor(view.firstColumn / BLOCK_COLUMNS); column <= Math.floor(view.lastColumn / BLOCK_COLUMNS); column++) blocks.push({ row, column });
+  }
+  return blocks;
+}
+
+function gather(key: string, blocks: Map<string, CrosstabResponse>): Cells {
+  const [first] = blocks.values();
+  const rows: (Header | undefined)[] = new Array<Header | undefined>(first.rows.total);
+  const columns: (Header | undefined)[] = new Array<Header | undefined>(first.columns.total);
+  for (const block of blocks.values()) {
+    block.rows.items.forEach((header, index) => (rows[block.rows.from + index] = header));
+    block.columns.items.forEach((header, index) => (columns[block.columns.from + index] = header));
+  }
+  const find = (row: number, column: number): CrosstabResponse | undefined => blocks.get(blockKey({ row: Math.floor(row / BLOCK_ROWS), column: Math.floor(column / BLOCK_COLUMNS) }));
+  const width = first.measures.length;
+  const at = (column: number, measure: number): number => (column % BLOCK_COLUMNS) * width + measure;
+  return {
+    key,
+    rowCount: first.rows.total,
+    columnCount: first.columns.total,
+    rows,
+    columns,
+    measures: first.measures,
+    value: (row, column, measure) => find(row, column)?.cells[row % BLOCK_ROWS]?.[at(column, measure)],
+    state: (row, column, measure) => find(row, column)?.states?.[row % BLOCK_ROWS]?.[at(column, measure)] ?? null,
+  };
+}
+
+/**
+ * Fetches the windows of cells that come into view. While a new question is answered the old cells stay; while the
+ * server cannot be reached they stay too, and it is asked again.
+ */
+export function useWindows(path: Ref<string>, version: Ref<string>, question: Ref<Question>, viewport: Ref<Viewport>) {
+  const queries = useQueryClient();
+  const cells = shallowRef<Cells | null>(null);
+  const waiting = ref(true);
+  const problem = shallowRef<unknown>(null);
+  let blocks = new Map<string, CrosstabResponse>();
+  let current = '';
+  let controller = new AbortController();
+  const pending = new Set<string>();
+
+  async function fetchBlock(key: string, block: Block): Promise<void> {
+    const { signal } = controller;
+    const body: CrosstabRequest = {
+      ...question.value,
+      rows: { from: block.row * BLOCK_ROWS, count: BLOCK_ROWS },
+      columns: { from: block.column * BLOCK_COLUMNS, count: BLOCK_COLUMNS },
+    };
+    for (;;) {
+      try {
+        const answer = await queries.fetchQuery({
+          queryKey: ['crosstab', key, block.row, block.column],
+          queryFn: () => ask(crosstabResponseSchema, 'POST', path.value, body, signal),
+          staleTime: 120_000,
+          gcTime: 120_000,
+          retry: false,
+        });
+        if (key !== current) return;
+        if (cells.value?.key !== key) blocks = new Map();
+        blocks.set(blockKey(block), answer);
+        cells.value = gather(key, blocks);
+        problem.value = null;
+        waiting.value = false;
+        return;
+      } catch (error) {
+        if (key !== current || signal.aborted) return;
+        problem.value = error;
+        if (!isPassing(error)) {
+          waiting.value = false;
+          return;
+        }
+        await new Promise((resolve) => setTimeout(resolve, 1_500));
+        if (key !== current || signal.aborted) return;
+      }
+    }
+  }
+
+  function update(again = false): void {
+    const key = JSON.stringify([path.value, version.value, question.value]);
+    if (key !== current || again) {
+      controller.abort();
+      controller = new AbortController();
+      current = key;
+      waiting.value = true;
+      pending.clear();
+    }
+    for (const block of blocksIn(viewport.value)) {
+      const id = blockKey(block);
+      if ((cells.value?.key === key && blocks.has(id)) || pending.has(id)) continue;
+      pending.add(id);
+      void fetchBlock(key, block).finally(() => key === current && pending.delete(id));
+    }
+  }
+
+  watch([path, version, question, viewport], () => update(), { deep: true, immediate: true });
+  onScopeDispose(() => {
+    current = '';
+    controller.abort();
+  });
+  return { cells, waiting, problem, retry: () => update(true) };
+}

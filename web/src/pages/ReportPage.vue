@@ -1,0 +1,36 @@
+<script setup lang="ts">
+import { reportViewSchema } from '@bold-compass/core/api';
+import { useQuery } from '@tanstack/vue-query';
+import { computed, watch } from 'vue';
+import { useRoute } from 'vue-router';
+import { ask, isPassing } from '../api/client.ts';
+import OpenReport from '../report/OpenReport.vue';
+import ExhibitState from '../report/ExhibitState.vue';
+import ProblemState from '../report/ProblemState.vue';
+
+const route = useRoute();
+const id = computed(() => String(route.params.report));
+const composing = computed(() => route.query.compose !== undefined);
+
+const { data, error, failureReason, refetch } = useQuery({
+  queryKey: computed(() => ['report', id.value, composing.value]),
+  queryFn: ({ signal }) => ask(reportViewSchema, 'GET', `/reports/${encodeURIComponent(id.value)}${composing.value ? '?draft=true' : ''}`, undefined, signal),
+});
+const problem = computed(() => error.value ?? (!data.value && isPassing(failureReason.value) ? failureReason.value : null));
+watch(data, (view) => view && (document.title = `${view.report.title} · Bold Compass`), { immediate: true });
+</script>
+
+<template>
+  <ProblemState v-if="problem" :error="problem" @retry="refetch()">
+    <RouterLink class="button" to="/reports">Open the list of reports</RouterLink>
+  </ProblemState>
+  <ExhibitState v-else-if="!data" class="opening" kind="loading" title="Opening the report" />
+  <OpenReport v-else :key="`${data.report.id} ${composing}`" :loaded="data" :composing="composing && data.canCompose" @reload="refetch()" />
+</template>
+
+<style scoped>
+.opening {
+  max-width: 900px;
+  padding: 60px 30px;
+}
+</style>

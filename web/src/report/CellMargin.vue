@@ -1,0 +1,267 @@
+<script setup lang="ts">
+import { explanationSchema, type Explanation } from '@bold-compass/core/api';
+import { cellText, countWords, figureText, signedPercent, unitWords } from '@bold-compass/core/format';
+import { fieldLabel, fieldPlural, measureNamed, type Crosstab } from '@bold-compass/core/model';
+import { keepPreviousData, useQuery } from '@tanstack/vue-query';
+import { computed } from 'vue';
+import type { RouteLocationRaw } from 'vue-router';
+import { ask } from '../api/client.ts';
+import { useReport } from './context.ts';
+import ProblemState from './ProblemState.vue';
+import { LOCALE } from './state-words.ts';
+import { scopeQuery, type ChosenCell } from './url-state.ts';
+
+/** The margin about the chosen cell: what it is, why it is so, what it is made of, what it stands against, where it leads. */
+const props = defineProps<{ exhibit: Crosstab; cell: ChosenCell }>();
+const emit = defineEmits<{ close: [] }>();
+const { report, scope, draft, version, view, label, resetScope } = useReport();
+
+const { data, error, isPlaceholderData, refetch } = useQuery({
+  queryKey: computed(() => ['explain', report.value.id, version.value, props.exhibit.id, scope.value, props.cell]),
+  queryFn: ({ signal }) =>
+    ask(explanationSchema, 'POST', `/reports/${report.value.id}/exhibits/${props.exhibit.id}/explain`, { ...props.cell, scope: scope.value, draft: draft.value }, signal),
+  placeholderData: keepPreviousData,
+});
+
+const measure = computed(() => measureNamed(view.value.dataset, props.cell.measure));
+const format = computed(() => props.exhibit.cells.find((cell) => cell.measure === props.cell.measure)?.format ?? measure.value.format);
+
+const place = computed(() => {
+  const side = props.cell.side.at(-1);
+  const top = props.cell.top.at(-1);
+  const [rows, columns] = [props.exhibit.side.fields, props.exhibit.top.fields];
+  const whole = rows[0] ? `All ${fieldPlural(view.value.dataset, rows[0])}` : '';
+  const row = side === undefined ? whole : memberWords(rows[props.cell.side.length - 1], side);
+  const column = top === undefined ? '' : label.value(columns[props.cell.top.length - 1], top);
+  return [row, column].filter((word) => word !== '').join(', ');
+});
+/** Where members have words of their own, the first condition on that field tells them. */
+function memberWords(field: string, member: string | null): string {
+  const start = `${fieldLabel(view.value.dataset, field)} is `;
+  const told = data.value && !isPlaceholderData.value ? data.value.conditions.findLast((condition) => condition.startsWith(start)) : undefined;
+  return told ? told.slice(start.length) : label.value(field, member);
+}
+
+const longest = computed(() => Math.max(...(data.value?.madeOf?.items.map((item) => Math.abs(item.value ?? 0)) ?? [1]), Number.MIN_VALUE));
+const barred = computed(() => data.value?.madeOf?.additive && data.value.madeOf.items.every((item) => (item.value ?? 0) >= 0));
+
+type Standing = Explanation['against'][number];
+const difference = ({ difference: value, kind }: Standing): string => {
+  if (value === null) return '–';
+  if (kind === 'share') return `${cellText(value, { kind: 'percent', decimals: 1, unit: 'one' }, LOCALE)}\u00a0%`;
+  return signedPercent(value, LOCALE, kind === 'points' ? 'pt' : '%');
+};
+
+const drillTo = (drill: Explanation['drills'][number]): RouteLocationRaw => ({ name: 'report', params: { report: drill.report }, query: scopeQuery(drill.scope) });
+const readable = (formula: string): string => formula.replaceAll(' * ', ' × ').replaceAll(' / ', ' ÷ ').replaceAll(' - ', ' − ');
+</script>
+
+<template>
+  <div class="about" :class="{ waiting: isPlaceholderData }">
+    <div class="head">
+      <p class="place">{{ place }}</p>
+      <button type="button" class="close" aria-label="Close the margin" @click="emit('close')">×</button>
+    </div>
+    <ProblemState v-if="error && !data" :error="error" @retry="refetch()" @reset="resetScope" />
+    <template v-else-if="data">
+      <p class="figure">
+        <strong class="serif">{{ format.kind === 'percent' ? figureText(data.value, format, LOCALE) : cellText(data.value, format, LOCALE) }}</strong>
+        <span class="serif muted">{{ format.kind === 'percent' ? '' : unitWords(format, LOCALE) }} {{ measure.label.toLowerCase() }}</span>
+      </p>
+      <p v-if="data.value === null" class="reason">{{ data.reason }}</p>
+
+      <section aria-labelledby="why">
+        <h3 id="why">Why this number</h3>
+        <p class="why">
+          <code>{{ readable(data.formula) }}</code>
+        </p>
+        <dl v-if="data.inputs.length" class="inputs">
+          <div v-for="input in data.inputs" :key="input.measure">
+            <dt>{{ input.label }}<small>{{ readable(input.formula) }}</small></dt>
+            <dd>{{ figureText(input.value, measureNamed(view.dataset, input.measure).format, LOCALE) }}</dd>
+          </div>
+        </dl>
+        <p class="why">over <strong>{{ data.records.map((one) => countWords(one.count, one, LOCALE)).join(' and ') }}</strong><template v-if="data.conditions.length"> where</template></p>
+        <ul v-if="data.conditions.length" class="conditions">
+          <li v-for="condition in data.conditions" :key="condition">{{ condition }}</li>
+        </ul>
+      </section>
+
+      <section v-if="data.madeOf" aria-labelledby="made">
+        <h3 id="made">{{ data.madeOf.additive ? 'Made up of' : 'Next level down' }} <span class="muted">{{ data.madeOf.label }}</span></h3>
+        <ul class="parts">
+          <li v-for="item in data.madeOf.items" :key="item.label">
+            <span class="part">{{ item.label }}</span>
+            <svg v-if="barred" class="bar" viewBox="0 0 100 10" preserveAspectRatio="none" aria-hidden="true"><rect :width="((item.value ?? 0) / longest) * 100" height="10" /></svg>
+            <span v-else />
+            <span class="amount">{{ cellText(item.value, format, LOCALE) }}</span>
+          </li>
+        </ul>
+        <p v-if="data.madeOf.more" class="muted more">and {{ data.madeOf.more }} more: open the row to see them all.</p>
+      </section>
+
+      <section v-if="data.against.length" aria-labelledby="against">
+        <h3 id="against">Against</h3>
+        <ul class="against">
+          <li v-for="one in data.against" :key="one.label">
+            <span>{{ one.label }}<template v-if="one.value !== null"> {{ cellText(one.value, format, LOCALE) }}</template></span>
+            <span :class="{ good: one.good === true, bad: one.good === false }">{{ difference(one) }}</span>
+          </li>
+        </ul>
+      </section>
+
+      <section v-if="data.drills.length" aria-labelledby="drills">
+        <h3 id="drills">Drill through to</h3>
+        <RouterLink v-for="drill in data.drills" :key="drill.report" class="drill" :to="drillTo(drill)" data-drill>
+          <span>{{ drill.label }}</span>
+          <span class="count">{{ new Intl.NumberFormat(LOCALE).format(drill.records) }} ›</span>
+        </RouterLink>
+      </section>
+    </template>
+    <p v-else class="muted">Working out what stands behind this figure …</p>
+  </div>
+</template>
+
+<style scoped>
+.about.waiting {
+  opacity: 0.6;
+}
+.head {
+  display: flex;
+  justify-content: space-between;
+  align-items: start;
+}
+.place {
+  margin: 0;
+  color: var(--ink-2);
+  font-size: 13px;
+}
+.close {
+  width: 24px;
+  height: 24px;
+  margin: -3px -6px 0 0;
+  text-align: center;
+  color: var(--ink-2);
+  font-size: 18px;
+}
+.figure {
+  margin: 2px 0 0;
+  font-size: 15px;
+}
+.figure strong {
+  font-size: 23px;
+  margin-right: 6px;
+}
+.reason {
+  margin: 4px 0 0;
+  color: var(--ink-2);
+}
+section {
+  margin-top: 15px;
+}
+h3 {
+  margin: 0 0 4px;
+}
+h3 .muted {
+  font-weight: 400;
+}
+.why {
+  margin: 0 0 3px;
+}
+code {
+  font-family: var(--sans);
+  font-weight: 600;
+}
+.inputs {
+  margin: 4px 0;
+}
+.inputs div {
+  display: flex;
+  justify-content: space-between;
+  gap: 10px;
+  border-bottom: 1px solid var(--rule-2);
+  padding: 2px 0;
+}
+.inputs small {
+  display: block;
+  color: var(--ink-2);
+  font-size: 12px;
+}
+.inputs dd {
+  margin: 0;
+  white-space: nowrap;
+}
+.conditions {
+  list-style: none;
+  margin: 4px 0 0;
+  padding: 0 0 0 10px;
+  border-left: 2px solid var(--brass-line);
+}
+.conditions li {
+  padding: 1px 0;
+}
+.parts,
+.against {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+.parts li {
+  display: grid;
+  grid-template-columns: minmax(0, 9fr) 8fr auto;
+  gap: 8px;
+  align-items: center;
+  min-height: 22px;
+}
+.part {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.bar {
+  width: 100%;
+  height: 10px;
+}
+.bar rect {
+  fill: var(--sea);
+}
+.amount {
+  min-width: 44px;
+  text-align: right;
+}
+.more {
+  margin: 2px 0 0;
+  font-size: 12.5px;
+}
+.against li {
+  display: flex;
+  justify-content: space-between;
+  gap: 10px;
+  padding: 2px 0;
+}
+.good {
+  color: var(--on-text);
+  font-weight: 600;
+}
+.bad {
+  color: var(--off-text);
+  font-weight: 600;
+}
+.drill {
+  display: flex;
+  justify-content: space-between;
+  padding: 6px 12px;
+  border: 1px solid var(--rule);
+  border-radius: 6px;
+  font-weight: 600;
+  color: var(--ink);
+  text-decoration: none;
+  margin-top: 6px;
+}
+.drill:hover {
+  border-color: var(--brass-line);
+}
+.count {
+  color: var(--brass);
+}
+</style>

@@ -1,0 +1,140 @@
+<script setup lang="ts">
+import { kpiResponseSchema, type KpiResponse } from '@bold-compass/core/api';
+import { figureText, signedPercent } from '@bold-compass/core/format';
+import { measureNamed, type Kpi, type KpiStrip } from '@bold-compass/core/model';
+import { keepPreviousData, useQuery } from '@tanstack/vue-query';
+import { computed } from 'vue';
+import { ask } from '../api/client.ts';
+import BearingNeedle from './BearingNeedle.vue';
+import { useReport } from './context.ts';
+import ProblemState from './ProblemState.vue';
+import { LOCALE, STATE_WORDS } from './state-words.ts';
+
+const props = defineProps<{ exhibit: KpiStrip }>();
+const { report, scope, draft, version, view, resetScope } = useReport();
+
+const { data, error, refetch, isPlaceholderData } = useQuery({
+  queryKey: computed(() => ['kpis', report.value.id, version.value, props.exhibit.id, scope.value]),
+  queryFn: ({ signal }) => ask(kpiResponseSchema, 'POST', `/reports/${report.value.id}/exhibits/${props.exhibit.id}/kpis`, { scope: scope.value, draft: draft.value }, signal),
+  placeholderData: keepPreviousData,
+});
+
+type Reading = KpiResponse[number];
+const readings = computed(() => new Map(data.value?.map((reading) => [reading.id, reading])));
+const formatOf = (kpi: Kpi) => kpi.format ?? measureNamed(view.value.dataset, kpi.measure).format;
+
+/** How the value stands: "96.6 % of target", "+2.2 pt against 43 %", "+6.2 % on last year". */
+function standingText(kpi: Kpi, reading: Reading): string {
+  if (reading.standing === null) return reading.reason || 'Nothing to hold it against.';
+  if (kpi.indicator.by === 'difference') {
+    const percent = formatOf(kpi).kind === 'percent';
+    return `${percent ? signedPercent(reading.standing, LOCALE, 'pt') : figureText(reading.standing, formatOf(kpi), LOCALE)} ${kpi.words}`;
+  }
+  if (kpi.indicator.against.kind === 'back') return `${signedPercent(reading.standing - 1, LOCALE)} ${kpi.words}`;
+  return `${figureText(reading.standing, { kind: 'percent', decimals: 1, unit: 'one' }, LOCALE)} ${kpi.words}`;
+}
+</script>
+
+<template>
+  <section class="strip" :aria-label="exhibit.title" :aria-busy="isPlaceholderData">
+    <ProblemState v-if="error && !data" :error="error" @retry="refetch()" @reset="resetScope" />
+    <dl v-else class="kpis" :class="{ waiting: isPlaceholderData }">
+      <div v-for="kpi in exhibit.kpis" :key="kpi.id" class="kpi">
+        <dt>{{ kpi.label }}</dt>
+        <template v-if="readings.get(kpi.id)">
+          <dd class="value serif">
+            {{ figureText(readings.get(kpi.id)!.value, formatOf(kpi), LOCALE) }}
+            <BearingNeedle :state="readings.get(kpi.id)!.state" :size="20" />
+          </dd>
+          <dd class="standing">
+            <span class="word" :class="readings.get(kpi.id)!.state">{{ STATE_WORDS[readings.get(kpi.id)!.state] }}</span>
+            · {{ standingText(kpi, readings.get(kpi.id)!) }}
+          </dd>
+        </template>
+        <dd v-else class="value waiting-line" aria-hidden="true" />
+      </div>
+    </dl>
+  </section>
+</template>
+
+<style scoped>
+.kpis {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(190px, 1fr));
+  border-top: 1px solid var(--rule);
+  border-bottom: 1px solid var(--rule);
+  margin: 0;
+  transition: opacity var(--motion);
+}
+.kpis.waiting {
+  opacity: 0.55;
+}
+.kpi {
+  padding: 9px 12px 9px 16px;
+  border-left: 1px solid var(--rule);
+  min-height: 84px;
+}
+.kpi:first-child {
+  border-left: 0;
+  padding-left: 0;
+}
+dt {
+  font-weight: 600;
+  font-size: 12.5px;
+  color: var(--ink-2);
+}
+dd {
+  margin: 0;
+}
+.value {
+  font-size: 25px;
+  line-height: 1.3;
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  white-space: nowrap;
+}
+.standing {
+  font-size: 12.5px;
+  color: var(--ink-2);
+}
+.word {
+  font-weight: 700;
+}
+.word.on {
+  color: var(--on-text);
+}
+.word.drifting {
+  color: var(--drift-text);
+}
+.word.off {
+  color: var(--off-text);
+}
+.waiting-line {
+  height: 24px;
+  width: 60%;
+  margin-top: 8px;
+  border-radius: 4px;
+  background: var(--rule-2);
+}
+@media (max-width: 700px) {
+  .kpis {
+    grid-template-columns: 1fr 1fr;
+  }
+  .kpi {
+    padding: 8px 8px 8px 10px;
+    border-top: 1px solid var(--rule-2);
+    min-height: 0;
+  }
+  .kpi:nth-child(odd) {
+    border-left: 0;
+    padding-left: 0;
+  }
+  .kpi:nth-child(-n + 2) {
+    border-top: 0;
+  }
+  .value {
+    font-size: 20px;
+  }
+}
+</style>

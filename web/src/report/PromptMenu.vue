@@ -1,0 +1,166 @@
+<script setup lang="ts">
+import { membersResponseSchema } from '@bold-compass/core/api';
+import { countWords } from '@bold-compass/core/format';
+import { fieldLabel, fieldPlural, type Prompt } from '@bold-compass/core/model';
+import { useQuery } from '@tanstack/vue-query';
+import { computed, nextTick, ref, watch } from 'vue';
+import { ask } from '../api/client.ts';
+import { useReport } from './context.ts';
+import { LOCALE } from './state-words.ts';
+import { scopePhrase } from './scope-words.ts';
+
+/** One underlined phrase of the scope line, with its choices. */
+const props = defineProps<{ prompt: Prompt; field: string }>();
+const { report, scope, draft, version, view, label, setScope } = useReport();
+
+const open = ref(false);
+const search = ref('');
+const list = ref<HTMLElement | null>(null);
+
+const dataset = computed(() => view.value.dataset);
+const chosen = computed(() => scope.value[props.field] ?? []);
+const phrase = computed(() => scopePhrase(dataset.value, props.field, chosen.value, knownLabel));
+
+const { data, error, refetch } = useQuery({
+  queryKey: computed(() => ['members', report.value.id, version.value, props.field, scope.value]),
+  queryFn: ({ signal }) => ask(membersResponseSchema, 'POST', `/reports/${report.value.id}/members`, { field: props.field, scope: scope.value, draft: draft.value }, signal),
+  enabled: open,
+  placeholderData: (previous) => previous,
+});
+
+const labels = computed(() => new Map(data.value?.members.map((one) => [one.member, one.label])));
+const knownLabel = (field: string, member: string | null): string => (member !== null ? labels.value.get(member) : undefined) ?? label.value(field, member);
+
+const fold = (text: string): string => text.normalize('NFD').replaceAll(/\p{Diacritic}/gu, '').toLowerCase();
+const shown = computed(() => {
+  const wanted = fold(search.value.trim());
+  return (data.value?.members ?? []).filter((one) => !wanted || fold(one.label).includes(wanted));
+});
+const long = computed(() => (data.value?.members.length ?? 0) > 9);
+const every = computed(() => `Every ${fieldLabel(dataset.value, props.field).toLowerCase()}`);
+
+/** The fields after this one in the same prompt: what they hold is dropped once it can no longer be there. */
+const finer = computed(() => props.prompt.fields.slice(props.prompt.fields.indexOf(props.field) + 1));
+
+function choose(members: string[]): void {
+  const next = { ...scope.value, [props.field]: members };
+  for (const field of finer.value) delete next[field];
+  setScope(next);
+  if (!props.prompt.multiple) open.value = false;
+}
+
+function toggle(member: string): void {
+  if (!props.prompt.multiple) choose([member]);
+  else choose(chosen.value.includes(member) ? chosen.value.filter((other) => other !== member) : [...chosen.value, member]);
+}
+
+watch(open, async (isOpen) => {
+  if (!isOpen) return;
+  search.value = '';
+  await nextTick();
+  requestAnimationFrame(() => list.value?.querySelector<HTMLElement>('input, [role=option]')?.focus());
+});
+
+/** Arrow keys move among the search field and the choices. */
+function move(event: KeyboardEvent): void {
+  const step = { ArrowDown: 1, ArrowUp: -1 }[event.key];
+  if (!step) return;
+  event.preventDefault();
+  const stops = [...(list.value?.querySelectorAll<HTMLElement>('input, [role=option]') ?? [])];
+  const at = stops.indexOf(document.activeElement as HTMLElement);
+  stops[Math.max(0, Math.min(stops.length - 1, at + step))]?.focus();
+}
+</script>
+
+<template>
+  <v-menu v-model="open" :close-on-content-click="false" location="bottom start" :offset="6" max-height="460">
+    <template #activator="{ props: activator }">
+      <button class="phrase" type="button" v-bind="activator" :aria-label="`${fieldLabel(dataset, field)}: ${phrase}. Change`">{{ phrase }}</button>
+    </template>
+    <div ref="list" class="menu-sheet prompt" @keydown="move">
+      <input v-if="long" v-model="search" class="search" type="search" :placeholder="`Find among ${data?.members.length} ${fieldPlural(dataset, field)}`" :aria-label="`Find a ${fieldLabel(dataset, field).toLowerCase()}`" />
+      <div role="listbox" :aria-label="fieldLabel(dataset, field)" :aria-multiselectable="prompt.multiple">
+        <button class="menu-item every" type="button" role="option" :aria-selected="chosen.length === 0" @click="choose([])">
+          <span class="mark" :class="{ set: chosen.length === 0, round: !prompt.multiple }" aria-hidden="true" />
+          <span>{{ every }}</span>
+        </button>
+        <button v-for="one in shown" :key="one.member" class="menu-item" type="button" role="option" :aria-selected="chosen.includes(one.member)" @click="toggle(one.member)">
+          <span class="mark" :class="{ set: chosen.includes(one.member), round: !prompt.multiple }" aria-hidden="true" />
+          <span class="label">{{ one.label }}</span>
+          <span class="count" :title="data ? countWords(one.records, data.record, LOCALE) : ''">{{ new Intl.NumberFormat(LOCALE).format(one.records) }}</span>
+        </button>
+      </div>
+      <p v-if="error" class="hint">The choices could not be fetched. <button class="again" type="button" @click="refetch()">Try again</button></p>
+      <p v-else-if="!data" class="hint">Fetching the choices …</p>
+      <p v-else-if="shown.length === 0" class="hint">{{ search ? `Nothing here is called “${search}”.` : 'Nothing is left here under the other choices.' }}</p>
+      <p v-if="data && shown.length" class="hint foot">{{ prompt.multiple ? 'Choose one or several. ' : '' }}Counts are {{ data.record.many }} left.</p>
+    </div>
+  </v-menu>
+</template>
+
+<style scoped>
+.phrase {
+  font-weight: 600;
+  color: var(--ink);
+  border-bottom: 1.5px dotted var(--brass-line);
+  display: inline;
+  overflow-wrap: anywhere;
+}
+.phrase:hover {
+  color: var(--sea);
+}
+.prompt {
+  min-width: 240px;
+  max-width: min(340px, 92vw);
+  overflow-y: auto;
+}
+.search {
+  width: 100%;
+  font: inherit;
+  color: var(--ink);
+  background: var(--paper);
+  padding: 6px 10px;
+  border: 1px solid var(--rule);
+  border-radius: 6px;
+  margin-bottom: 4px;
+}
+.every {
+  border-bottom: 1px solid var(--rule-2);
+  border-radius: 5px 5px 0 0;
+}
+.label {
+  flex: 1;
+}
+.count {
+  color: var(--ink-2);
+  font-size: 12.5px;
+}
+.mark {
+  flex: none;
+  width: 14px;
+  height: 14px;
+  border: 1.5px solid var(--ink-2);
+  border-radius: 3px;
+}
+.mark.round {
+  border-radius: 50%;
+}
+.mark.set {
+  background: var(--sea);
+  border-color: var(--sea);
+  box-shadow: inset 0 0 0 2px var(--sheet);
+}
+.hint {
+  margin: 4px 10px;
+  color: var(--ink-2);
+  font-size: 12.5px;
+}
+.foot {
+  border-top: 1px solid var(--rule-2);
+  padding-top: 5px;
+}
+.again {
+  color: var(--sea);
+  font-weight: 600;
+}
+</style>

@@ -1,0 +1,73 @@
+<script setup lang="ts">
+import { fieldLabel } from '@bold-compass/core/model';
+import { computed } from 'vue';
+import { useReport } from './context.ts';
+import PromptMenu from './PromptMenu.vue';
+import { scopePhrase } from './scope-words.ts';
+
+/** The sentence that says what the report is showing; each phrase opens its choices. */
+const { report, scope, view, label, setScope } = useReport();
+
+const pieces = computed(() =>
+  report.value.scopeLine.map((piece) => ('text' in piece ? { text: piece.text } : { prompt: report.value.prompts.find((prompt) => prompt.id === piece.prompt) })),
+);
+/** Conditions that came along a link and that no prompt of this report asks for. */
+const carried = computed(() => Object.entries(scope.value).filter(([field, members]) => members.length > 0 && !report.value.prompts.some((prompt) => prompt.fields.includes(field))));
+
+function drop(field: string): void {
+  const next = { ...scope.value };
+  delete next[field];
+  setScope(next);
+}
+</script>
+
+<template>
+  <p class="scope serif" data-testid="scope-line">
+    <template v-for="(piece, index) in pieces" :key="index">
+      <template v-if="'text' in piece">{{ piece.text }}</template>
+      <template v-else-if="piece.prompt">
+        <template v-for="(field, step) in piece.prompt.fields" :key="field"><span v-if="step > 0" class="step" aria-hidden="true">›</span><PromptMenu :prompt="piece.prompt" :field="field" /></template>
+      </template>
+    </template>
+    <template v-for="[field, members] in carried" :key="field">
+      <span class="carried">
+        {{ fieldLabel(view.dataset, field) }} {{ scopePhrase(view.dataset, field, members, label) }}
+        <button type="button" class="drop" :aria-label="`Leave out the condition on ${fieldLabel(view.dataset, field)}`" @click="drop(field)">×</button>
+      </span>
+    </template>
+  </p>
+</template>
+
+<style scoped>
+.scope {
+  font-size: 16px;
+  font-weight: 400;
+  line-height: 1.65;
+  color: var(--ink-2);
+  margin: 6px 0 0;
+}
+.step {
+  color: var(--brass-line);
+  margin: 0 3px;
+}
+.carried {
+  font-family: var(--sans);
+  font-size: 13px;
+  color: var(--ink);
+  background: var(--sea-tint);
+  border-radius: 5px;
+  padding: 2px 2px 2px 8px;
+  margin-left: 6px;
+  white-space: nowrap;
+}
+.drop {
+  min-width: 24px;
+  min-height: 24px;
+  text-align: center;
+  font-size: 15px;
+  color: var(--ink-2);
+}
+.drop:hover {
+  color: var(--off-text);
+}
+</style>

@@ -1,0 +1,36 @@
+import type { ReportView } from '@bold-compass/core/api';
+import { plainMemberLabel, type MemberLabel } from '@bold-compass/core/format';
+import type { Report, Scope } from '@bold-compass/core/model';
+import { computed, inject, provide, type ComputedRef, type InjectionKey } from 'vue';
+import type { LocationQueryRaw } from 'vue-router';
+import { LOCALE } from './state-words.ts';
+
+/** What every exhibit of an open report shares. */
+export interface ReportContext {
+  view: ComputedRef<ReportView>;
+  report: ComputedRef<Report>;
+  scope: ComputedRef<Scope>;
+  /** The draft instead of the edition, and which of its states. */
+  draft: ComputedRef<boolean>;
+  /** Changes with the document and the scope: answers hang on it. */
+  version: ComputedRef<string>;
+  label: ComputedRef<MemberLabel>;
+  /** Changes the address: a new step for the Back key, or the same step rewritten. */
+  navigate(query: LocationQueryRaw, how: 'step' | 'rewrite'): void;
+  setScope(scope: Scope): void;
+  resetScope(): void;
+}
+
+const key: InjectionKey<ReportContext> = Symbol('report');
+
+export function provideReport(context: Omit<ReportContext, 'label'>): ReportContext {
+  const whole = { ...context, label: computed(() => plainMemberLabel(context.view.value.dataset, LOCALE)) };
+  provide(key, whole);
+  return whole;
+}
+
+export function useReport(): ReportContext {
+  const context = inject(key);
+  if (!context) throw new Error('No report is open here.');
+  return context;
+}

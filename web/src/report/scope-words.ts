@@ -1,0 +1,30 @@
+import { periodLabel, periodRange } from '@bold-compass/core/calendar';
+import { listWords, type MemberLabel } from '@bold-compass/core/format';
+import { fieldLabel, fieldPlace, fieldPlural, type Dataset } from '@bold-compass/core/model';
+import { LOCALE } from './state-words.ts';
+
+const MOST_NAMED = 3;
+
+/** Chosen periods as one stretch where they follow each other without a gap: "January to October". */
+function stretch(dataset: Dataset, field: string, members: string[]): string | null {
+  const place = fieldPlace(dataset, field);
+  if (place.kind !== 'period' || members.length < 2) return null;
+  const sorted = [...members].sort();
+  const ranges = sorted.map((member) => periodRange(place.level.period, member));
+  const unbroken = ranges.every((range, index) => range && (index === 0 || range.first === ranges[index - 1]!.last + 1));
+  if (!unbroken) return null;
+  const sameYear = sorted[0].slice(0, 4) === sorted.at(-1)!.slice(0, 4);
+  return `${periodLabel(place.level.period, sorted[0], LOCALE, sameYear)} to ${periodLabel(place.level.period, sorted.at(-1)!, LOCALE, sameYear)}`;
+}
+
+/** The phrase of a field in the scope line: "every region", "Sweden and Norway", "5 countries". */
+export function scopePhrase(dataset: Dataset, field: string, members: string[], label: MemberLabel): string {
+  if (members.length === 0) return `every ${fieldLabel(dataset, field).toLowerCase()}`;
+  const run = stretch(dataset, field, members);
+  if (run) return run;
+  if (members.length > MOST_NAMED) return `${members.length} ${fieldPlural(dataset, field)}`;
+  const place = fieldPlace(dataset, field);
+  // Months under their year need not repeat it.
+  const sameYear = place.kind === 'period' && place.depth > 0 && new Set(members.map((member) => member.slice(0, 4))).size === 1;
+  return listWords(members.map((member) => (place.kind === 'period' ? periodLabel(place.level.period, member, LOCALE, sameYear) : label(field, member))));
+}

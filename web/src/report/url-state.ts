@@ -1,0 +1,123 @@
+import { pathKey, parsePathKey, type OpenState } from '@bold-compass/core/crosstab';
+import type { CrosstabRequest, Path } from '@bold-compass/core/api';
+import type { Crosstab, Report, Scope } from '@bold-compass/core/model';
+import type { LocationQuery, LocationQueryRaw } from 'vue-router';
+
+/**
+ * What a reader changed, as the address holds it: scope fields by name, and each exhibit's state under
+ * `exhibit.what`, which no field name clashes with since names in addresses with a dot belong to exhibits.
+ */
+
+const EVERY = '*';
+
+function texts(query: LocationQuery, key: string): string[] | undefined {
+  const value = query[key];
+  if (value === undefined) return undefined;
+  return (Array.isArray(value) ? value : [value]).filter((text): text is string => text !== null);
+}
+
+/** The members chosen: those of the address, else the report's first choice. */
+export function readScope(report: Report, query: LocationQuery): Scope {
+  const scope: Scope = {};
+  for (const prompt of report.prompts) {
+    for (const field of prompt.fields) {
+      const chosen = texts(query, field) ?? (carriesScope(query) ? undefined : prompt.initial[field]);
+      if (chosen && chosen.length > 0 && !chosen.includes(EVERY)) scope[field] = chosen;
+    }
+  }
+  for (const key of Object.keys(query).filter(isScopeKey)) {
+    const chosen = texts(query, key);
+    if (key !== EVERY && !(key in scope) && chosen && chosen.length > 0 && !chosen.includes(EVERY)) scope[key] = chosen;
+  }
+  return scope;
+}
+
+/** Whether the address names a scope of its own. */
+function carriesScope(query: LocationQuery): boolean {
+  return Object.keys(query).some(isScopeKey);
+}
+
+/** Exhibits' keys have a dot, and the way of being in a report is `compose`; everything else is scope. */
+const isScopeKey = (key: string): boolean => !key.includes('.') && key !== 'compose';
+
+/** A scope as address parts; the marker says that the reader chose, even when everything stands open. */
+export function scopeQuery(scope: Scope): LocationQueryRaw {
+  const parts = Object.fromEntries(Object.entries(scope).filter(([, members]) => members.length > 0));
+  return Object.keys(parts).length > 0 ? parts : { [EVERY]: '' };
+}
+
+/** Everything in an address that is not scope. */
+export function stateQuery(query: LocationQuery): LocationQueryRaw {
+  return Object.fromEntries(Object.entries(query).filter(([key]) => !isScopeKey(key)));
+}
+
+export type Orders = CrosstabRequest['side']['order'];
+
+export interface AxisState {
+  open: OpenState;
+  order: Orders;
+  hideEmpty: boolean;
+}
+
+export interface ChosenCell {
+  side: Path;
+  top: Path;
+  measure: string;
+}
+
+export interface CrosstabState {
+  side: AxisState;
+  top: AxisState;
+  cell: ChosenCell | null;
+}
+
+function readOpen(query: LocationQuery, key: string, initial: number): OpenState {
+  const [depth, ...flipped] = texts(query, key) ?? [];
+  const number = Number(depth);
+  if (depth === undefined || !Number.isInteger(number) || number < 0 || number > 20) return { depth: initial, flipped: [] };
+  return { depth: number, flipped };
+}
+
+function readOrder(query: LocationQuery, key: string, initial: Orders): Orders {
+  const [direction, measure, at] = texts(query, key) ?? [];
+  if (direction !== 'asc' && direction !== 'desc') return initial;
+  if (!measure) return { by: 'label', direction };
+  return { by: 'measure', measure, direction, at: parsePathKey(at ?? '').filter((part): part is string => part !== null) };
+}
+
+/** How a cross-tab stands open, ordered and chosen. Parts that cannot be read fall back to the report's own. */
+export function readCrosstabState(exhibit: Crosstab, query: LocationQuery): CrosstabState {
+  const key = (what: string): string => `${exhibit.id}.${what}`;
+  const empty = texts(query, key('empty')) ?? [];
+  const [side, top, measure] = texts(query, key('cell')) ?? [];
+  const axis = (which: 'side' | 'top'): AxisState => ({
+    open: readOpen(query, key(which), exhibit[which].openLevels),
+    order: readOrder(query, key(`${which}-order`), exhibit[which].order),
+    hideEmpty: exhibit[which].hideEmpty !== empty.includes(which),
+  });
+  const known = exhibit.cells.some((cell) => cell.measure === measure);
+  return { side: axis('side'), top: axis('top'), cell: known ? { side: parsePathKey(side), top: parsePathKey(top), measure } : null };
+}
+
+export const openQuery = (exhibit: Crosstab, which: 'side' | 'top', open: OpenState): LocationQueryRaw => ({ [`${exhibit.id}.${which}`]: [String(open.depth), ...open.flipped] });
+
+export const orderQuery = (exhibit: Crosstab, which: 'side' | 'top', order: Orders): LocationQueryRaw => ({
+  [`${exhibit.id}.${which}-order`]: order.by === 'label' ? [order.direction] : [order.direction, order.measure, pathKey(order.at)],
+});
+
+export const cellQuery = (exhibit: Crosstab, cell: ChosenCell | null): LocationQueryRaw => ({
+  [`${exhibit.id}.cell`]: cell ? [pathKey(cell.side), pathKey(cell.top), cell.measure] : undefined,
+});
+
+/** Which axes show the opposite of what the report says about empty members. */
+export function emptyQuery(exhibit: Crosstab, state: CrosstabState, which: 'side' | 'top'): LocationQueryRaw {
+  const flipped = (['side', 'top'] as const).filter((axis) => (exhibit[axis].hideEmpty !== state[axis].hideEmpty) !== (axis === which));
+  return { [`${exhibit.id}.empty`]: flipped.length > 0 ? flipped : undefined };
+}
+
+/** Opens or closes one member. */
+export function toggled(open: OpenState, path: Path): OpenState {
+  const key = pathKey(path);
+  const flipped = open.flipped.includes(key) ? open.flipped.filter((other) => other !== key) : [...open.flipped, key];
+  return { depth: open.depth, flipped };
+}

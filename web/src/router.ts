@@ -1,0 +1,27 @@
+import { createRouter, createWebHistory } from 'vue-router';
+import { useSession } from './api/session.ts';
+
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    { path: '/', redirect: '/reports' },
+    { path: '/sign-in', name: 'sign-in', component: () => import('./pages/SignInPage.vue'), meta: { open: true, title: 'Sign in' } },
+    { path: '/reports', name: 'reports', component: () => import('./pages/LibraryPage.vue'), meta: { title: 'Reports' } },
+    { path: '/reports/:report', name: 'report', component: () => import('./pages/ReportPage.vue'), meta: { title: 'Report' } },
+    { path: '/data', name: 'data', component: () => import('./pages/DataPage.vue'), meta: { title: 'Data' } },
+    { path: '/:rest(.*)*', name: 'not-found', component: () => import('./pages/NotFoundPage.vue'), meta: { title: 'Not found' } },
+  ],
+  scrollBehavior: (to, from, saved) => (to.path === from.path ? false : (saved ?? { top: 0 })),
+});
+
+router.beforeEach(async (to) => {
+  const session = useSession();
+  // A server that does not answer yet is met by the page itself, which tries again.
+  if (!session.known) await session.refresh().catch(() => undefined);
+  if (!to.meta.open && session.known && !session.person) return { name: 'sign-in', query: to.path === '/reports' ? {} : { to: to.fullPath } };
+  return true;
+});
+
+router.afterEach((to) => {
+  document.title = `${String(to.meta.title ?? '')} · Bold Compass`;
+});
