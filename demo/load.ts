@@ -18,7 +18,8 @@ const readDocument = (name: string): unknown => JSON.parse(readFileSync(`${docum
 const REPORTS = ['sales-against-target', 'order-lines'];
 const PUBLISHED_AT = new Date('2026-11-03T08:00:00Z');
 
-const cell = (value: unknown): string => (value === null ? '' : typeof value === 'string' ? `"${value.replaceAll('"', '""')}"` : String(value));
+const cell = (value: unknown): string =>
+  value === null ? '' : typeof value === 'string' ? `"${value.replaceAll('"', '""')}"` : String(value);
 
 function* csv(rows: DemoTable['rows']): Generator<string> {
   // Some hundred lines at a time: a chunk a line would be slow.
@@ -62,13 +63,27 @@ export async function loadDemo({ pool }: Connection): Promise<void> {
       await db.insert(tables.editions).values({ report: report.id, number: 1, document: report, publishedAt: PUBLISHED_AT });
     }
     await db.insert(tables.groups).values(DEMO_GROUPS.map(({ id, name }) => ({ id, name })));
-    await db.insert(tables.people).values(
-      DEMO_PEOPLE.map(({ id, name, role, title }, demoPosition) => ({ id, name, role, title, email: `${id.replace('-', '.')}@hollin-marsh.example`, passwordHash, demoPosition })),
-    );
+    await db
+      .insert(tables.people)
+      .values(
+        DEMO_PEOPLE.map(({ id, name, role, title }, demoPosition) => ({
+          id,
+          name,
+          role,
+          title,
+          email: `${id.replace('-', '.')}@hollin-marsh.example`,
+          passwordHash,
+          demoPosition,
+        })),
+      );
     await db.insert(tables.groupMembers).values(DEMO_PEOPLE.flatMap(({ id, groups }) => groups.map((group) => ({ person: id, group }))));
-    await db.insert(tables.accessRules).values(
-      DEMO_GROUPS.flatMap(({ id, rule }) => (rule ? [{ group: id, dataset: dataset.name, field: rule.field, members: rule.members }] : [])),
-    );
+    await db
+      .insert(tables.accessRules)
+      .values(
+        DEMO_GROUPS.flatMap(({ id, rule }) =>
+          rule ? [{ group: id, dataset: dataset.name, field: rule.field, members: rule.members }] : [],
+        ),
+      );
     await client.query('COMMIT');
     await client.query('ANALYZE');
   } catch (error) {

@@ -24,12 +24,14 @@ export function demoTables(): DemoTable[] {
   return [
     {
       name: 'showrooms',
-      columns: 'showroom_id integer PRIMARY KEY, showroom text NOT NULL, city text NOT NULL, country text NOT NULL, region text NOT NULL, opened date NOT NULL, closed date',
+      columns:
+        'showroom_id integer PRIMARY KEY, showroom text NOT NULL, city text NOT NULL, country text NOT NULL, region text NOT NULL, opened date NOT NULL, closed date',
       rows: rooms.map((room) => [room.id, room.name, room.city, room.country, room.region, day(room.opened), day(room.closed)]),
     },
     {
       name: 'models',
-      columns: 'model_id integer PRIMARY KEY, model text NOT NULL, family text NOT NULL, line text NOT NULL, list_price numeric(12,2) NOT NULL, cost numeric(12,2) NOT NULL',
+      columns:
+        'model_id integer PRIMARY KEY, model text NOT NULL, family text NOT NULL, line text NOT NULL, list_price numeric(12,2) NOT NULL, cost numeric(12,2) NOT NULL',
       rows: range.map((model) => [model.id, model.name, model.family, model.line, model.listPrice.toFixed(2), model.cost.toFixed(2)]),
     },
     {
@@ -45,20 +47,37 @@ export function demoTables(): DemoTable[] {
     {
       name: 'order_lines',
       columns:
-        'order_line_id integer PRIMARY KEY, order_number integer NOT NULL, order_date date NOT NULL, showroom_id integer NOT NULL, model_id integer NOT NULL, channel text, customer_id integer NOT NULL, adviser_id integer, quantity integer NOT NULL, unit_price numeric(12,2) NOT NULL, discount numeric(12,2) NOT NULL, cost numeric(12,2) NOT NULL, status text NOT NULL',
+        'order_line_id integer PRIMARY KEY, order_number integer NOT NULL, order_date date NOT NULL, showroom_id integer NOT NULL, model_id integer NOT NULL, channel text, customer_id integer NOT NULL, adviser_id integer, quantity integer NOT NULL, unit_price numeric(12,2) NOT NULL, discount numeric(12,2) NOT NULL, net_amount numeric(12,2) NOT NULL, cost numeric(12,2) NOT NULL, status text NOT NULL',
       rows: (function* (): Generator<Cell[]> {
         for (const line of orderLines(rooms, range, clients, staff)) {
           sold.add(line);
           const { showroom, model, customer, adviser } = line;
-          yield [++orderLine, line.order, isoDate(line.date), showroom.id, model.id, line.channel, customer.id, adviser?.id ?? null, line.quantity, money(line.unitPrice), money(line.discount), money(line.cost), line.status];
+          yield [
+            ++orderLine,
+            line.order,
+            isoDate(line.date),
+            showroom.id,
+            model.id,
+            line.channel,
+            customer.id,
+            adviser?.id ?? null,
+            line.quantity,
+            money(line.unitPrice),
+            money(line.discount),
+            money(line.quantity * line.unitPrice - line.discount),
+            money(line.cost),
+            line.status,
+          ];
         }
       })(),
     },
     {
       name: 'targets',
-      columns: 'country text NOT NULL, line text NOT NULL, month date NOT NULL, revenue numeric(14,2) NOT NULL, units integer NOT NULL, PRIMARY KEY (country, line, month)',
+      columns:
+        'country text NOT NULL, line text NOT NULL, month date NOT NULL, revenue numeric(14,2) NOT NULL, units integer NOT NULL, PRIMARY KEY (country, line, month)',
       rows: (function* (): Generator<Cell[]> {
-        for (const target of sold.targets()) yield [target.country, target.line, isoDate(target.month), money(target.revenue), target.units];
+        for (const target of sold.targets())
+          yield [target.country, target.line, isoDate(target.month), money(target.revenue), target.units];
       })(),
     },
     {
@@ -67,15 +86,26 @@ export function demoTables(): DemoTable[] {
         'repair_id integer PRIMARY KEY, received date NOT NULL, promised date NOT NULL, returned date, promise_kept boolean, showroom_id integer NOT NULL, family text NOT NULL, satisfaction integer',
       rows: (function* (): Generator<Cell[]> {
         for (const { id, received, promised, returned, showroom, family, satisfaction } of repairs(rooms, range)) {
-          yield [id, isoDate(received), isoDate(promised), day(returned), returned === null ? null : returned <= promised, showroom.id, family, satisfaction];
+          yield [
+            id,
+            isoDate(received),
+            isoDate(promised),
+            day(returned),
+            returned === null ? null : returned <= promised,
+            showroom.id,
+            family,
+            satisfaction,
+          ];
         }
       })(),
     },
     {
       name: 'school_visits',
-      columns: 'visit_id integer PRIMARY KEY, adviser_id integer NOT NULL, showroom_id integer NOT NULL, visit_date date NOT NULL, hours numeric(4,1) NOT NULL, pupils integer NOT NULL, instruments_lent integer NOT NULL',
+      columns:
+        'visit_id integer PRIMARY KEY, adviser_id integer NOT NULL, showroom_id integer NOT NULL, visit_date date NOT NULL, hours numeric(4,1) NOT NULL, pupils integer NOT NULL, instruments_lent integer NOT NULL',
       rows: (function* (): Generator<Cell[]> {
-        for (const visit of schoolVisits(rooms, staff)) yield [visit.id, visit.adviser.id, visit.showroom.id, isoDate(visit.date), visit.hours, visit.pupils, visit.lent];
+        for (const visit of schoolVisits(rooms, staff))
+          yield [visit.id, visit.adviser.id, visit.showroom.id, isoDate(visit.date), visit.hours, visit.pupils, visit.lent];
       })(),
     },
   ];

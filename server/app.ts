@@ -131,6 +131,9 @@ function serveInterface(app: Express, folder: string): void {
   app.use('/assets', express.static(join(folder, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }));
   app.use(express.static(folder, { index: false, maxAge: '1h' }));
   app.get('/{*splat}', (_request, response) => {
-    response.type('html').set('Cache-Control', 'no-store').send(page.replaceAll('__NONCE__', String(response.locals.nonce)));
+    response
+      .type('html')
+      .set('Cache-Control', 'no-store')
+      .send(page.replaceAll('__NONCE__', String(response.locals.nonce)));
   });
 }

@@ -151,8 +151,23 @@ export const explanationSchema = z.object({
   inputs: z.array(z.object({ measure: z.string(), label: z.string(), formula: z.string(), value: z.number().nullable() })),
   conditions: z.array(z.string()),
   records: z.array(z.object({ one: z.string(), many: z.string(), count: z.number() })),
-  madeOf: z.object({ label: z.string(), additive: z.boolean(), items: z.array(z.object({ label: z.string(), value: z.number().nullable() })), more: z.number() }).nullable(),
-  against: z.array(z.object({ label: z.string(), value: z.number().nullable(), difference: z.number().nullable(), kind: z.enum(['change', 'share', 'points']), good: z.boolean().nullable() })),
+  madeOf: z
+    .object({
+      label: z.string(),
+      additive: z.boolean(),
+      items: z.array(z.object({ label: z.string(), value: z.number().nullable() })),
+      more: z.number(),
+    })
+    .nullable(),
+  against: z.array(
+    z.object({
+      label: z.string(),
+      value: z.number().nullable(),
+      difference: z.number().nullable(),
+      kind: z.enum(['change', 'share', 'points']),
+      good: z.boolean().nullable(),
+    }),
+  ),
   drills: z.array(z.object({ report: z.string(), label: z.string(), records: z.number(), scope: scopeSchema })),
 });
 export type Explanation = z.infer<typeof explanationSchema>;
@@ -173,7 +188,13 @@ export type ListResponse = z.infer<typeof listResponseSchema>;
 export const saveReportSchema = z.object({ report: reportSchema, revision: z.number().int() });
 export const savedSchema = z.object({ revision: z.number() });
 
-export const datasetSummarySchema = z.object({ name: z.string(), label: z.string(), description: z.string(), facts: z.array(z.object({ label: z.string(), rows: z.number() })), updatedAt: z.string() });
+export const datasetSummarySchema = z.object({
+  name: z.string(),
+  label: z.string(),
+  description: z.string(),
+  facts: z.array(z.object({ label: z.string(), rows: z.number() })),
+  updatedAt: z.string(),
+});
 export type DatasetSummary = z.infer<typeof datasetSummarySchema>;
 
 export const importColumnSchema = z.object({
@@ -196,7 +217,10 @@ export const importPreviewSchema = z.object({
 });
 export type ImportPreview = z.infer<typeof importPreviewSchema>;
 export const importCheckSchema = z.object({ columns: z.array(importColumnSchema).min(1) });
-export const importCommitSchema = z.object({ label: z.string().trim().min(1, 'Give the dataset a name').max(80), columns: z.array(importColumnSchema).min(1) });
+export const importCommitSchema = z.object({
+  label: z.string().trim().min(1, 'Give the dataset a name').max(80),
+  columns: z.array(importColumnSchema).min(1),
+});
 export const importDoneSchema = z.object({ dataset: z.string(), report: z.string(), rows: z.number() });
 
 export const composeSchema = z.object({ side: z.array(z.string()), top: z.array(z.string()), cells: z.array(cellMeasureSchema) });

@@ -44,7 +44,9 @@ export function periodLabel(period: Period, key: string, locale: string, short =
       return formatter(locale, short ? { month: 'long' } : { month: 'long', year: 'numeric' }).format(asDate(range.first));
     case 'day':
       if (!range) return key;
-      return short ? formatter(locale, { day: 'numeric', month: 'short' }).format(asDate(range.first)) : dayLabel(range.first, locale, 'short');
+      return short
+        ? formatter(locale, { day: 'numeric', month: 'short' }).format(asDate(range.first))
+        : dayLabel(range.first, locale, 'short');
     case 'half_year':
     case 'quarter': {
       const [year, part] = key.split('-');

@@ -46,7 +46,8 @@ export class Cube {
       (result?.sets ?? []).map((set) => {
         const known = plan.parts[part].known.side;
         const positions = set.levels.map((level, position) => ({ level, position }));
-        const along = (onSide: boolean): number[] => positions.filter(({ level }) => level < known === onSide).map(({ position }) => position);
+        const along = (onSide: boolean): number[] =>
+          positions.filter(({ level }) => level < known === onSide).map(({ position }) => position);
         return {
           set,
           side: nodesOfGroups(this.side, result!, set, along(true)),

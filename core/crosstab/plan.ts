@@ -44,7 +44,13 @@ export function reasonNotKnown(dataset: Dataset, fact: Fact, filter: Filter | nu
  * Plans which queries answer a cross-tab: one per fact that its measures read, with every total down to the depths.
  * `extra` lists measures needed beside the cells' own (for indicators and order).
  */
-export function planCrosstab(dataset: Dataset, spec: Pick<Crosstab, 'side' | 'top' | 'cells' | 'filter'>, scope: Filter | null, depths: Depths, extra: string[] = []): CrosstabPlan {
+export function planCrosstab(
+  dataset: Dataset,
+  spec: Pick<Crosstab, 'side' | 'top' | 'cells' | 'filter'>,
+  scope: Filter | null,
+  depths: Depths,
+  extra: string[] = [],
+): CrosstabPlan {
   const side = spec.side.fields.slice(0, depths.side);
   const top = spec.top.fields.slice(0, depths.top);
   const names = [...new Set([...spec.cells.map((cell) => cell.measure), ...extra])];
@@ -72,7 +78,14 @@ export function planCrosstab(dataset: Dataset, spec: Pick<Crosstab, 'side' | 'to
   };
 }
 
-function planPart(dataset: Dataset, fact: Fact, side: string[], top: string[], conditions: Filter | null, aggregates: AggregateCall[]): FactPart {
+function planPart(
+  dataset: Dataset,
+  fact: Fact,
+  side: string[],
+  top: string[],
+  conditions: Filter | null,
+  aggregates: AggregateCall[],
+): FactPart {
   const depthKnown = (fields: string[]): number => {
     const unknown = fields.findIndex((field) => !factKnows(dataset, fact, field));
     return unknown < 0 ? fields.length : unknown;

@@ -1,5 +1,15 @@
 import { isoDate, periodRange, shiftRange, type DayRange, type ShiftUnit } from '../calendar/index.ts';
-import { allOf, factKnows, fieldPlace, fieldsOf, linkTo, type CalendarDimension, type Dataset, type Fact, type Filter } from '../model/index.ts';
+import {
+  allOf,
+  factKnows,
+  fieldPlace,
+  fieldsOf,
+  linkTo,
+  type CalendarDimension,
+  type Dataset,
+  type Fact,
+  type Filter,
+} from '../model/index.ts';
 
 function isCalendarCondition(dataset: Dataset, filter: Filter): boolean {
   const fields = fieldsOf(filter);
@@ -30,14 +40,17 @@ export function runsOf(days: number[]): DayRange[] {
 export function daysFilter(dataset: Dataset, fact: Fact, calendar: CalendarDimension, ranges: DayRange[]): Filter | null {
   const day = calendar.levels.find((level) => level.period === 'day');
   if (day && factKnows(dataset, fact, day.name)) {
-    return { op: 'or', items: ranges.map(({ first, last }) => ({ op: 'between', field: day.name, low: isoDate(first), high: isoDate(last) })) };
+    return {
+      op: 'or',
+      items: ranges.map(({ first, last }) => ({ op: 'between', field: day.name, low: isoDate(first), high: isoDate(last) })),
+    };
   }
   const kept = calendar.levels.find((level) => level.name === linkTo(fact, calendar)?.level);
   if (!kept) return null;
   // A fact kept by months answers when the days make up whole months.
   const months = new Set<string>();
   for (const { first, last } of ranges) {
-    for (let at = first; at <= last; ) {
+    for (let at = first; at <= last;) {
       const key = isoDate(at).slice(0, 7);
       const range = periodRange('month', key)!;
       if (kept.period !== 'month' || range.first !== at || range.last > last) return null;

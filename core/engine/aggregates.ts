@@ -48,7 +48,7 @@ export function percentileOf(sorted: Float64Array, fraction: number): number {
 export function modeOf(sorted: Float64Array): number {
   let best = sorted[0];
   let bestRun = 0;
-  for (let start = 0; start < sorted.length; ) {
+  for (let start = 0; start < sorted.length;) {
     let end = start + 1;
     while (end < sorted.length && sorted[end] === sorted[start]) end++;
     if (end - start > bestRun) {
@@ -87,7 +87,12 @@ function distinct(sorted: Float64Array): number {
   return count;
 }
 
-const holistic = (result: Aggregate['result'], sorted: boolean, value: HolisticAggregate['value'], empty = Number.NaN): HolisticAggregate => ({
+const holistic = (
+  result: Aggregate['result'],
+  sorted: boolean,
+  value: HolisticAggregate['value'],
+  empty = Number.NaN,
+): HolisticAggregate => ({
   kind: 'holistic',
   result,
   sorted,
@@ -122,4 +127,13 @@ export const aggregates: Record<AggregateName, Aggregate> = {
 };
 
 /** Aggregates that only make sense of numbers; the others also read texts and dates. */
-export const ARITHMETIC: ReadonlySet<AggregateName> = new Set(['sum', 'avg', 'median', 'percentile', 'stddev', 'stddev_pop', 'variance', 'var_pop']);
+export const ARITHMETIC: ReadonlySet<AggregateName> = new Set([
+  'sum',
+  'avg',
+  'median',
+  'percentile',
+  'stddev',
+  'stddev_pop',
+  'variance',
+  'var_pop',
+]);

@@ -106,11 +106,7 @@ export class ReferenceBuilder {
 }
 
 /** Builds a column from plain values; for small tables and tests. Decimals are given as numbers or texts. */
-export function columnFrom(
-  type: 'text' | NumberColumn['type'],
-  values: readonly (string | number | boolean | null)[],
-  scale = 0,
-): Column {
+export function columnFrom(type: 'text' | NumberColumn['type'], values: readonly (string | number | boolean | null)[], scale = 0): Column {
   if (type === 'text') {
     const builder = new TextColumnBuilder();
     for (const value of values) builder.push(value === null ? null : String(value));

@@ -208,7 +208,12 @@ export function compileExpression(dataset: Dataset, store: Store, fact: Fact, ex
     }
     case 'choose': {
       const test = recordTest(dataset, store, fact, expression.when);
-      const missing: CompiledExpression = { scale: 0, mayMiss: true, bound: 0, evaluate: (_rows, count, out) => void out.fill(Number.NaN, 0, count) };
+      const missing: CompiledExpression = {
+        scale: 0,
+        mayMiss: true,
+        bound: 0,
+        evaluate: (_rows, count, out) => void out.fill(Number.NaN, 0, count),
+      };
       const { parts, scale } = align([compile(expression.then), expression.otherwise ? compile(expression.otherwise) : missing]);
       const scratch = new Float64Array(BLOCK);
       return {

@@ -2,12 +2,12 @@ import type { Dataset, Fact } from '../model/index.ts';
 import type { Store } from './columns.ts';
 import { holds, type Condition } from './predicate.ts';
 import { TooManyGroupsError } from './query.ts';
-import { fieldLookup, type Lookup } from './source.ts';
+import { factTable, fieldLookup, type Lookup } from './source.ts';
 
 /** Added for an entry that a condition leaves out: the sum over a handful of parts stays negative. */
 const LEFT_OUT = -(1 << 28);
-/** Up to this many possible groups, group numbers index arrays directly. */
-export const DENSE_GROUPS = 1 << 22;
+/** Up to this many possible groups, group numbers index arrays directly; fewer where there are few records. */
+const mostDense = (records: number): number => Math.max(4096, Math.min(1 << 22, records * 4));
 
 /**
  * All levels and conditions that look at the same linked table, as one lookup: from an entry of the table to the number
@@ -34,7 +34,11 @@ export interface Grouping {
 }
 
 /** Numbers the distinct rows of several code columns in order of first use; returns each row's number and the codes. */
-export function numberTuples(columns: Int32Array[], keep: (row: number) => boolean, rows: number): { local: Int32Array; size: number; codes: Int32Array[] } {
+export function numberTuples(
+  columns: Int32Array[],
+  keep: (row: number) => boolean,
+  rows: number,
+): { local: Int32Array; size: number; codes: Int32Array[] } {
   const local = new Int32Array(rows).fill(LEFT_OUT);
   // One column at a time: (number so far, next code) pairs are numbered anew, so keys stay small integers.
   let size = 1;
@@ -89,7 +93,7 @@ export function planGrouping(dataset: Dataset, store: Store, fact: Fact, levels:
     groups *= part.size;
   }
   if (groups > Number.MAX_SAFE_INTEGER) throw new TooManyGroupsError(groups);
-  return { parts, strides, groups, dense: groups <= DENSE_GROUPS, members: lookups.map((lookup: Lookup) => lookup.members) };
+  return { parts, strides, groups, dense: groups <= mostDense(factTable(store, fact).rows), members: lookups.map((lookup: Lookup) => lookup.members) };
 }
 
 /** Gives each record of a block its group and leaves out those that a condition excludes. */

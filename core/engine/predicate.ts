@@ -15,8 +15,7 @@ type Leaf = Exclude<Filter, { items: Filter[] } | { op: 'not' }>;
 
 /** Truth per entry of what the records refer to, or, where no table of entries is small enough, per record. */
 export type Condition =
-  | { kind: 'entries'; link: string; reference: Int32Array; truth: Uint8Array }
-  | { kind: 'rows'; test: (row: number) => Truth };
+  { kind: 'entries'; link: string; reference: Int32Array; truth: Uint8Array } | { kind: 'rows'; test: (row: number) => Truth };
 
 const not = (truth: Truth): Truth => (truth === UNKNOWN ? UNKNOWN : truth === TRUE ? FALSE : TRUE);
 const and = (a: Truth, b: Truth): Truth => (a === FALSE || b === FALSE ? FALSE : a === TRUE && b === TRUE ? TRUE : UNKNOWN);
@@ -24,7 +23,12 @@ const or = (a: Truth, b: Truth): Truth => (a === TRUE || b === TRUE ? TRUE : a =
 const truthOf = (holds: boolean): Truth => (holds ? TRUE : FALSE);
 
 /** A leaf as a test on a value that is not missing; `compare` orders the value against a literal. */
-function valueTest<Value>(leaf: Leaf, read: (literal: Literal) => Value, compare: (a: Value, b: Value) => number, asText: (value: Value) => string): (value: Value) => boolean {
+function valueTest<Value>(
+  leaf: Leaf,
+  read: (literal: Literal) => Value,
+  compare: (a: Value, b: Value) => number,
+  asText: (value: Value) => string,
+): (value: Value) => boolean {
   switch (leaf.op) {
     case 'eq':
     case 'ne':
@@ -69,8 +73,12 @@ function valueTest<Value>(leaf: Leaf, read: (literal: Literal) => Value, compare
   }
 }
 
-/** The truth of a leaf for a missing value. */
-const truthOfMissing = (leaf: Leaf): Truth => (leaf.op === 'empty' ? TRUE : leaf.op === 'notEmpty' ? FALSE : UNKNOWN);
+/** The truth of a leaf for a missing value. Nothing, not even a missing value, is in an empty list (SQL:2003, 8.4). */
+function truthOfMissing(leaf: Leaf): Truth {
+  if (leaf.op === 'empty' || leaf.op === 'notEmpty') return truthOf(leaf.op === 'empty');
+  if ((leaf.op === 'in' || leaf.op === 'notIn') && leaf.values.length === 0) return truthOf(leaf.op === 'notIn');
+  return UNKNOWN;
+}
 
 const textTest = (leaf: Leaf): ((value: string) => boolean) => valueTest<string>(leaf, String, compareText, (value) => value);
 
@@ -87,7 +95,8 @@ function readNumber(column: NumberColumn, field: string): (literal: Literal) => 
       if (literal === false || literal === 'false' || literal === 0) return 0;
     }
     const value = typeof literal === 'boolean' ? Number.NaN : Number(literal);
-    if (Number.isNaN(value) || literal === '') throw new QueryError('not-a-number', field, `"${literal}" is not a number, and ${field} holds numbers.`);
+    if (Number.isNaN(value) || literal === '')
+      throw new QueryError('not-a-number', field, `"${literal}" is not a number, and ${field} holds numbers.`);
     return value;
   };
 }

@@ -140,7 +140,12 @@ function rollUp(
     if (aggregate.result === 'whole') return { type: 'number', values, scale: 0 };
     if (operand && operand.type === 'text') return { type: 'text', values, members: operand.members };
     if (operand && operand.type === 'date') return { type: 'date', values };
-    return plainNumbers(values, scale, aggregate.result === 'keep' ? 1 : call.fn === 'variance' || call.fn === 'var_pop' ? 2 : 1, aggregate.result);
+    return plainNumbers(
+      values,
+      scale,
+      aggregate.result === 'keep' ? 1 : call.fn === 'variance' || call.fn === 'var_pop' ? 2 : 1,
+      aggregate.result,
+    );
   });
   return { levels: set, size, keys: coarse.keys, records, values: members };
 }
@@ -172,7 +177,14 @@ function mergeTallies(accumulator: Accumulator, finest: Finest, groupOf: Int32Ar
   return merged;
 }
 
-function valuesOfGroups(aggregate: HolisticAggregate, segments: Segments, groupOf: Int32Array, size: number, fraction: number, out: Float64Array): void {
+function valuesOfGroups(
+  aggregate: HolisticAggregate,
+  segments: Segments,
+  groupOf: Int32Array,
+  size: number,
+  fraction: number,
+  out: Float64Array,
+): void {
   const counts = new Int32Array(size + 1);
   const { starts, values } = segments;
   groupOf.forEach((group, position) => (counts[group + 1] += starts[position + 1] - starts[position]));

@@ -83,7 +83,12 @@ export function fieldLookup(dataset: Dataset, store: Store, fact: Fact, name: st
   const source = fieldSource(dataset, store, fact, name);
   if (source.kind === 'own') {
     const { codes, members } = codedColumn(source.column);
-    return { id: `field ${name.toLowerCase()}`, reference: codes, codes: Int32Array.from({ length: members.length + 1 }, (_, code) => code), members };
+    return {
+      id: `field ${name.toLowerCase()}`,
+      reference: codes,
+      codes: Int32Array.from({ length: members.length + 1 }, (_, code) => code),
+      members,
+    };
   }
   const coded = source.kind === 'period' ? source.coded : codedColumn(source.column);
   return { id: source.link, reference: source.reference, codes: entryCodes(coded.codes), members: coded.members };

@@ -22,7 +22,12 @@ export interface PlannedAggregate {
 }
 
 /** Finds the streams that the aggregates of a query read. */
-export function planStreams(dataset: Dataset, store: Store, fact: Fact, calls: AggregateCall[]): { streams: Stream[]; planned: PlannedAggregate[] } {
+export function planStreams(
+  dataset: Dataset,
+  store: Store,
+  fact: Fact,
+  calls: AggregateCall[],
+): { streams: Stream[]; planned: PlannedAggregate[] } {
   const streams: Stream[] = [];
   const known = new Map<string, number>();
   const planned = calls.map((call): PlannedAggregate => {

@@ -2,7 +2,14 @@ import { findField, type Dataset, type Filter, type Literal } from '../model/ind
 import { nearestName } from './names.ts';
 import { FormulaError, type ComparisonOperator, type Span, type Syntax } from './syntax.ts';
 
-const OPERATORS: Record<ComparisonOperator, 'eq' | 'ne' | 'lt' | 'le' | 'gt' | 'ge'> = { '=': 'eq', '<>': 'ne', '<': 'lt', '<=': 'le', '>': 'gt', '>=': 'ge' };
+const OPERATORS: Record<ComparisonOperator, 'eq' | 'ne' | 'lt' | 'le' | 'gt' | 'ge'> = {
+  '=': 'eq',
+  '<>': 'ne',
+  '<': 'lt',
+  '<=': 'le',
+  '>': 'gt',
+  '>=': 'ge',
+};
 const FLIPPED: Record<ComparisonOperator, ComparisonOperator> = { '=': '=', '<>': '<>', '<': '>', '<=': '>=', '>': '<', '>=': '<=' };
 
 export interface FormulaContext {

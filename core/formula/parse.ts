@@ -80,7 +80,13 @@ function read(text: string, node: SyntaxNode): Syntax {
     case 'Binary':
       return { kind: 'binary', op: text.slice(inner[1].from, inner[1].to) as BinaryOperator, left: child(0), right: child(2), span };
     case 'Comparison':
-      return { kind: 'comparison', op: text.slice(inner[1].from, inner[1].to) as ComparisonOperator, left: child(0), right: child(2), span };
+      return {
+        kind: 'comparison',
+        op: text.slice(inner[1].from, inner[1].to) as ComparisonOperator,
+        left: child(0),
+        right: child(2),
+        span,
+      };
     case 'InList':
       return { kind: 'in', negated, operand: child(0), items: inner.slice(1).map((part) => read(text, part)), span };
     case 'Between':

@@ -44,7 +44,13 @@ export function planFormula(dataset: Dataset, text: string, factName?: string): 
   return { expression, aggregates };
 }
 
-function planText(dataset: Dataset, text: string, factName: string | undefined, aggregates: FactAggregate[], path: string[]): CellExpression {
+function planText(
+  dataset: Dataset,
+  text: string,
+  factName: string | undefined,
+  aggregates: FactAggregate[],
+  path: string[],
+): CellExpression {
   const fact = dataset.facts.find((one) => one.name === factName);
   return planCell({ dataset, text, fact, aggregates, path }, parseFormula(text));
 }
@@ -90,7 +96,12 @@ function planCell(planning: Planning, node: Syntax): CellExpression {
       if (findField(planning.dataset, node.name)) {
         throw new FormulaError({ code: 'record-value-in-measure', span: node.span, subject: node.name });
       }
-      throw new FormulaError({ code: 'unknown-name', span: node.span, subject: node.name, hint: nearestName(node.name, knownNames(planning.dataset)) });
+      throw new FormulaError({
+        code: 'unknown-name',
+        span: node.span,
+        subject: node.name,
+        hint: nearestName(node.name, knownNames(planning.dataset)),
+      });
     case 'call':
       if (isAggregate(node.name)) return planAggregate(planning, node.name, node);
       if (node.where) throw new FormulaError({ code: 'condition-outside-aggregate', span: node.where.span, subject: node.name });

@@ -54,12 +54,23 @@ export function recordExpressionOf(context: FormulaContext, node: Syntax): Recor
       if (node.name === 'coalesce' && node.args.length > 0) return { kind: 'coalesce', items: node.args.map(convert) };
       if (node.name === 'if') {
         if (node.args.length !== 3) {
-          throw new FormulaError({ code: 'argument-count', span: node.span, subject: 'if', hint: 'a condition and two values, as in if(quantity > 1, quantity, 0)' });
+          throw new FormulaError({
+            code: 'argument-count',
+            span: node.span,
+            subject: 'if',
+            hint: 'a condition and two values, as in if(quantity > 1, quantity, 0)',
+          });
         }
         const [when, then, otherwise] = node.args;
-        return { kind: 'choose', when: conditionOf(context, when), then: convert(then), otherwise: otherwise.kind === 'null' ? null : convert(otherwise) };
+        return {
+          kind: 'choose',
+          when: conditionOf(context, when),
+          then: convert(then),
+          otherwise: otherwise.kind === 'null' ? null : convert(otherwise),
+        };
       }
-      if (isAggregate(node.name)) throw new FormulaError({ code: 'aggregate-in-record', span: node.span, subject: quoted(context, node.span) });
+      if (isAggregate(node.name))
+        throw new FormulaError({ code: 'aggregate-in-record', span: node.span, subject: quoted(context, node.span) });
       throw new FormulaError({
         code: 'unknown-function',
         span: node.span,

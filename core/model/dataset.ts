@@ -142,7 +142,10 @@ export const datasetSchema = z
         if (!dimension) {
           context.addIssue({ code: 'custom', message: `${fact.label} is linked to "${link.dimension}", which is no dimension here.` });
         } else if (link.level && !dimension.levels.some((level) => level.name === link.level)) {
-          context.addIssue({ code: 'custom', message: `${fact.label} is linked at "${link.level}", which is no level of ${dimension.label}.` });
+          context.addIssue({
+            code: 'custom',
+            message: `${fact.label} is linked at "${link.level}", which is no level of ${dimension.label}.`,
+          });
         }
       }
     }

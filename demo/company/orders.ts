@@ -68,14 +68,17 @@ export function* orderLines(rooms: Showroom[], range: Model[], everyone: Custome
   const handDrums = range.map((model, index) => ({ model, index })).filter(({ model }) => model.family === 'Hand drums');
   const total = rooms.reduce((sum, room) => sum + room.size, 0);
   const byCountry = groupBy(everyone, (customer) => customer.country);
-  const advisersOf = groupBy(staff.filter((person) => person.title.endsWith('dviser')), (person) => person.showroom);
+  const advisersOf = groupBy(
+    staff.filter((person) => person.title.endsWith('dviser')),
+    (person) => person.showroom,
+  );
   let order = 700_000;
   for (const room of rooms) {
     const pickDay = dayPicker(room);
     const share = Math.round((room.size / total) * LINES * (room.closed !== null ? 0.6 : room.opened > FIRST_DAY ? 0.55 : 1));
     const clients = byCountry.get(room.country)!;
     const advisers = advisersOf.get(room.id)!;
-    for (let n = 0; n < share; ) {
+    for (let n = 0; n < share;) {
       const date = pickDay(random);
       const years = yearsSinceStart(date);
       const online = 0.16 + 0.02 * years;
@@ -88,13 +91,28 @@ export function* orderLines(rooms: Showroom[], range: Model[], everyone: Custome
         // One family grows through Online: hand drums, from little to a tenth of all lines sold there.
         const drums = channel === 'Online' && random.next() < 0.03 * years;
         const model = drums ? random.pick(handDrums).model : range[pickModel(random)];
-        yield { order, date, showroom: room, model, customer, adviser, channel: random.next() < 0.002 ? null : channel, ...amounts(random, model, channel, customer, date) };
+        yield {
+          order,
+          date,
+          showroom: room,
+          model,
+          customer,
+          adviser,
+          channel: random.next() < 0.002 ? null : channel,
+          ...amounts(random, model, channel, customer, date),
+        };
       }
     }
   }
 }
 
-function amounts(random: Random, model: Model, channel: string, customer: Customer, date: Day): Pick<OrderLine, 'quantity' | 'unitPrice' | 'discount' | 'cost' | 'status'> {
+function amounts(
+  random: Random,
+  model: Model,
+  channel: string,
+  customer: Customer,
+  date: Day,
+): Pick<OrderLine, 'quantity' | 'unitPrice' | 'discount' | 'cost' | 'status'> {
   const small = model.listPrice < 100;
   const bulk = channel === 'Schools' || customer.segment === 'School';
   const quantity = 1 + (small ? random.below(4) : 0) + (bulk && model.listPrice < 1500 ? random.below(5) : 0);

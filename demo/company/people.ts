@@ -1,8 +1,14 @@
 import { randomFrom, type Random } from './random.ts';
 import type { Showroom } from './territory.ts';
 
-const GIVEN = 'Ada Aldo Alma Anouk Arne Bela Bruno Carla Celia Clara Dario Edda Elin Emil Enzo Fenna Finn Greta Hanna Hugo Ida Ilse Ines Ivo Jana Jonas Jule Karl Katya Lars Lena Leo Lucia Luka Mael Marta Mina Nils Nora Olga Oskar Paula Petra Pia Rafa Remy Rosa Runa Sara Selma Sven Tilda Tomas Ulla Vera Viggo Willem Ylva Zoe'.split(' ');
-const FAMILY = 'Abelsund Ardenne Bergholt Brandvik Calloway Carrasco Corvane Dahlmark Delorme Ekström Falkner Ferrante Gallow Grünthal Haldane Holmqvist Ibarra Jarnvik Kestrel Kovarik Lindmarsh Lombardo Marchetti Mirande Nordlund Novelli Oakhurst Orsini Palmgren Penhale Quintero Rask Rosvall Santoro Silvane Sorel Tamsin Torvald Ulvang Valmont Vesterby Wexley Winther Yardley Zeller'.split(' ');
+const GIVEN =
+  'Ada Aldo Alma Anouk Arne Bela Bruno Carla Celia Clara Dario Edda Elin Emil Enzo Fenna Finn Greta Hanna Hugo Ida Ilse Ines Ivo Jana Jonas Jule Karl Katya Lars Lena Leo Lucia Luka Mael Marta Mina Nils Nora Olga Oskar Paula Petra Pia Rafa Remy Rosa Runa Sara Selma Sven Tilda Tomas Ulla Vera Viggo Willem Ylva Zoe'.split(
+    ' ',
+  );
+const FAMILY =
+  'Abelsund Ardenne Bergholt Brandvik Calloway Carrasco Corvane Dahlmark Delorme Ekström Falkner Ferrante Gallow Grünthal Haldane Holmqvist Ibarra Jarnvik Kestrel Kovarik Lindmarsh Lombardo Marchetti Mirande Nordlund Novelli Oakhurst Orsini Palmgren Penhale Quintero Rask Rosvall Santoro Silvane Sorel Tamsin Torvald Ulvang Valmont Vesterby Wexley Winther Yardley Zeller'.split(
+    ' ',
+  );
 
 export const inventedName = (random: Random): string => `${random.pick(GIVEN)} ${random.pick(FAMILY)}`;
 
@@ -54,7 +60,11 @@ export interface Customer {
 }
 
 const SEGMENTS = ['Household', 'School', 'Ensemble', 'Studio'];
-const KINDS: Record<string, string[]> = { School: ['Music School', 'Academy', 'Grammar School'], Ensemble: ['Chamber Players', 'Wind Band', 'String Quartet'], Studio: ['Studios', 'Recording Rooms'] };
+const KINDS: Record<string, string[]> = {
+  School: ['Music School', 'Academy', 'Grammar School'],
+  Ensemble: ['Chamber Players', 'Wind Band', 'String Quartet'],
+  Studio: ['Studios', 'Recording Rooms'],
+};
 const CUSTOMERS = 12_000;
 
 /** The customers, spread over the countries like the showrooms' sizes; a few have no segment on record. */
@@ -68,7 +78,12 @@ export function customers(rooms: Showroom[]): Customer[] {
       const draw = random.next();
       const segment = draw < 0.62 ? 'Household' : draw < 0.8 ? 'School' : draw < 0.93 ? 'Ensemble' : 'Studio';
       const name = segment === 'Household' ? inventedName(random) : `${room.city} ${random.pick(FAMILY)} ${random.pick(KINDS[segment])}`;
-      made.push({ id: 20_001 + made.length, name, segment: random.next() < 0.006 ? '' : SEGMENTS[SEGMENTS.indexOf(segment)], country: room.country });
+      made.push({
+        id: 20_001 + made.length,
+        name,
+        segment: random.next() < 0.006 ? '' : SEGMENTS[SEGMENTS.indexOf(segment)],
+        country: room.country,
+      });
     }
   }
   return made;

@@ -34,7 +34,15 @@ export function* repairs(rooms: Showroom[], range: Model[]): Generator<Repair> {
     const done = late ? promised + 1 + random.below(14) : promised - random.below(5);
     const returned = done <= TODAY ? done : null;
     const score = Math.round(Math.min(5, Math.max(1, (late ? 2.7 : 4.3) + 0.8 * random.normal())));
-    yield { id, received, promised, returned, showroom, family: random.pick(families), satisfaction: returned === null || random.next() < 0.22 ? null : score };
+    yield {
+      id,
+      received,
+      promised,
+      returned,
+      showroom,
+      family: random.pick(families),
+      satisfaction: returned === null || random.next() < 0.22 ? null : score,
+    };
   }
 }
 
@@ -54,7 +62,7 @@ export function* schoolVisits(rooms: Showroom[], staff: Employee[]): Generator<S
   const random = randomFrom(83);
   const advisers = staff.filter((person) => person.title.endsWith('dviser'));
   const roomById = new Map(rooms.map((room) => [room.id, room]));
-  for (let id = 1; id <= VISITS; ) {
+  for (let id = 1; id <= VISITS;) {
     const adviser = random.pick(advisers);
     const showroom = roomById.get(adviser.showroom!)!;
     const date = FIRST_DAY + random.below(TODAY - FIRST_DAY + 1);

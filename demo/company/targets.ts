@@ -30,7 +30,7 @@ export class SoldSoFar {
   targets(): Target[] {
     const random = randomFrom(61);
     const months: { first: Day; weight: number }[] = [];
-    for (let day = FIRST_DAY; day <= TODAY; ) {
+    for (let day = FIRST_DAY; day <= TODAY;) {
       const { year, month } = civilOf(day);
       months.push({ first: day, weight: SEASON[month - 1] * (PLANNED_GROWTH + 0.018) ** yearsSinceStart(day) });
       day = month === 12 ? dayOf(year + 1, 1, 1) : dayOf(year, month + 1, 1);

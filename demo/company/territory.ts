@@ -52,7 +52,18 @@ export interface Showroom extends City {
 }
 
 const SHOWROOMS = 110;
-const PLACES = ['Old Town', 'Harbour', 'Market Hall', 'Station Arcade', 'Conservatory', 'Riverside', 'Garden Row', 'Opera Corner', 'Mill Yard', 'North Gate'];
+const PLACES = [
+  'Old Town',
+  'Harbour',
+  'Market Hall',
+  'Station Arcade',
+  'Conservatory',
+  'Riverside',
+  'Garden Row',
+  'Opera Corner',
+  'Mill Yard',
+  'North Gate',
+];
 
 function cities(): City[] {
   return Object.entries(REGIONS).flatMap(([region, countries]) =>
@@ -71,7 +82,14 @@ export function showrooms(): Showroom[] {
     const first = random.below(PLACES.length);
     for (let index = 0; index < count; index++) {
       const name = `${place.city} ${PLACES[(first + index * 3) % PLACES.length]}`;
-      made.push({ ...place, id: 101 + made.length, name, size: (place.size / count) * (0.8 + 0.4 * random.next()), opened: FIRST_DAY, closed: null });
+      made.push({
+        ...place,
+        id: 101 + made.length,
+        name,
+        size: (place.size / count) * (0.8 + 0.4 * random.next()),
+        opened: FIRST_DAY,
+        closed: null,
+      });
     }
   }
   const opening = made.find((showroom) => showroom.city === 'Kraków')!;

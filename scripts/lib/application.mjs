@@ -2,7 +2,13 @@ import { spawn } from 'node:child_process';
 import { join } from 'node:path';
 import { root, run, SetupError } from './shell.mjs';
 
-const environment = (url, more = {}) => ({ ...process.env, DATABASE_URL: url, BOLD_COMPASS_DEMO: '1', BOLD_COMPASS_DEMO_DOCUMENTS: join(root, 'demo/documents'), ...more });
+const environment = (url, more = {}) => ({
+  ...process.env,
+  DATABASE_URL: url,
+  BOLD_COMPASS_DEMO: '1',
+  BOLD_COMPASS_DEMO_DOCUMENTS: join(root, 'demo/documents'),
+  ...more,
+});
 
 /** Migrates the database and loads the demo company when it is not there. */
 export function loadDemo(url) {
@@ -22,7 +28,9 @@ export function startServer(url, port) {
       if (match) resolve({ child, address: match[1] });
     });
     child.on('error', reject);
-    child.on('exit', (code) => reject(new SetupError(`The server ended with ${code} before it listened. Is port ${port} in use? PORT=… chooses another one.`)));
+    child.on('exit', (code) =>
+      reject(new SetupError(`The server ended with ${code} before it listened. Is port ${port} in use? PORT=… chooses another one.`)),
+    );
   });
 }
 

@@ -37,7 +37,11 @@ async function buildServer() {
   const output = join(root, 'server', 'dist');
   rmSync(output, { recursive: true, force: true });
   await build({
-    entryPoints: { main: join(root, 'server/main.ts'), worker: join(root, 'server/data/worker.ts'), 'load-demo': join(root, 'demo/main.ts') },
+    entryPoints: {
+      main: join(root, 'server/main.ts'),
+      worker: join(root, 'server/data/worker.ts'),
+      'load-demo': join(root, 'demo/main.ts'),
+    },
     outdir: output,
     bundle: true,
     platform: 'node',
@@ -49,7 +53,9 @@ async function buildServer() {
       {
         name: 'packages-outside',
         setup({ onResolve }) {
-          onResolve({ filter: /^[^./]/ }, ({ path, kind }) => (kind === 'entry-point' || path.startsWith('@bold-compass/') ? undefined : { path, external: true }));
+          onResolve({ filter: /^[^./]/ }, ({ path, kind }) =>
+            kind === 'entry-point' || path.startsWith('@bold-compass/') ? undefined : { path, external: true },
+          );
         },
       },
     ],
@@ -59,5 +65,7 @@ async function buildServer() {
 
 export async function buildAll() {
   await buildOnce('server', ['core', 'server', 'demo'], 'server/dist', buildServer);
-  await buildOnce('interface', ['core', 'web'], 'web/dist', () => run('npx', ['vite', 'build', '--logLevel', 'warn'], { cwd: join(root, 'web') }));
+  await buildOnce('interface', ['core', 'web'], 'web/dist', () =>
+    run('npx', ['vite', 'build', '--logLevel', 'warn'], { cwd: join(root, 'web') }),
+  );
 }

@@ -8,7 +8,9 @@ export async function ensureNodePackages() {
   const [major] = process.versions.node.split('.').map(Number);
   if (major < 20) throw new SetupError(`Node.js 20 or newer is needed; this is ${process.versions.node}.`);
   const stamp = join(root, 'node_modules', '.bold-compass-lock');
-  const wanted = createHash('sha256').update(readFileSync(join(root, 'package-lock.json'))).digest('hex');
+  const wanted = createHash('sha256')
+    .update(readFileSync(join(root, 'package-lock.json')))
+    .digest('hex');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return;
   say('Installing npm packages …');
   await run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error']);
@@ -29,11 +31,14 @@ export async function installDebianPackages(packages, purpose) {
   const command = `apt-get update && apt-get install -y --no-install-recommends ${packages.join(' ')}`;
   const prefix = asAdministrator();
   if (!hasCommand('apt-get') || !prefix) {
-    throw new SetupError(`${purpose} is missing, and this user may not install it. Have an administrator run:\n\n  ${command}\n\nThen start again.`);
+    throw new SetupError(
+      `${purpose} is missing, and this user may not install it. Have an administrator run:\n\n  ${command}\n\nThen start again.`,
+    );
   }
   say(`Installing ${purpose} …`);
   const environment = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
-  const apt = (args) => run([...prefix, 'apt-get'][0], [...prefix, 'apt-get', ...args].slice(1), { env: environment, stdio: ['inherit', 'ignore', 'inherit'] });
+  const apt = (args) =>
+    run([...prefix, 'apt-get'][0], [...prefix, 'apt-get', ...args].slice(1), { env: environment, stdio: ['inherit', 'ignore', 'inherit'] });
   await apt(['update', '-qq']);
   await apt(['install', '-y', '-qq', '--no-install-recommends', ...packages]);
 }

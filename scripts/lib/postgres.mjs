@@ -66,7 +66,17 @@ function createCluster(programs, folder) {
   writeOwned(join(folder, 'password'), password);
   const data = join(folder, 'data');
   must(
-    owned(join(programs, 'initdb'), ['-D', data, '-U', 'bold_compass', `--pwfile=${join(folder, 'password')}`, '--auth=scram-sha-256', '--encoding=UTF8', '--locale=C.UTF-8', '--no-sync']),
+    owned(join(programs, 'initdb'), [
+      '-D',
+      data,
+      '-U',
+      'bold_compass',
+      `--pwfile=${join(folder, 'password')}`,
+      '--auth=scram-sha-256',
+      '--encoding=UTF8',
+      '--locale=C.UTF-8',
+      '--no-sync',
+    ]),
     'Creating the cluster',
   );
   writeOwned(join(folder, 'ready'), 'yes');
@@ -93,14 +103,18 @@ export async function startPostgres(kind) {
   }
   const control = join(programs, 'pg_ctl');
   // A server that outlived a killed start is stopped: its port and settings may be another start's.
-  if (owned(control, ['-D', data, 'status']).status === 0) must(owned(control, ['-D', data, 'stop', '-m', 'fast', '-w']), 'Stopping the server that was left running');
+  if (owned(control, ['-D', data, 'status']).status === 0)
+    must(owned(control, ['-D', data, 'stop', '-m', 'fast', '-w']), 'Stopping the server that was left running');
   const port = await freePort();
   const sockets = mkdtempSync(join(tmpdir(), 'bold-compass-pg-'));
   if (isRoot) must(capture('chown', ['postgres', sockets]), 'Preparing the socket folder');
   const settings = `-c listen_addresses=127.0.0.1 -c port=${port} -c unix_socket_directories=${sockets} -c max_connections=60 -c shared_buffers=256MB -c fsync=${kind === 'test' ? 'off' : 'on'} -c jit=off`;
   const log = join(folder, 'server.log');
-  const started = owned(control, ['-D', data, '-l', log, '-o', settings, '-w', '-t', '60', 'start'], { stdio: ['ignore', 'ignore', 'pipe'] });
-  if (started.status !== 0) throw new SetupError(`PostgreSQL did not start. The end of its log:\n${owned('tail', ['-n', '20', log]).stdout}`);
+  const started = owned(control, ['-D', data, '-l', log, '-o', settings, '-w', '-t', '60', 'start'], {
+    stdio: ['ignore', 'ignore', 'pipe'],
+  });
+  if (started.status !== 0)
+    throw new SetupError(`PostgreSQL did not start. The end of its log:\n${owned('tail', ['-n', '20', log]).stdout}`);
   const password = readOwned(join(folder, 'password'));
   let stopped = false;
   return {
@@ -114,6 +128,9 @@ export async function startPostgres(kind) {
       rmSync(sockets, { recursive: true, force: true });
     },
     /** For tests of what happens when the database goes away and comes back. */
-    control: { pause: () => owned(control, ['-D', data, 'stop', '-m', 'immediate', '-w']), resume: () => owned(control, ['-D', data, '-l', log, '-o', settings, '-w', 'start'], { stdio: 'ignore' }) },
+    control: {
+      pause: () => owned(control, ['-D', data, 'stop', '-m', 'immediate', '-w']),
+      resume: () => owned(control, ['-D', data, '-l', log, '-o', settings, '-w', 'start'], { stdio: 'ignore' }),
+    },
   };
 }

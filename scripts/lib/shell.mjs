@@ -19,7 +19,9 @@ export function run(command, args, options = {}) {
   return new Promise((resolve, reject) => {
     const child = spawn(command, args, { cwd: root, stdio: 'inherit', ...options });
     child.on('error', reject);
-    child.on('exit', (code, signal) => (code === 0 ? resolve() : reject(new SetupError(`${command} ${args.join(' ')} ended with ${signal ?? code}.`))));
+    child.on('exit', (code, signal) =>
+      code === 0 ? resolve() : reject(new SetupError(`${command} ${args.join(' ')} ended with ${signal ?? code}.`)),
+    );
   });
 }
 

@@ -1,4 +1,14 @@
-import { axisMembers, codedColumn, compareText, labelColumnName, type Query, type QueryResult, type RecordPage, type RecordQuery, type Store } from '@bold-compass/core/engine';
+import {
+  axisMembers,
+  codedColumn,
+  compareText,
+  labelColumnName,
+  type Query,
+  type QueryResult,
+  type RecordPage,
+  type RecordQuery,
+  type Store,
+} from '@bold-compass/core/engine';
 import { plainMemberLabel, type MemberLabel } from '@bold-compass/core/format';
 import { allOf, factKnows, factNamed, fieldPlace, type Dataset, type Filter } from '@bold-compass/core/model';
 import { LRUCache } from 'lru-cache';
@@ -65,7 +75,10 @@ export class Desk {
 
   records(query: RecordQuery): Promise<RecordPage> {
     const fact = factNamed(this.dataset, query.fact);
-    return this.engine.records(this.dataset, this.store, { ...query, filter: allOf(query.filter, accessFilter(this.rules, this.dataset, fact)) });
+    return this.engine.records(this.dataset, this.store, {
+      ...query,
+      filter: allOf(query.filter, accessFilter(this.rules, this.dataset, fact)),
+    });
   }
 
   /**

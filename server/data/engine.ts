@@ -1,7 +1,15 @@
 import { existsSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import { fileURLToPath } from 'node:url';
-import { QueryError, TooManyGroupsError, type Query, type QueryResult, type RecordPage, type RecordQuery, type Store } from '@bold-compass/core/engine';
+import {
+  QueryError,
+  TooManyGroupsError,
+  type Query,
+  type QueryResult,
+  type RecordPage,
+  type RecordQuery,
+  type Store,
+} from '@bold-compass/core/engine';
 import type { Dataset } from '@bold-compass/core/model';
 import { Piscina } from 'piscina';
 import type { Task } from './worker.ts';

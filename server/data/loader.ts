@@ -12,7 +12,15 @@ import {
   type Store,
   type Table,
 } from '@bold-compass/core/engine';
-import { linkTo, type CalendarDimension, type Dataset, type Fact, type Field, type Level, type TableDimension } from '@bold-compass/core/model';
+import {
+  linkTo,
+  type CalendarDimension,
+  type Dataset,
+  type Fact,
+  type Field,
+  type Level,
+  type TableDimension,
+} from '@bold-compass/core/model';
 import type pg from 'pg';
 import { to as copyTo } from 'pg-copy-streams';
 import { identifier, qualified } from '../sql/index.ts';
@@ -42,9 +50,17 @@ function fieldOutput(sql: string, field: FieldLike): { output: Output; finish: (
   const builder = new NumberColumnBuilder(field.type, field.type === 'decimal' ? field.scale : 0);
   const finish = (): Column => builder.finish();
   if (field.type === 'date') {
-    return { output: { sql: `(${sql})::date`, take: (buffer, start, length) => builder.push(length < 0 ? null : readDate(buffer, start)) }, finish };
+    return {
+      output: { sql: `(${sql})::date`, take: (buffer, start, length) => builder.push(length < 0 ? null : readDate(buffer, start)) },
+      finish,
+    };
   }
-  const units = field.type === 'decimal' ? `round((${sql})::numeric * ${10 ** field.scale})::int8` : field.type === 'boolean' ? `(${sql})::int::int8` : `(${sql})::int8`;
+  const units =
+    field.type === 'decimal'
+      ? `round((${sql})::numeric * ${10 ** field.scale})::int8`
+      : field.type === 'boolean'
+        ? `(${sql})::int::int8`
+        : `(${sql})::int8`;
   return { output: { sql: units, take: (buffer, start, length) => builder.push(length < 0 ? null : readInt8(buffer, start)) }, finish };
 }
 
@@ -95,9 +111,15 @@ function planLevels(levels: Level[]): TablePlan {
 
 async function loadDimension(client: pg.ClientBase, dataset: Dataset, dimension: TableDimension): Promise<Table> {
   const levels = planLevels(dimension.levels);
-  const attributes = planFields(dimension.attributes, dimension.attributes.map((field) => field.name));
+  const attributes = planFields(
+    dimension.attributes,
+    dimension.attributes.map((field) => field.name),
+  );
   const from = qualified(dataset.schema, dimension.table);
-  const rows = await copy(client, (columns) => `SELECT ${columns} FROM ${from} ORDER BY ${identifier(dimension.key)}`, [...levels.outputs, ...attributes.outputs]);
+  const rows = await copy(client, (columns) => `SELECT ${columns} FROM ${from} ORDER BY ${identifier(dimension.key)}`, [
+    ...levels.outputs,
+    ...attributes.outputs,
+  ]);
   return { rows, columns: finishAll({ ...levels.finish, ...attributes.finish }) };
 }
 
@@ -105,7 +127,9 @@ async function loadDimension(client: pg.ClientBase, dataset: Dataset, dimension:
 function rollupSource(dataset: Dataset, dimension: TableDimension, depth: number): string {
   const level = dimension.levels[depth];
   const column = identifier(level.column);
-  const columns = dimension.levels.slice(0, depth + 1).flatMap((one) => [identifier(one.column), ...(one.labelColumn ? [identifier(one.labelColumn)] : [])]);
+  const columns = dimension.levels
+    .slice(0, depth + 1)
+    .flatMap((one) => [identifier(one.column), ...(one.labelColumn ? [identifier(one.labelColumn)] : [])]);
   return `(SELECT DISTINCT ON (${column}) ${columns.join(', ')} FROM ${qualified(dataset.schema, dimension.table)} WHERE ${column} IS NOT NULL ORDER BY ${column})`;
 }
 
@@ -138,7 +162,11 @@ async function calendarSpan(client: pg.ClientBase, dataset: Dataset): Promise<St
 }
 
 async function loadFact(client: pg.ClientBase, dataset: Dataset, fact: Fact, calendar: Store['calendar']): Promise<FactTable> {
-  const fields = planFields(fact.fields, fact.fields.map((field) => field.name), 'f.');
+  const fields = planFields(
+    fact.fields,
+    fact.fields.map((field) => field.name),
+    'f.',
+  );
   const links = new Map<string, ReferenceBuilder>();
   const joins: string[] = [];
   const outputs = [...fields.outputs];
@@ -156,7 +184,9 @@ async function loadFact(client: pg.ClientBase, dataset: Dataset, fact: Fact, cal
     const depth = link.level ? dimension.levels.findIndex((level) => level.name === link.level) : -1;
     const key = identifier(depth >= 0 ? dimension.levels[depth].column : dimension.key);
     const source = depth >= 0 ? rollupSource(dataset, dimension, depth) : qualified(dataset.schema, dimension.table);
-    joins.push(`LEFT JOIN (SELECT ${key} AS key, row_number() OVER (ORDER BY ${key}) - 1 AS position FROM ${source} AS s) AS j${index} ON j${index}.key = ${column}`);
+    joins.push(
+      `LEFT JOIN (SELECT ${key} AS key, row_number() OVER (ORDER BY ${key}) - 1 AS position FROM ${source} AS s) AS j${index} ON j${index}.key = ${column}`,
+    );
     outputs.push({ sql: `j${index}.position`, take });
   });
   const from = `${qualified(dataset.schema, fact.table)} AS f ${joins.join(' ')}`;

@@ -1,4 +1,12 @@
-import { listRecords, runQuery, type Query, type QueryResult, type RecordPage, type RecordQuery, type Store } from '@bold-compass/core/engine';
+import {
+  listRecords,
+  runQuery,
+  type Query,
+  type QueryResult,
+  type RecordPage,
+  type RecordQuery,
+  type Store,
+} from '@bold-compass/core/engine';
 import type { Dataset } from '@bold-compass/core/model';
 import pg from 'pg';
 import { loadStore } from './loader.ts';

@@ -12,13 +12,17 @@ export function sqlState(error: unknown): string | undefined {
   return undefined;
 }
 
-const NETWORK = new Set(['ECONNREFUSED', 'ECONNRESET', 'ENOTFOUND', 'ETIMEDOUT', 'EPIPE', 'ENOENT']);
+const NETWORK = new Set(['ECONNREFUSED', 'ECONNRESET', 'ENOTFOUND', 'ETIMEDOUT', 'EPIPE']);
 
 /** Whether a failure means that the database cannot be reached now: class 08, 57P (shutdown), 53300, or the network. */
 export function isUnreachable(error: unknown): boolean {
   for (const { code, message } of causes(error)) {
     if (typeof code === 'string' && (NETWORK.has(code) || code.startsWith('08') || code.startsWith('57P') || code === '53300')) return true;
-    if (typeof message === 'string' && /Connection terminated|timeout exceeded when trying to connect|Client has encountered a connection error/.test(message)) return true;
+    if (
+      typeof message === 'string' &&
+      /Connection terminated|timeout exceeded when trying to connect|Client has encountered a connection error/.test(message)
+    )
+      return true;
   }
   return false;
 }

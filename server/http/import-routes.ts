@@ -1,4 +1,11 @@
-import { datasetSummarySchema, importCheckSchema, importCommitSchema, importDoneSchema, importPreviewSchema, type ImportPreview } from '@bold-compass/core/api';
+import {
+  datasetSummarySchema,
+  importCheckSchema,
+  importCommitSchema,
+  importDoneSchema,
+  importPreviewSchema,
+  type ImportPreview,
+} from '@bold-compass/core/api';
 import busboy from 'busboy';
 import type { Request } from 'express';
 import { z } from 'zod';
@@ -23,7 +30,9 @@ function receiveUpload(request: Request, imports: Imports, owner: string): Promi
     let received = false;
     parser.on('file', (_field, stream, info) => {
       received = true;
-      stream.on('limit', () => reject(new ApiError('file-too-large', 'Files may have up to 300 MB. Split the file, or bring it in through a database.')));
+      stream.on('limit', () =>
+        reject(new ApiError('file-too-large', 'Files may have up to 300 MB. Split the file, or bring it in through a database.')),
+      );
       imports.receive(owner, info.filename || 'file.csv', stream).then(resolve, reject);
     });
     parser.on('close', () => {

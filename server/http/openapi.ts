@@ -25,6 +25,10 @@ export function openApiDocument(routes: Route[]): object {
   }
   return new OpenApiGeneratorV31(registry.definitions).generateDocument({
     openapi: '3.1.0',
-    info: { title: 'Bold Compass', version: '1', description: 'Reports, their cells and what stands behind them. Sign in first: the session travels in an http-only cookie.' },
+    info: {
+      title: 'Bold Compass',
+      version: '1',
+      description: 'Reports, their cells and what stands behind them. Sign in first: the session travels in an http-only cookie.',
+    },
   });
 }

@@ -20,7 +20,7 @@ const PROBLEMS = {
   'stale-revision': { status: 409, title: 'Someone else saved this report' },
   'file-too-large': { status: 413, title: 'This file is too large' },
   'too-many-tries': { status: 429, title: 'Too many tries' },
-  'internal': { status: 500, title: 'Something went wrong here' },
+  internal: { status: 500, title: 'Something went wrong here' },
   'database-unreachable': { status: 503, title: 'The database cannot be reached' },
 } as const;
 export type ProblemCode = keyof typeof PROBLEMS;

@@ -20,7 +20,19 @@ import { findField, type Exhibit, type Report, type Scope } from '@bold-compass/
 import { z } from 'zod';
 import { createAnswerCache, Desk, type Catalogue, type Engine } from '../data/index.ts';
 import type { Caller } from '../people/index.ts';
-import { canCompose, checkScope, createCubeCache, crosstabWindow, explainCell, kpiValues, listPage, promptMembers, scopeFilter, validReport, type Library } from '../reports/index.ts';
+import {
+  canCompose,
+  checkScope,
+  createCubeCache,
+  crosstabWindow,
+  explainCell,
+  kpiValues,
+  listPage,
+  promptMembers,
+  scopeFilter,
+  validReport,
+  type Library,
+} from '../reports/index.ts';
 import { ApiError } from './problems.ts';
 import { noBody, noParams, route, type Route } from './routing.ts';
 
@@ -29,7 +41,8 @@ const exhibitParams = z.object({ report: z.string(), exhibit: z.string() });
 
 function exhibitOf<Kind extends Exhibit['kind']>(report: Report, id: string, kind: Kind): Extract<Exhibit, { kind: Kind }> {
   const found = report.exhibits.find((exhibit) => exhibit.id === id && exhibit.kind === kind);
-  if (!found) throw new ApiError('exhibit-not-found', 'This report has no such exhibit any more. Reload the page to see the newest edition.');
+  if (!found)
+    throw new ApiError('exhibit-not-found', 'This report has no such exhibit any more. Reload the page to see the newest edition.');
   return found as Extract<Exhibit, { kind: Kind }>;
 }
 
@@ -91,11 +104,15 @@ export function reportRoutes(library: Library, catalogue: Catalogue, engine: Eng
       answer: savedSchema,
       async handle({ params, body, caller }) {
         const report = validReport(body.report);
-        if (report.id !== params.report) throw new ApiError('report-invalid', `The document is of the report "${report.id}", not of "${params.report}".`);
+        if (report.id !== params.report)
+          throw new ApiError('report-invalid', `The document is of the report "${report.id}", not of "${params.report}".`);
         const stored = await library.open(caller, params.report, true);
-        if (report.dataset !== stored.report.dataset) throw new ApiError('report-invalid', 'A report stays with its dataset. Make a new report for another one.');
+        if (report.dataset !== stored.report.dataset)
+          throw new ApiError('report-invalid', 'A report stays with its dataset. Make a new report for another one.');
         const { dataset } = await catalogue.open(report.dataset);
-        const unknown = report.exhibits.flatMap((exhibit) => (exhibit.kind === 'crosstab' ? [...exhibit.side.fields, ...exhibit.top.fields] : [])).find((field) => !findField(dataset, field));
+        const unknown = report.exhibits
+          .flatMap((exhibit) => (exhibit.kind === 'crosstab' ? [...exhibit.side.fields, ...exhibit.top.fields] : []))
+          .find((field) => !findField(dataset, field));
         if (unknown) throw new ApiError('report-invalid', `There is no field called "${unknown}" in ${dataset.label}.`);
         return { revision: await library.save(params.report, report, body.revision) };
       },
@@ -110,7 +127,8 @@ export function reportRoutes(library: Library, catalogue: Catalogue, engine: Eng
       answer: membersResponseSchema,
       async handle({ params, body, caller }) {
         const { report, desk } = await openReport(caller, params.report, body.draft, body.scope);
-        if (!findField(desk.dataset, body.field)) throw new ApiError('scope-unknown', `This report does not know "${body.field}".`, { field: body.field });
+        if (!findField(desk.dataset, body.field))
+          throw new ApiError('scope-unknown', `This report does not know "${body.field}".`, { field: body.field });
         return promptMembers(desk, report, body.scope, body.field);
       },
     }),

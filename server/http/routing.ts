@@ -15,14 +15,22 @@ export interface Route<Params extends z.ZodType = z.ZodType, Body extends z.ZodT
   params: Params;
   body: Body;
   answer: Answer;
-  handle(input: { params: z.output<Params>; body: z.output<Body>; caller: Caller; request: Request; response: Response }): Promise<z.input<Answer>> | z.input<Answer>;
+  handle(input: {
+    params: z.output<Params>;
+    body: z.output<Body>;
+    caller: Caller;
+    request: Request;
+    response: Response;
+  }): Promise<z.input<Answer>> | z.input<Answer>;
 }
 
 export const noParams = z.object({});
 export const noBody = z.unknown();
 
 /** Keeps the types of a route's parts together. */
-export function route<Params extends z.ZodType, Body extends z.ZodType, Answer extends z.ZodType>(definition: Route<Params, Body, Answer>): Route {
+export function route<Params extends z.ZodType, Body extends z.ZodType, Answer extends z.ZodType>(
+  definition: Route<Params, Body, Answer>,
+): Route {
   return definition as unknown as Route;
 }
 
@@ -30,7 +38,9 @@ function parsed<Schema extends z.ZodType>(schema: Schema, value: unknown, what: 
   const result = schema.safeParse(value);
   if (result.success) return result.data;
   const [issue] = result.error.issues;
-  throw new ApiError('bad-request', `The ${what} does not fit: ${issue.path.join('.') || 'it'}: ${issue.message}.`, { path: issue.path.map(String) });
+  throw new ApiError('bad-request', `The ${what} does not fit: ${issue.path.join('.') || 'it'}: ${issue.message}.`, {
+    path: issue.path.map(String),
+  });
 }
 
 /** Adds routes to Express. `callerOf` finds who is asking, or null. */

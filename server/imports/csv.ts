@@ -11,11 +11,19 @@ export async function sniffDelimiter(path: string): Promise<string> {
   const file = await open(path);
   try {
     const { buffer, bytesRead } = await file.read(Buffer.alloc(SNIFFED_BYTES), 0, SNIFFED_BYTES, 0);
-    if (bytesRead === 0) throw new ApiError('file-invalid', 'This file is empty. Choose a file that has a header row and at least one more row.');
-    const lines = buffer.subarray(0, bytesRead).toString('utf8').split(/\r\n|\n|\r/).slice(0, 20).filter((line) => line !== '');
+    if (bytesRead === 0)
+      throw new ApiError('file-invalid', 'This file is empty. Choose a file that has a header row and at least one more row.');
+    const lines = buffer
+      .subarray(0, bytesRead)
+      .toString('utf8')
+      .split(/\r\n|\n|\r/)
+      .slice(0, 20)
+      .filter((line) => line !== '');
     // Delimiters inside quotes do not count.
     const counts = DELIMITERS.map((delimiter) => lines.map((line) => line.replaceAll(/"(?:[^"]|"")*"/g, '').split(delimiter).length - 1));
-    const scores = counts.map((perLine) => (perLine[0] === 0 ? 0 : perLine.filter((count) => count === perLine[0]).length * 1000 + perLine[0]));
+    const scores = counts.map((perLine) =>
+      perLine[0] === 0 ? 0 : perLine.filter((count) => count === perLine[0]).length * 1000 + perLine[0],
+    );
     const best = Math.max(...scores);
     return best === 0 ? ',' : DELIMITERS[scores.indexOf(best)];
   } finally {
@@ -31,12 +39,17 @@ export interface CsvRow {
 
 /** Reads a CSV file (RFC 4180) row by row, the header first. Throws ApiError `file-invalid` with the line of the fault. */
 export async function* readCsv(path: string, delimiter: string): AsyncGenerator<CsvRow> {
-  const parser = createReadStream(path).pipe(parse({ delimiter, bom: true, relax_column_count: true, skip_empty_lines: true, info: true, encoding: 'utf8' }));
+  const parser = createReadStream(path).pipe(
+    parse({ delimiter, bom: true, relax_column_count: true, skip_empty_lines: true, info: true, encoding: 'utf8' }),
+  );
   let line = 1;
   try {
     for await (const { record, info } of parser as AsyncIterable<{ record: string[]; info: { lines: number } }>) {
       if (record.some((cell) => cell.includes('\ufffd'))) {
-        throw new ApiError('file-invalid', `Line ${line} holds characters that are not UTF-8. Save the file as "CSV UTF-8" and drop it again.`);
+        throw new ApiError(
+          'file-invalid',
+          `Line ${line} holds characters that are not UTF-8. Save the file as "CSV UTF-8" and drop it again.`,
+        );
       }
       yield { line, cells: record };
       line = info.lines + 1;

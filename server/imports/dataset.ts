@@ -1,6 +1,14 @@
 import type { ImportColumn } from '@bold-compass/core/api';
 import { printName } from '@bold-compass/core/formula';
-import { REPORT_SCHEMA_VERSION, type CalendarDimension, type Dataset, type Field, type Fact, type Measure, type Report } from '@bold-compass/core/model';
+import {
+  REPORT_SCHEMA_VERSION,
+  type CalendarDimension,
+  type Dataset,
+  type Field,
+  type Fact,
+  type Measure,
+  type Report,
+} from '@bold-compass/core/model';
 
 /** A column of an imported table, named and typed. */
 export interface NamedColumn extends ImportColumn {
@@ -13,7 +21,14 @@ export interface NamedColumn extends ImportColumn {
 
 /** A formula name made from a label: small letters, digits and underscores, unique among those taken. */
 export function nameFor(label: string, taken: Set<string>): string {
-  const base = label.toLowerCase().normalize('NFKD').replaceAll(/[\u0300-\u036f]/g, '').replaceAll(/[^a-z0-9]+/g, '_').replaceAll(/^_+|_+$/g, '').slice(0, 50) || 'field';
+  const base =
+    label
+      .toLowerCase()
+      .normalize('NFKD')
+      .replaceAll(/[\u0300-\u036f]/g, '')
+      .replaceAll(/[^a-z0-9]+/g, '_')
+      .replaceAll(/^_+|_+$/g, '')
+      .slice(0, 50) || 'field';
   const safe = /^\d/.test(base) ? `f_${base}` : base;
   let name = safe;
   for (let number = 2; taken.has(name); number++) name = `${safe}_${number}`;
@@ -34,7 +49,12 @@ function calendarFor(column: NamedColumn, taken: Set<string>): CalendarDimension
     kind: 'calendar',
     name: `calendar of ${column.column}`,
     label: column.name,
-    levels: PERIODS.map(({ period, label, plural }) => ({ name: nameFor(`${column.column} ${period}`, taken), label: `${column.name}, ${label}`, plural: `${plural} of ${column.name}`, period })),
+    levels: PERIODS.map(({ period, label, plural }) => ({
+      name: nameFor(`${column.column} ${period}`, taken),
+      label: `${column.name}, ${label}`,
+      plural: `${plural} of ${column.name}`,
+      period,
+    })),
   };
 }
 
@@ -42,8 +62,23 @@ function measuresFor(column: NamedColumn, fact: string, taken: Set<string>): Mea
   const format = { kind: 'number' as const, decimals: Math.min(column.scale, 2), unit: 'one' as const };
   const field = printName(column.column);
   return [
-    { name: nameFor(`sum ${column.column}`, taken), label: `${column.name}, sum`, heading: column.name, formula: `sum(${field})`, fact, format, direction: 'higher' },
-    { name: nameFor(`avg ${column.column}`, taken), label: `${column.name}, average`, formula: `avg(${field})`, fact, format: { ...format, decimals: Math.max(format.decimals, 2) }, direction: 'higher' },
+    {
+      name: nameFor(`sum ${column.column}`, taken),
+      label: `${column.name}, sum`,
+      heading: column.name,
+      formula: `sum(${field})`,
+      fact,
+      format,
+      direction: 'higher',
+    },
+    {
+      name: nameFor(`avg ${column.column}`, taken),
+      label: `${column.name}, average`,
+      formula: `avg(${field})`,
+      fact,
+      format: { ...format, decimals: Math.max(format.decimals, 2) },
+      direction: 'higher',
+    },
   ];
 }
 
@@ -62,17 +97,46 @@ export function datasetFor(name: string, label: string, schema: string, table: s
     links: dates.map((column, index) => ({ dimension: calendars[index].name, column: column.column })),
     filter: null,
   };
-  const count: Measure = { name: nameFor('records', taken), label: 'Records', formula: 'count()', fact: fact.name, format: { kind: 'number', decimals: 0, unit: 'one' }, direction: 'higher' };
+  const count: Measure = {
+    name: nameFor('records', taken),
+    label: 'Records',
+    formula: 'count()',
+    fact: fact.name,
+    format: { kind: 'number', decimals: 0, unit: 'one' },
+    direction: 'higher',
+  };
   const numbers = columns.filter((column) => column.type === 'integer' || column.type === 'decimal');
-  return { schemaVersion: 1, name, label, description: '', schema, dimensions: calendars, facts: [fact], measures: [count, ...numbers.flatMap((column) => measuresFor(column, fact.name, taken))] };
+  return {
+    schemaVersion: 1,
+    name,
+    label,
+    description: '',
+    schema,
+    dimensions: calendars,
+    facts: [fact],
+    measures: [count, ...numbers.flatMap((column) => measuresFor(column, fact.name, taken))],
+  };
 }
 
 /** A first report over an imported table: one cross-tab, and prompts for its texts. `distinct` counts members by column. */
 export function firstReport(id: string, dataset: Dataset, columns: NamedColumn[], distinct: Map<string, number>): Report {
-  const texts = columns.filter((column) => (column.type === 'text' || column.type === 'boolean') && (distinct.get(column.column) ?? 0) > 1 && distinct.get(column.column)! <= 500);
+  const texts = columns.filter(
+    (column) =>
+      (column.type === 'text' || column.type === 'boolean') &&
+      (distinct.get(column.column) ?? 0) > 1 &&
+      distinct.get(column.column)! <= 500,
+  );
   texts.sort((a, b) => distinct.get(a.column)! - distinct.get(b.column)!);
-  const prompts = texts.slice(0, 2).map((column) => ({ id: column.column.replaceAll('_', '-'), fields: [column.column], multiple: true, initial: {} }));
-  const axis = (fields: string[]): Extract<Report['exhibits'][number], { kind: 'crosstab' }>['side'] => ({ fields, total: 'auto', openLevels: 0, order: { by: 'label', direction: 'asc' }, hideEmpty: true });
+  const prompts = texts
+    .slice(0, 2)
+    .map((column) => ({ id: column.column.replaceAll('_', '-'), fields: [column.column], multiple: true, initial: {} }));
+  const axis = (fields: string[]): Extract<Report['exhibits'][number], { kind: 'crosstab' }>['side'] => ({
+    fields,
+    total: 'auto',
+    openLevels: 0,
+    order: { by: 'label', direction: 'asc' },
+    hideEmpty: true,
+  });
   const [calendar] = dataset.dimensions;
   return {
     schemaVersion: REPORT_SCHEMA_VERSION,

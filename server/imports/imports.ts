@@ -80,15 +80,24 @@ export class Imports {
    * Brings the file in: a table, a dataset and a first report, all in one transaction. Throws ApiError `rows-refused`
    * when any row does not fit; nothing is kept then but the file itself.
    */
-  async commit(owner: string, id: string, label: string, chosen: ImportColumn[]): Promise<{ dataset: string; report: string; rows: number }> {
+  async commit(
+    owner: string,
+    id: string,
+    label: string,
+    chosen: ImportColumn[],
+  ): Promise<{ dataset: string; report: string; rows: number }> {
     const pending = this.find(owner, id);
     const columns = this.checkedColumns(pending, chosen);
     const check = await checkFile(pending, columns);
     if (check.problemCount > 0) {
-      throw new ApiError('rows-refused', `${check.problemCount} cells do not fit, so nothing was brought in. Change the type of their columns, or leave those columns out.`, {
-        problems: check.problems,
-        problemCount: check.problemCount,
-      });
+      throw new ApiError(
+        'rows-refused',
+        `${check.problemCount} cells do not fit, so nothing was brought in. Change the type of their columns, or leave those columns out.`,
+        {
+          problems: check.problems,
+          problemCount: check.problemCount,
+        },
+      );
     }
     if (check.rows === 0) throw new ApiError('file-invalid', 'This file has a header but no rows. Choose a file with at least one row.');
     const named = await nameColumns(pending, columns);
@@ -109,7 +118,8 @@ export class Imports {
   }
 
   private checkedColumns(pending: PendingImport, columns: ImportColumn[]): ImportColumn[] {
-    if (columns.length !== pending.header.length) throw new ApiError('bad-request', `The file has ${pending.header.length} columns, not ${columns.length}.`);
+    if (columns.length !== pending.header.length)
+      throw new ApiError('bad-request', `The file has ${pending.header.length} columns, not ${columns.length}.`);
     if (!columns.some((column) => column.include)) throw new ApiError('bad-request', 'Every column is left out. Keep at least one.');
     return columns;
   }
@@ -127,7 +137,12 @@ export class Imports {
     }
   }
 
-  private async store(pending: PendingImport, label: string, columns: NamedColumn[], owner: string): Promise<{ dataset: string; report: string }> {
+  private async store(
+    pending: PendingImport,
+    label: string,
+    columns: NamedColumn[],
+    owner: string,
+  ): Promise<{ dataset: string; report: string }> {
     const unique = randomUUID().slice(0, 8);
     const slug = nameFor(label, new Set()).replaceAll('_', '-').slice(0, 40);
     const name = `${slug}-${unique}`;
@@ -143,7 +158,9 @@ export class Imports {
       const dataset = datasetFor(name, label, SCHEMA, table, columns);
       const distinct = new Map<string, number>();
       for (const { column } of columns) {
-        const { rows } = await client.query<{ n: string }>(`SELECT count(DISTINCT ${identifier(column)}) AS n FROM ${qualified(SCHEMA, table)}`);
+        const { rows } = await client.query<{ n: string }>(
+          `SELECT count(DISTINCT ${identifier(column)}) AS n FROM ${qualified(SCHEMA, table)}`,
+        );
         distinct.set(column, Number(rows[0].n));
       }
       const report = firstReport(name, dataset, columns, distinct);
@@ -173,7 +190,14 @@ async function guessColumns(path: string, delimiter: string): Promise<{ header: 
     } else cells.forEach((cell, index) => guesses[index]?.see(cell));
   }
   if (header.length === 0) throw new ApiError('file-invalid', 'This file has no header row. Its first row must name the columns.');
-  return { header, columns: header.map((name, index) => ({ name: name.trim().slice(0, 60) || `Column ${index + 1}`, type: guesses[index].type, include: true })) };
+  return {
+    header,
+    columns: header.map((name, index) => ({
+      name: name.trim().slice(0, 60) || `Column ${index + 1}`,
+      type: guesses[index].type,
+      include: true,
+    })),
+  };
 }
 
 /** Holds every cell of the file against its column's type. */

@@ -22,7 +22,9 @@ function membersByField(rules: AccessRule[], dataset: Dataset): Map<string, stri
 
 /** The condition that access rules put on the records of a fact. A fact that does not know a ruled field shows nothing. */
 export function accessFilter(rules: AccessRule[], dataset: Dataset, fact: Fact): Filter | null {
-  const conditions = [...membersByField(rules, dataset)].map(([field, values]): Filter => (factKnows(dataset, fact, field) ? { op: 'in', field, values } : NOTHING));
+  const conditions = [...membersByField(rules, dataset)].map(([field, values]): Filter =>
+    factKnows(dataset, fact, field) ? { op: 'in', field, values } : NOTHING,
+  );
   return allOf(...conditions);
 }
 

@@ -26,7 +26,10 @@ export class Sessions {
 
   /** Starts a session for the right email and password; null for a wrong one. Returns the cookie's token. */
   async signIn(email: string, password: string): Promise<string | null> {
-    const [person] = await this.db.select().from(tables.people).where(eq(sql`lower(${tables.people.email})`, email.toLowerCase()));
+    const [person] = await this.db
+      .select()
+      .from(tables.people)
+      .where(eq(sql`lower(${tables.people.email})`, email.toLowerCase()));
     return (await passwordMatches(person?.passwordHash, password)) ? this.start(person.id) : null;
   }
 
@@ -39,7 +42,9 @@ export class Sessions {
   private async start(person: string): Promise<string> {
     const token = randomBytes(32).toString('base64url');
     await this.db.delete(tables.sessions).where(lt(tables.sessions.expiresAt, new Date()));
-    await this.db.insert(tables.sessions).values({ tokenHash: digest(token), person, expiresAt: new Date(Date.now() + SESSION_MILLISECONDS) });
+    await this.db
+      .insert(tables.sessions)
+      .values({ tokenHash: digest(token), person, expiresAt: new Date(Date.now() + SESSION_MILLISECONDS) });
     return token;
   }
 
@@ -80,7 +85,11 @@ export class Sessions {
 
   /** The people offered on the demo's sign-in page, in order. */
   async demoPeople(): Promise<Person[]> {
-    const found = await this.db.select().from(tables.people).where(sql`${tables.people.demoPosition} is not null`).orderBy(tables.people.demoPosition);
+    const found = await this.db
+      .select()
+      .from(tables.people)
+      .where(sql`${tables.people.demoPosition} is not null`)
+      .orderBy(tables.people.demoPosition);
     return found.map(({ id, name, email, role, title }) => ({ id, name, email, role, title, groups: [] }));
   }
 }

@@ -13,7 +13,13 @@ export const createCubeCache = (): CubeCache => new LRUCache({ max: 40 });
 const clampNumber = (value: number): number | null => (Number.isNaN(value) ? null : value);
 
 /** Answers a window of cells of a cross-tab, as opened and ordered. Throws CrosstabTooLargeError. */
-export async function crosstabWindow(desk: Desk, cubes: CubeCache, exhibit: Crosstab, scope: Filter | null, request: CrosstabRequest): Promise<CrosstabResponse> {
+export async function crosstabWindow(
+  desk: Desk,
+  cubes: CubeCache,
+  exhibit: Crosstab,
+  scope: Filter | null,
+  request: CrosstabRequest,
+): Promise<CrosstabResponse> {
   const started = performance.now();
   const depths = {
     side: depthNeeded(exhibit.side.fields.length, request.side.open),
@@ -21,7 +27,14 @@ export async function crosstabWindow(desk: Desk, cubes: CubeCache, exhibit: Cros
   };
   const extra = exhibit.cells.flatMap((cell) => (cell.indicator?.against.kind === 'measure' ? [cell.indicator.against.measure] : []));
   const plan = planCrosstab(desk.dataset, exhibit, scope, depths, extra);
-  const key = JSON.stringify([desk.viewKey, plan.parts.map((part) => part.query), plan.side, plan.top, request.side.hideEmpty, request.top.hideEmpty]);
+  const key = JSON.stringify([
+    desk.viewKey,
+    plan.parts.map((part) => part.query),
+    plan.side,
+    plan.top,
+    request.side.hideEmpty,
+    request.top.hideEmpty,
+  ]);
   let asked = cubes.get(key);
   if (!asked) {
     // Members without records are only asked for where they are to be shown.
@@ -34,12 +47,16 @@ export async function crosstabWindow(desk: Desk, cubes: CubeCache, exhibit: Cros
   const axisOf = (which: 'side' | 'top'): VisibleNode[] => {
     const { fields, total } = exhibit[which];
     const { open, order, hideEmpty } = request[which];
-    return visibleNodes(cube, which, { levels: fields.length, open, order, total, hideEmpty }, (level, a, b) => desk.compareMembers(fields[level], a, b));
+    return visibleNodes(cube, which, { levels: fields.length, open, order, total, hideEmpty }, (level, a, b) =>
+      desk.compareMembers(fields[level], a, b),
+    );
   };
   const [rows, columns] = [axisOf('side'), axisOf('top')];
   const shownRows = rows.slice(request.rows.from, request.rows.from + request.rows.count);
   const shownColumns = columns.slice(request.columns.from, request.columns.from + request.columns.count);
-  const cells = shownRows.map((row) => shownColumns.flatMap((column) => exhibit.cells.map((cell) => clampNumber(cube.value(cell.measure, row.node, column.node)))));
+  const cells = shownRows.map((row) =>
+    shownColumns.flatMap((column) => exhibit.cells.map((cell) => clampNumber(cube.value(cell.measure, row.node, column.node)))),
+  );
   const indicated = exhibit.cells.some((cell) => cell.indicator);
   return {
     rows: { total: rows.length, from: request.rows.from, items: headers(desk, cube.side, exhibit.side.fields, shownRows) },
@@ -52,7 +69,10 @@ export async function crosstabWindow(desk: Desk, cubes: CubeCache, exhibit: Cros
             shownColumns.flatMap((column) =>
               exhibit.cells.map(({ measure, indicator }) => {
                 if (!indicator) return null;
-                const target = indicator.against.kind === 'value' ? indicator.against.value : cube.value(indicator.against.measure, row.node, column.node);
+                const target =
+                  indicator.against.kind === 'value'
+                    ? indicator.against.value
+                    : cube.value(indicator.against.measure, row.node, column.node);
                 return stateOf(cube.value(measure, row.node, column.node), target, indicator);
               }),
             ),
@@ -81,14 +101,22 @@ function measureLimits(cube: Cube, name: string, exhibit: Crosstab): CrosstabRes
   const planned = cube.plan.measures.find((measure) => measure.name === name)!;
   const parts = [...new Set(planned.slots.map((slot) => slot.part))].map((index) => cube.plan.parts[index]);
   const unanswered = parts.find((part) => part.query === null);
-  const side = Math.min(exhibit.side.fields.length, ...parts.map((part) => (part.known.side < cube.plan.side.length ? part.known.side : Infinity)));
-  const top = Math.min(exhibit.top.fields.length, ...parts.map((part) => (part.known.top < cube.plan.top.length ? part.known.top : Infinity)));
+  const side = Math.min(
+    exhibit.side.fields.length,
+    ...parts.map((part) => (part.known.side < cube.plan.side.length ? part.known.side : Infinity)),
+  );
+  const top = Math.min(
+    exhibit.top.fields.length,
+    ...parts.map((part) => (part.known.top < cube.plan.top.length ? part.known.top : Infinity)),
+  );
   const coarse = parts.find((part) => part.known.side < cube.plan.side.length || part.known.top < cube.plan.top.length);
   return {
     measure: name,
     side,
     top,
     available: !unanswered,
-    reason: unanswered?.reason ?? (coarse ? `${coarse.fact.grain ?? `${coarse.fact.label} are kept at a coarser level`}, so there is no value here.` : ''),
+    reason:
+      unanswered?.reason ??
+      (coarse ? `${coarse.fact.grain ?? `${coarse.fact.label} are kept at a coarser level`}, so there is no value here.` : ''),
   };
 }

@@ -1,11 +1,26 @@
-import { Cube, daysFilter, planCrosstab, runsOf, shiftRanges, splitDates, type CrosstabPlan, type Depths } from '@bold-compass/core/crosstab';
+import {
+  Cube,
+  daysFilter,
+  planCrosstab,
+  runsOf,
+  shiftRanges,
+  splitDates,
+  type CrosstabPlan,
+  type Depths,
+} from '@bold-compass/core/crosstab';
 import { parseIsoDate, type ShiftUnit } from '@bold-compass/core/calendar';
 import { allOf, type CalendarDimension, type Crosstab, type Fact, type Filter } from '@bold-compass/core/model';
 import type { Desk } from '../data/index.ts';
 
 export type CubeSpec = Pick<Crosstab, 'side' | 'top' | 'cells' | 'filter'>;
 
-const axis = (fields: string[]): Crosstab['side'] => ({ fields, total: 'always', openLevels: 0, order: { by: 'label', direction: 'asc' }, hideEmpty: true });
+const axis = (fields: string[]): Crosstab['side'] => ({
+  fields,
+  total: 'always',
+  openLevels: 0,
+  order: { by: 'label', direction: 'asc' },
+  hideEmpty: true,
+});
 
 /** A cross-tab of one measure, for questions about single cells. */
 export function singleMeasure(measure: string, side: string[] = []): CubeSpec {
@@ -13,7 +28,11 @@ export function singleMeasure(measure: string, side: string[] = []): CubeSpec {
 }
 
 /** Asks the planned queries and puts the answers together. */
-export async function askCube(desk: Desk, plan: CrosstabPlan, members: { side: (string | null)[][] | null; top: (string | null)[][] | null } = { side: null, top: null }): Promise<Cube> {
+export async function askCube(
+  desk: Desk,
+  plan: CrosstabPlan,
+  members: { side: (string | null)[][] | null; top: (string | null)[][] | null } = { side: null, top: null },
+): Promise<Cube> {
   const results = await Promise.all(plan.parts.map((part) => (part.query ? desk.query(part.query) : null)));
   return new Cube(plan, results, members);
 }
@@ -32,7 +51,12 @@ export interface MeasuredValue {
 }
 
 /** The value of a measure under a condition, optionally over the same days some periods back. */
-export async function measureUnder(desk: Desk, measure: string, filter: Filter | null, back?: { amount: number; unit: ShiftUnit }): Promise<MeasuredValue> {
+export async function measureUnder(
+  desk: Desk,
+  measure: string,
+  filter: Filter | null,
+  back?: { amount: number; unit: ShiftUnit },
+): Promise<MeasuredValue> {
   const plan = planCrosstab(desk.dataset, singleMeasure(measure), filter, { side: 0, top: 0 });
   if (back) {
     for (const part of plan.parts) {
@@ -45,7 +69,9 @@ export async function measureUnder(desk: Desk, measure: string, filter: Filter |
     }
   }
   const cube = await askCube(desk, plan);
-  const counts = await Promise.all(plan.parts.map((part) => (part.query ? desk.query({ ...part.query, aggregates: [], sets: [[]] }) : null)));
+  const counts = await Promise.all(
+    plan.parts.map((part) => (part.query ? desk.query({ ...part.query, aggregates: [], sets: [[]] }) : null)),
+  );
   const value = cube.value(measure, 0, 0);
   return {
     value,
@@ -55,7 +81,12 @@ export async function measureUnder(desk: Desk, measure: string, filter: Filter |
 }
 
 /** A filter with its conditions on dates moved back; undefined where the fact cannot answer by those days. */
-function movedFilter(desk: Desk, fact: Fact, filter: Filter | null, { amount, unit }: { amount: number; unit: ShiftUnit }): Filter | null | undefined {
+function movedFilter(
+  desk: Desk,
+  fact: Fact,
+  filter: Filter | null,
+  { amount, unit }: { amount: number; unit: ShiftUnit },
+): Filter | null | undefined {
   const calendar = desk.dataset.dimensions.find((dimension): dimension is CalendarDimension => dimension.kind === 'calendar');
   const day = calendar?.levels.find((level) => level.period === 'day');
   if (!calendar || !day) return undefined;

@@ -11,7 +11,6 @@ import {
   type Crosstab,
   type Filter,
   type Measure,
-
   type Scope,
 } from '@bold-compass/core/model';
 import type { Desk } from '../data/index.ts';
@@ -23,14 +22,29 @@ const MOST_CHILDREN = 12;
 
 /** The conditions that a cell's place on an axis stands for. */
 function pathConditions(fields: string[], path: Path): Filter | null {
-  return allOf(...path.map((member, level): Filter => (member === null ? { op: 'empty', field: fields[level] } : { op: 'in', field: fields[level], values: [member] })));
+  return allOf(
+    ...path.map((member, level): Filter =>
+      member === null ? { op: 'empty', field: fields[level] } : { op: 'in', field: fields[level], values: [member] },
+    ),
+  );
 }
 
 /** Explains a cell: its formula, conditions and records, what it is made of, what it stands against, where it leads. */
-export async function explainCell(desk: Desk, exhibit: Crosstab, scope: Scope, scopeConditions: Filter | null, request: ExplainRequest): Promise<Explanation> {
+export async function explainCell(
+  desk: Desk,
+  exhibit: Crosstab,
+  scope: Scope,
+  scopeConditions: Filter | null,
+  request: ExplainRequest,
+): Promise<Explanation> {
   const { dataset } = desk;
   const measure = measureNamed(dataset, request.measure);
-  const cell = allOf(scopeConditions, exhibit.filter, pathConditions(exhibit.side.fields, request.side), pathConditions(exhibit.top.fields, request.top));
+  const cell = allOf(
+    scopeConditions,
+    exhibit.filter,
+    pathConditions(exhibit.side.fields, request.side),
+    pathConditions(exhibit.top.fields, request.top),
+  );
   const own = await measureUnder(desk, measure.name, cell);
   const [inputs, madeOf, against] = await Promise.all([
     inputValues(desk, measure, cell),
@@ -49,7 +63,12 @@ export async function explainCell(desk: Desk, exhibit: Crosstab, scope: Scope, s
     against,
     drills: exhibit.drills
       .filter((drill) => !drill.measures || drill.measures.includes(measure.name))
-      .map((drill) => ({ report: drill.report, label: drill.label, records: own.records[0]?.count ?? 0, scope: cellScope(exhibit, scope, request) })),
+      .map((drill) => ({
+        report: drill.report,
+        label: drill.label,
+        records: own.records[0]?.count ?? 0,
+        scope: cellScope(exhibit, scope, request),
+      })),
   };
 }
 
@@ -85,7 +104,12 @@ async function inputValues(desk: Desk, measure: Measure, cell: Filter | null): P
   const names = [...new Set(namesIn(parseFormula(measure.formula)))];
   const measures = names.map((name) => findMeasure(desk.dataset, name)).filter((found): found is Measure => found !== undefined);
   return Promise.all(
-    measures.map(async ({ name, label, formula }) => ({ measure: name, label, formula: printFormula(parseFormula(formula)), value: orNull((await measureUnder(desk, name, cell)).value) })),
+    measures.map(async ({ name, label, formula }) => ({
+      measure: name,
+      label,
+      formula: printFormula(parseFormula(formula)),
+      value: orNull((await measureUnder(desk, name, cell)).value),
+    })),
   );
 }
 
@@ -93,19 +117,35 @@ async function inputValues(desk: Desk, measure: Measure, cell: Filter | null): P
 function addsUp(desk: Desk, measure: Measure): boolean {
   const { expression, aggregates } = planMeasure(desk.dataset, measure.name);
   const linear = (node: typeof expression): boolean =>
-    node.kind === 'aggregate' || (node.kind === 'negate' && linear(node.operand)) || (node.kind === 'arithmetic' && (node.op === '+' || node.op === '-') && linear(node.left) && linear(node.right));
+    node.kind === 'aggregate' ||
+    (node.kind === 'negate' && linear(node.operand)) ||
+    (node.kind === 'arithmetic' && (node.op === '+' || node.op === '-') && linear(node.left) && linear(node.right));
   return linear(expression) && aggregates.every(({ call }) => call.fn === 'sum' || call.fn === 'count');
 }
 
 /** The next level down, down the side first, that the measure has values at. */
-async function partsOf(desk: Desk, exhibit: Crosstab, measure: Measure, { side, top }: ExplainRequest, cell: Filter | null): Promise<Explanation['madeOf']> {
+async function partsOf(
+  desk: Desk,
+  exhibit: Crosstab,
+  measure: Measure,
+  { side, top }: ExplainRequest,
+  cell: Filter | null,
+): Promise<Explanation['madeOf']> {
   for (const field of [exhibit.side.fields[side.length], exhibit.top.fields[top.length]]) {
     if (field === undefined) continue;
     const cube = await cubeFor(desk, singleMeasure(measure.name, [field]), cell, { side: 1, top: 0 });
     if (cube.plan.parts.some((part) => part.query === null || part.known.side === 0)) continue;
-    const children = cube.side.nodes[0].children.map((id) => ({ id, member: cube.side.nodes[id].member, value: cube.value(measure.name, id, 0) }));
+    const children = cube.side.nodes[0].children.map((id) => ({
+      id,
+      member: cube.side.nodes[id].member,
+      value: cube.value(measure.name, id, 0),
+    }));
     const isPeriod = field === exhibit.top.fields[top.length];
-    children.sort((a, b) => (isPeriod ? 0 : (Number.isNaN(b.value) ? -Infinity : b.value) - (Number.isNaN(a.value) ? -Infinity : a.value)) || desk.compareMembers(field, a.member, b.member));
+    children.sort(
+      (a, b) =>
+        (isPeriod ? 0 : (Number.isNaN(b.value) ? -Infinity : b.value) - (Number.isNaN(a.value) ? -Infinity : a.value)) ||
+        desk.compareMembers(field, a.member, b.member),
+    );
     if (children.length === 0) continue;
     return {
       label: `${children.length} ${children.length === 1 ? fieldLabel(desk.dataset, field).toLowerCase() : fieldPlural(desk.dataset, field)}`,
@@ -122,7 +162,9 @@ const UNIT_WORDS = { year: 'year', quarter: 'quarter', month: 'month', week: 'we
 function comparisonLabel(desk: Desk, against: Comparison): string {
   if (against.kind === 'measure') return measureNamed(desk.dataset, against.measure).label;
   if (against.kind === 'value') return String(against.value);
-  return against.amount === 1 ? `Same days, last ${UNIT_WORDS[against.unit]}` : `Same days, ${against.amount} ${UNIT_WORDS[against.unit]}s back`;
+  return against.amount === 1
+    ? `Same days, last ${UNIT_WORDS[against.unit]}`
+    : `Same days, ${against.amount} ${UNIT_WORDS[against.unit]}s back`;
 }
 
 async function standings(
@@ -152,8 +194,16 @@ async function standings(
   );
   if (!addsUp(desk, measure) || request.side.length === 0) return compared;
   const parent = request.side.slice(0, -1);
-  const whole = allOf(scopeConditions, exhibit.filter, pathConditions(exhibit.side.fields, parent), pathConditions(exhibit.top.fields, request.top));
+  const whole = allOf(
+    scopeConditions,
+    exhibit.filter,
+    pathConditions(exhibit.side.fields, parent),
+    pathConditions(exhibit.top.fields, request.top),
+  );
   const share = value / (await measureUnder(desk, measure.name, whole)).value;
   const name = parent.length === 0 ? 'the total' : desk.label(exhibit.side.fields[parent.length - 1], parent.at(-1) ?? null);
-  return [...compared, { label: `Share of ${name}`, value: null, difference: Number.isFinite(share) ? share : null, kind: 'share', good: null }];
+  return [
+    ...compared,
+    { label: `Share of ${name}`, value: null, difference: Number.isFinite(share) ? share : null, kind: 'share', good: null },
+  ];
 }

@@ -24,7 +24,10 @@ export function kpiValues(desk: Desk, strip: KpiStrip, scope: Filter | null): Pr
   const filter = allOf(scope, strip.filter);
   return Promise.all(
     strip.kpis.map(async ({ id, measure, indicator }) => {
-      const [own, target] = await Promise.all([measureUnder(desk, measure, filter), comparedWith(desk, measure, indicator.against, filter)]);
+      const [own, target] = await Promise.all([
+        measureUnder(desk, measure, filter),
+        comparedWith(desk, measure, indicator.against, filter),
+      ]);
       return {
         id,
         value: orNull(own.value),

@@ -28,7 +28,16 @@ export class Library {
       .map((row): ReportSummary => {
         const edition = latest.get(row.id);
         const { title, folder, note, dataset } = edition && !canCompose(caller) ? edition.document : row.draft;
-        return { id: row.id, title, folder, note, dataset, edition: edition?.number ?? null, publishedAt: edition?.publishedAt.toISOString() ?? null, updatedAt: row.updatedAt.toISOString() };
+        return {
+          id: row.id,
+          title,
+          folder,
+          note,
+          dataset,
+          edition: edition?.number ?? null,
+          publishedAt: edition?.publishedAt.toISOString() ?? null,
+          updatedAt: row.updatedAt.toISOString(),
+        };
       })
       .sort((a, b) => a.folder.localeCompare(b.folder) || a.title.localeCompare(b.title));
   }
@@ -39,9 +48,17 @@ export class Library {
    */
   async open(caller: Caller, id: string, draft: boolean): Promise<StoredReport> {
     const [row] = await this.db.select().from(tables.reports).where(eq(tables.reports.id, id));
-    const [edition] = await this.db.select().from(tables.editions).where(eq(tables.editions.report, id)).orderBy(desc(tables.editions.number)).limit(1);
+    const [edition] = await this.db
+      .select()
+      .from(tables.editions)
+      .where(eq(tables.editions.report, id))
+      .orderBy(desc(tables.editions.number))
+      .limit(1);
     if (!row || (!edition && !canCompose(caller))) {
-      throw new ApiError('report-not-found', 'There is no report at this address, or it has not been published. The list of reports shows what is.');
+      throw new ApiError(
+        'report-not-found',
+        'There is no report at this address, or it has not been published. The list of reports shows what is.',
+      );
     }
     const fromDraft = canCompose(caller) && (draft || !edition);
     return {
@@ -60,7 +77,11 @@ export class Library {
       .set({ draft: report, revision: sql`${reports.revision} + 1`, updatedAt: new Date() })
       .where(and(eq(reports.id, id), eq(reports.revision, revision)))
       .returning({ revision: reports.revision });
-    if (!saved) throw new ApiError('stale-revision', 'Someone else saved this report in the meantime. Reload it to go on from their version; yours stays on this page until you do.');
+    if (!saved)
+      throw new ApiError(
+        'stale-revision',
+        'Someone else saved this report in the meantime. Reload it to go on from their version; yours stays on this page until you do.',
+      );
     return saved.revision;
   }
 
@@ -74,7 +95,11 @@ export function validReport(document: unknown): Report {
   const parsed = reportSchema.safeParse(document);
   if (parsed.success) return parsed.data;
   const [issue] = parsed.error.issues;
-  throw new ApiError('report-invalid', `The report cannot be shown: at ${issue.path.join(' › ') || 'its root'} it says: ${issue.message}. An analyst can mend the document and save it again.`, {
-    path: issue.path,
-  });
+  throw new ApiError(
+    'report-invalid',
+    `The report cannot be shown: at ${issue.path.join(' › ') || 'its root'} it says: ${issue.message}. An analyst can mend the document and save it again.`,
+    {
+      path: issue.path,
+    },
+  );
 }

@@ -18,7 +18,14 @@ export async function listPage(desk: Desk, list: List, scope: Filter | null, req
   if (reason) throw new ApiError('question-invalid', reason);
   const totalled = list.columns.filter((column) => column.total);
   const [page, totals] = await Promise.all([
-    desk.records({ fact: fact.name, filter, columns: list.columns.map((column) => column.field), order: request.order, offset: request.offset, limit: request.limit }),
+    desk.records({
+      fact: fact.name,
+      filter,
+      columns: list.columns.map((column) => column.field),
+      order: request.order,
+      offset: request.offset,
+      limit: request.limit,
+    }),
     desk.query({
       fact: fact.name,
       filter,

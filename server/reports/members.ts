@@ -23,7 +23,13 @@ export async function promptMembers(desk: Desk, report: Report, scope: Scope, fi
   const counts = new Map<string, number>();
   if (fact) {
     const known = Object.fromEntries(Object.entries(around).filter(([name]) => factKnows(desk.dataset, fact, name)));
-    const { members, sets } = await desk.query({ fact: fact.name, filter: scopeFilter(known), levels: [field], sets: [[0]], aggregates: [] });
+    const { members, sets } = await desk.query({
+      fact: fact.name,
+      filter: scopeFilter(known),
+      levels: [field],
+      sets: [[0]],
+      aggregates: [],
+    });
     sets[0].keys[0].forEach((code, group) => {
       if (code > 0) counts.set(members[0][code - 1], sets[0].records[group]);
     });

@@ -6,7 +6,11 @@ import { ApiError } from '../http/problems.ts';
 
 /** What a reader chose, as a condition. */
 export function scopeFilter(scope: Scope): Filter | null {
-  return allOf(...Object.entries(scope).filter(([, values]) => values.length > 0).map(([field, values]): Filter => ({ op: 'in', field, values })));
+  return allOf(
+    ...Object.entries(scope)
+      .filter(([, values]) => values.length > 0)
+      .map(([field, values]): Filter => ({ op: 'in', field, values })),
+  );
 }
 
 /**
@@ -28,6 +32,9 @@ export async function checkScope(desk: Desk, scope: Scope): Promise<void> {
 
 function unknownWords(dataset: Dataset, field: string, unknown: string[]): string {
   const label = fieldLabel(dataset, field).toLowerCase();
-  const named = listWords(unknown.slice(0, 3).map((value) => `“${value}”`), 'or');
+  const named = listWords(
+    unknown.slice(0, 3).map((value) => `“${value}”`),
+    'or',
+  );
   return `There is no ${label} ${named} here, or it is not among what you may see.`;
 }

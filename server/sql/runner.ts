@@ -1,5 +1,23 @@
-import { compareText, QueryError, type AggregateCall, type AggregateValues, type Query, type QueryResult, type RecordExpression } from '@bold-compass/core/engine';
-import { factKnows, factNamed, fieldPlace, linkTo, type Dataset, type Fact, type Filter, type Literal, type Period } from '@bold-compass/core/model';
+import {
+  compareText,
+  QueryError,
+  type AggregateCall,
+  type AggregateValues,
+  type Query,
+  type QueryResult,
+  type RecordExpression,
+} from '@bold-compass/core/engine';
+import {
+  factKnows,
+  factNamed,
+  fieldPlace,
+  linkTo,
+  type Dataset,
+  type Fact,
+  type Filter,
+  type Literal,
+  type Period,
+} from '@bold-compass/core/model';
 import type pg from 'pg';
 import { identifier, qualified } from './quote.ts';
 
@@ -25,6 +43,9 @@ interface FieldSql {
   type: ValueType;
 }
 
+/** The levels that some set groups by: only these may stand in grouping() and in the output. */
+const levelsUsed = ({ levels, sets }: Query): number[] => levels.map((_, level) => level).filter((level) => sets.some((set) => set.includes(level)));
+
 /** Compiles a query to one statement with GROUPING SETS, every literal bound. */
 class Compiler {
   readonly values: unknown[] = [];
@@ -40,14 +61,15 @@ class Compiler {
 
   statement(): Statement {
     const { query } = this;
-    const levels = query.levels.map((level, index) => `(${this.asText(this.field(level))}) COLLATE "C" AS l${index}`);
+    const used = levelsUsed(query);
+    const levels = used.map((level) => `(${this.asText(this.field(query.levels[level]))}) COLLATE "C" AS l${level}`);
     const aggregates = query.aggregates.map((call, index) => `${this.aggregate(call)} AS a${index}`);
     const where = query.filter ? `WHERE ${this.condition(query.filter)}` : '';
     // Levels are computed in a first step, so that grouping sets name plain columns.
     const inner = `SELECT ${[...levels, ...this.columnsUsed()].join(', ') || '1 AS one'} FROM ${this.from()} ${where}`;
     const sets = query.sets.map((set) => `(${set.map((level) => `l${level}`).join(', ')})`);
-    const grouping = query.levels.length > 0 ? `grouping(${query.levels.map((_, index) => `l${index}`).join(', ')})` : '0';
-    const outputs = [`${grouping} AS g`, ...query.levels.map((_, index) => `l${index}`), 'count(*) AS records', ...aggregates];
+    const names = used.map((level) => `l${level}`);
+    const outputs = [names.length > 0 ? `grouping(${names.join(', ')}) AS g` : '0 AS g', ...names, 'count(*) AS records', ...aggregates];
     return { text: `SELECT ${outputs.join(', ')} FROM (${inner}) AS r GROUP BY GROUPING SETS (${sets.join(', ')})`, values: this.values };
   }
 
@@ -80,8 +102,12 @@ class Compiler {
     if (!this.joins.has(alias)) {
       const table = qualified(this.dataset.schema, place.dimension.table);
       const kept = place.dimension.levels.find((level) => level.name === link.level);
-      const known = place.dimension.levels.slice(0, kept ? place.dimension.levels.indexOf(kept) + 1 : 0).map((level) => identifier(level.column));
-      const source = kept ? `(SELECT DISTINCT ON (${identifier(kept.column)}) ${known.join(', ')} FROM ${table} ORDER BY ${identifier(kept.column)})` : table;
+      const known = place.dimension.levels
+        .slice(0, kept ? place.dimension.levels.indexOf(kept) + 1 : 0)
+        .map((level) => identifier(level.column));
+      const source = kept
+        ? `(SELECT DISTINCT ON (${identifier(kept.column)}) ${known.join(', ')} FROM ${table} ORDER BY ${identifier(kept.column)})`
+        : table;
       const key = identifier(kept ? kept.column : place.dimension.key);
       this.joins.set(alias, `LEFT JOIN ${source} AS ${alias} ON ${alias}.${key} = f.${identifier(link.column)}`);
     }
@@ -96,7 +122,7 @@ class Compiler {
     this.values.push(type === 'text' ? String(value) : value);
     const cast = { text: 'text', number: 'numeric', date: 'date', boolean: 'boolean' }[type];
     const bound = `$${this.values.length}::${cast}`;
-    return type === 'text' ? `${bound} COLLATE "C"` : bound;
+    return type === 'text' ? `(${bound} COLLATE "C")` : bound;
   }
 
   private condition(filter: Filter, find: (name: string) => FieldSql = (name) => this.field(name)): string {
@@ -112,7 +138,7 @@ class Compiler {
     switch (filter.op) {
       case 'in':
       case 'notIn': {
-        if (filter.values.length === 0) return `(${field.sql} IS NOT NULL AND ${filter.op === 'notIn'})`;
+        if (filter.values.length === 0) return String(filter.op === 'notIn');
         return `${field.sql} ${filter.op === 'in' ? 'IN' : 'NOT IN'} (${filter.values.map(value).join(', ')})`;
       }
       case 'between':
@@ -120,7 +146,7 @@ class Compiler {
       case 'like':
         return `${text} LIKE ${this.bind(filter.value, 'text')}`;
       case 'contains':
-        return `position(${this.bind(filter.value, 'text')} IN ${text}) > 0`;
+        return `strpos(${text}, ${this.bind(filter.value, 'text')}) > 0`;
       case 'startsWith':
         return `starts_with(${text}, ${this.bind(filter.value, 'text')})`;
       case 'empty':
@@ -140,7 +166,8 @@ class Compiler {
         return `$${this.values.length}::numeric`;
       case 'field': {
         const { sql: column, type } = this.column(expression.name);
-        if (type !== 'number') throw new QueryError('not-a-number', expression.name, `${expression.name} holds no numbers, so it cannot be calculated with.`);
+        if (type !== 'number')
+          throw new QueryError('not-a-number', expression.name, `${expression.name} holds no numbers, so it cannot be calculated with.`);
         return column;
       }
       case 'negate':
@@ -183,10 +210,15 @@ class Compiler {
         return ordered(`percentile_cont(${Number(call.fraction ?? 0.5)}::float8)`, '::float8');
       case 'mode':
         return ordered('mode()');
+      // Deviations of numeric keep the digits after the point of their input: whole numbers need more.
       case 'stddev':
-        return plain('stddev_samp');
+        return `stddev_samp(${argument} * 1.0000000000000000)${filter}`;
+      case 'stddev_pop':
+        return `stddev_pop(${argument} * 1.0000000000000000)${filter}`;
       case 'variance':
-        return plain('var_samp');
+        return `var_samp(${argument} * 1.0000000000000000)${filter}`;
+      case 'var_pop':
+        return `var_pop(${argument} * 1.0000000000000000)${filter}`;
       default:
         return plain(call.fn);
     }
@@ -212,7 +244,8 @@ function codeMembers(texts: Set<string>): { members: string[]; codes: Map<string
   return { members, codes: new Map(members.map((member, index) => [member, index + 1])) };
 }
 
-const dayNumber = (value: unknown): number => (value instanceof Date ? Math.round((value.getTime() - value.getTimezoneOffset() * 60_000) / 86_400_000) : Number.NaN);
+const dayNumber = (value: unknown): number =>
+  value instanceof Date ? Math.round((value.getTime() - value.getTimezoneOffset() * 60_000) / 86_400_000) : Number.NaN;
 
 /**
  * The SQL runner: answers a query by asking a PostgreSQL-protocol database, with the same result as the columnar
@@ -222,9 +255,12 @@ export async function runQueryInDatabase(client: Pick<pg.ClientBase, 'query'>, d
   const compiler = new Compiler(dataset, query);
   const statement = compiler.statement();
   const { rows } = (await client.query(statement.text, statement.values)) as { rows: Record<string, unknown>[] };
-  const coded = query.levels.map((_, level) => codeMembers(new Set(rows.map((row) => row[`l${level}`]).filter((text): text is string => text !== null))));
+  const coded = query.levels.map((_, level) =>
+    codeMembers(new Set(rows.map((row) => row[`l${level}`]).filter((text): text is string => typeof text === 'string'))),
+  );
   // grouping() sets a bit for each level that a set leaves out, the first level being the highest bit.
-  const maskOf = (set: number[]): number => query.levels.reduce((mask, _, level) => mask * 2 + (set.includes(level) ? 0 : 1), 0);
+  const used = levelsUsed(query);
+  const maskOf = (set: number[]): number => used.reduce((mask, level) => mask * 2 + (set.includes(level) ? 0 : 1), 0);
   return {
     members: coded.map(({ members }) => members),
     sets: query.sets.map((set) => {
@@ -239,7 +275,12 @@ export async function runQueryInDatabase(client: Pick<pg.ClientBase, 'query'>, d
           }),
         ),
         records: Float64Array.from(groups, (row) => Number(row.records)),
-        values: query.aggregates.map((call, index) => valuesOf(compiler.valueType(call), groups.map((row) => row[`a${index}`]))),
+        values: query.aggregates.map((call, index) =>
+          valuesOf(
+            compiler.valueType(call),
+            groups.map((row) => row[`a${index}`]),
+          ),
+        ),
       };
     }),
   };

@@ -18,7 +18,8 @@ router.beforeEach(async (to) => {
   const session = useSession();
   // A server that does not answer yet is met by the page itself, which tries again.
   if (!session.known) await session.refresh().catch(() => undefined);
-  if (!to.meta.open && session.known && !session.person) return { name: 'sign-in', query: to.path === '/reports' ? {} : { to: to.fullPath } };
+  if (!to.meta.open && session.known && !session.person)
+    return { name: 'sign-in', query: to.path === '/reports' ? {} : { to: to.fullPath } };
   return true;
 });
 

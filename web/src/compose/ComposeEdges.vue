@@ -2,7 +2,18 @@
 import { fieldLabel, measureNamed, type Crosstab } from '@bold-compass/core/model';
 import { computed } from 'vue';
 import { useReport } from '../report/context.ts';
-import { across, addField, addMeasure, groupingFields, removeField, removeMeasure, setTotal, shiftField, swapAxes, type Edge } from './edges.ts';
+import {
+  across,
+  addField,
+  addMeasure,
+  groupingFields,
+  removeField,
+  removeMeasure,
+  setTotal,
+  shiftField,
+  swapAxes,
+  type Edge,
+} from './edges.ts';
 import FieldPicker from './FieldPicker.vue';
 
 /** The three places of a cross-tab, with a tag for each field and measure. */
@@ -15,8 +26,14 @@ const edges: { edge: Edge; words: string; other: string }[] = [
   { edge: 'side', words: 'Down the side', other: 'across the top' },
   { edge: 'top', words: 'Across the top', other: 'down the side' },
 ];
-const free = computed(() => groupingFields(dataset.value).filter(({ name }) => !props.exhibit.side.fields.includes(name) && !props.exhibit.top.fields.includes(name)));
-const freeMeasures = computed(() => dataset.value.measures.filter(({ name }) => !props.exhibit.cells.some((cell) => cell.measure === name)).map(({ name, label }) => ({ name, label, group: 'Measures' })));
+const free = computed(() =>
+  groupingFields(dataset.value).filter(({ name }) => !props.exhibit.side.fields.includes(name) && !props.exhibit.top.fields.includes(name)),
+);
+const freeMeasures = computed(() =>
+  dataset.value.measures
+    .filter(({ name }) => !props.exhibit.cells.some((cell) => cell.measure === name))
+    .map(({ name, label }) => ({ name, label, group: 'Measures' })),
+);
 const hasTotal = (edge: Edge): boolean => props.exhibit[edge].total !== 'never';
 </script>
 
@@ -31,15 +48,33 @@ const hasTotal = (edge: Edge): boolean => props.exhibit[edge].total !== 'never';
             <button type="button" class="tag field" v-bind="activator">{{ fieldLabel(dataset, field) }}</button>
           </template>
           <div class="menu-sheet">
-            <button type="button" class="menu-item" @click="emit('change', addField(exhibit, across(edge), field))">Put it {{ other }}</button>
-            <button v-if="index > 0" type="button" class="menu-item" @click="emit('change', shiftField(exhibit, edge, field, -1))">Move it outward</button>
-            <button v-if="index < exhibit[edge].fields.length - 1" type="button" class="menu-item" @click="emit('change', shiftField(exhibit, edge, field, 1))">Move it inward</button>
+            <button type="button" class="menu-item" @click="emit('change', addField(exhibit, across(edge), field))">
+              Put it {{ other }}
+            </button>
+            <button v-if="index > 0" type="button" class="menu-item" @click="emit('change', shiftField(exhibit, edge, field, -1))">
+              Move it outward
+            </button>
+            <button
+              v-if="index < exhibit[edge].fields.length - 1"
+              type="button"
+              class="menu-item"
+              @click="emit('change', shiftField(exhibit, edge, field, 1))"
+            >
+              Move it inward
+            </button>
             <button type="button" class="menu-item" @click="emit('change', removeField(exhibit, edge, field))">Take it out</button>
           </div>
         </v-menu>
       </template>
       <FieldPicker :label="`Add a field ${words.toLowerCase()}`" :choices="free" @pick="emit('change', addField(exhibit, edge, $event))" />
-      <button type="button" class="total" :aria-pressed="hasTotal(edge)" @click="emit('change', setTotal(exhibit, edge, hasTotal(edge) ? 'never' : 'auto'))">{{ hasTotal(edge) ? 'with a total' : 'without a total' }}</button>
+      <button
+        type="button"
+        class="total"
+        :aria-pressed="hasTotal(edge)"
+        @click="emit('change', setTotal(exhibit, edge, hasTotal(edge) ? 'never' : 'auto'))"
+      >
+        {{ hasTotal(edge) ? 'with a total' : 'without a total' }}
+      </button>
     </div>
     <div class="edge" role="group" aria-label="In the cells">
       <span class="words serif">In the cells</span>

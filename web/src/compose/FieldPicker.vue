@@ -35,12 +35,23 @@ function pick(name: string): void {
       <button type="button" class="add" v-bind="activator" :aria-label="label" :title="label">+</button>
     </template>
     <div class="menu-sheet picker">
-      <input ref="box" v-model="search" type="search" placeholder="Find" :aria-label="`${label}: find`" @keydown.enter="groups[0] && pick(groups[0][1][0].name)" />
-      <div v-for="[group, choices] in groups" :key="group" role="group" :aria-label="group">
+      <input
+        ref="box"
+        v-model="search"
+        type="search"
+        placeholder="Find"
+        :aria-label="`${label}: find`"
+        @keydown.enter="groups[0] && pick(groups[0][1][0].name)"
+      />
+      <div v-for="[group, members] in groups" :key="group" role="group" :aria-label="group">
         <p class="group">{{ group }}</p>
-        <button v-for="choice in choices" :key="choice.name" type="button" class="menu-item" @click="pick(choice.name)">{{ choice.label }}</button>
+        <button v-for="choice in members" :key="choice.name" type="button" class="menu-item" @click="pick(choice.name)">
+          {{ choice.label }}
+        </button>
       </div>
-      <p v-if="groups.length === 0" class="group">{{ search ? `Nothing is called “${search}”.` : 'Everything is in the table already.' }}</p>
+      <p v-if="groups.length === 0" class="group">
+        {{ search ? `Nothing is called “${search}”.` : 'Everything is in the table already.' }}
+      </p>
     </div>
   </v-menu>
 </template>

@@ -23,11 +23,13 @@ export function useDraft(loaded: ReportView) {
 
   /** Saves until what is saved is what is shown; a database that is away is tried again. */
   async function save(): Promise<void> {
-    for (let saved: Report | null = null; saved !== report.value; ) {
+    for (let saved: Report | null = null; saved !== report.value;) {
       const document: Report = report.value;
       status.value = 'Saving …';
       try {
-        revision.value = (await ask(savedSchema, 'PUT', `/reports/${encodeURIComponent(document.id)}`, { report: document, revision: revision.value })).revision;
+        revision.value = (
+          await ask(savedSchema, 'PUT', `/reports/${encodeURIComponent(document.id)}`, { report: document, revision: revision.value })
+        ).revision;
         saved = document;
         status.value = 'Draft saved';
         conflict.value = '';
@@ -39,7 +41,8 @@ export function useDraft(loaded: ReportView) {
           continue;
         }
         status.value = 'Not saved';
-        conflict.value = error instanceof ApiProblem ? error.message : 'The draft could not be saved. Try another change, or reload the page.';
+        conflict.value =
+          error instanceof ApiProblem ? error.message : 'The draft could not be saved. Try another change, or reload the page.';
         return;
       }
     }

@@ -8,15 +8,29 @@ export const across = (edge: Edge): Edge => (edge === 'side' ? 'top' : 'side');
 /** All fields that can stand on an edge, with their words and where they are from. */
 export function groupingFields(dataset: Dataset): { name: string; label: string; group: string }[] {
   return [
-    ...dataset.dimensions.flatMap((dimension) => dimension.levels.map((level) => ({ name: level.name, label: level.label, group: dimension.label }))),
-    ...dataset.facts.flatMap((fact) => fact.fields.filter((field) => field.type === 'text' || field.type === 'boolean' || field.type === 'integer').map((field) => ({ name: field.name, label: field.label, group: fact.label }))),
+    ...dataset.dimensions.flatMap((dimension) =>
+      dimension.levels.map((level) => ({ name: level.name, label: level.label, group: dimension.label })),
+    ),
+    ...dataset.facts.flatMap((fact) =>
+      fact.fields
+        .filter((field) => field.type === 'text' || field.type === 'boolean' || field.type === 'integer')
+        .map((field) => ({ name: field.name, label: field.label, group: fact.label })),
+    ),
   ];
 }
 
 const withFields = (exhibit: Crosstab, edge: Edge, fields: string[]): Crosstab => {
   const { order } = exhibit[edge];
   // An order by a column that may be gone falls back to the labels.
-  return { ...exhibit, [edge]: { ...exhibit[edge], fields, openLevels: Math.min(exhibit[edge].openLevels, Math.max(fields.length - 1, 0)), order: order.by === 'measure' && order.at.length > 0 ? { by: 'label', direction: 'asc' } : order } };
+  return {
+    ...exhibit,
+    [edge]: {
+      ...exhibit[edge],
+      fields,
+      openLevels: Math.min(exhibit[edge].openLevels, Math.max(fields.length - 1, 0)),
+      order: order.by === 'measure' && order.at.length > 0 ? { by: 'label', direction: 'asc' } : order,
+    },
+  };
 };
 
 /** Adds a field at the end of an edge; it stands on one edge only. */
@@ -26,7 +40,13 @@ export function addField(exhibit: Crosstab, edge: Edge, field: string): Crosstab
 }
 
 export function removeField(exhibit: Crosstab, edge: Edge, field: string): Crosstab {
-  return exhibit[edge].fields.includes(field) ? withFields(exhibit, edge, exhibit[edge].fields.filter((one) => one !== field)) : exhibit;
+  return exhibit[edge].fields.includes(field)
+    ? withFields(
+        exhibit,
+        edge,
+        exhibit[edge].fields.filter((one) => one !== field),
+      )
+    : exhibit;
 }
 
 /** Moves a field one place outward (-1) or inward (+1) on its edge. */
@@ -45,7 +65,13 @@ export function addMeasure(exhibit: Crosstab, measure: string): Crosstab {
   return exhibit.cells.some((cell) => cell.measure === measure) ? exhibit : { ...exhibit, cells: [...exhibit.cells, { measure }] };
 }
 
-export const removeMeasure = (exhibit: Crosstab, measure: string): Crosstab => ({ ...exhibit, cells: exhibit.cells.filter((cell) => cell.measure !== measure) });
+export const removeMeasure = (exhibit: Crosstab, measure: string): Crosstab => ({
+  ...exhibit,
+  cells: exhibit.cells.filter((cell) => cell.measure !== measure),
+});
 
 /** Switches an edge's grand total. */
-export const setTotal = (exhibit: Crosstab, edge: Edge, total: Crosstab['side']['total']): Crosstab => ({ ...exhibit, [edge]: { ...exhibit[edge], total } });
+export const setTotal = (exhibit: Crosstab, edge: Edge, total: Crosstab['side']['total']): Crosstab => ({
+  ...exhibit,
+  [edge]: { ...exhibit[edge], total },
+});

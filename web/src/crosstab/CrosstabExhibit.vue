@@ -10,7 +10,16 @@ import { useReport } from '../report/context.ts';
 import ExhibitState from '../report/ExhibitState.vue';
 import ProblemState from '../report/ProblemState.vue';
 import { LOCALE } from '../report/state-words.ts';
-import { cellQuery, emptyQuery, openQuery, orderQuery, readCrosstabState, toggled, type ChosenCell, type Orders } from '../report/url-state.ts';
+import {
+  cellQuery,
+  emptyQuery,
+  openQuery,
+  orderQuery,
+  readCrosstabState,
+  toggled,
+  type ChosenCell,
+  type Orders,
+} from '../report/url-state.ts';
 import CrosstabGrid from './CrosstabGrid.vue';
 import { useWindows, type Question, type Viewport } from './windows.ts';
 
@@ -22,7 +31,12 @@ const { report, scope, draft, version, view, navigate, resetScope } = useReport(
 const state = computed(() => readCrosstabState(props.exhibit, route.query));
 const viewport = ref<Viewport>({ firstRow: 0, lastRow: 40, firstColumn: 0, lastColumn: 12 });
 const path = computed(() => `/reports/${report.value.id}/exhibits/${props.exhibit.id}/crosstab`);
-const question = computed((): Question => ({ scope: scope.value, draft: draft.value, side: axisQuestion('side'), top: axisQuestion('top') }));
+const question = computed((): Question => ({
+  scope: scope.value,
+  draft: draft.value,
+  side: axisQuestion('side'),
+  top: axisQuestion('top'),
+}));
 
 /** Members that are flipped below the deepest level there is change nothing. */
 function axisQuestion(which: 'side' | 'top'): CrosstabRequest['side'] {
@@ -59,7 +73,8 @@ function onKey(event: KeyboardEvent, at: { row: Header | undefined; column: Head
     if (event.shiftKey) toggleLevel({ ...row, open: false });
     else if (!row.open) toggle('side', row);
   } else if (key === 'c' && row?.open) toggle('side', row);
-  else if (key === 'o' && measure && column) order('side', { by: 'measure', measure, at: column.path.filter((member): member is string => member !== null), direction: 'desc' });
+  else if (key === 'o' && measure && column)
+    order('side', { by: 'measure', measure, at: column.path.filter((member): member is string => member !== null), direction: 'desc' });
   else if ((key === 'w' || event.key === 'Enter') && row && column && measure) {
     choose({ side: row.path, top: column.path, measure });
     if (event.key === 'Enter') emit('drill');
@@ -68,23 +83,36 @@ function onKey(event: KeyboardEvent, at: { row: Header | undefined; column: Head
   event.preventDefault();
 }
 
-const depthShown = (which: 'side' | 'top', depth: number): boolean => state.value[which].open.depth === depth && state.value[which].open.flipped.length === 0;
+const depthShown = (which: 'side' | 'top', depth: number): boolean =>
+  state.value[which].open.depth === depth && state.value[which].open.flipped.length === 0;
 const axes = computed(() =>
-  (['side', 'top'] as const).map((which) => ({ which, words: which === 'side' ? 'Rows to' : 'Columns to', fields: props.exhibit[which].fields })).filter((axis) => axis.fields.length > 1),
+  (['side', 'top'] as const)
+    .map((which) => ({ which, words: which === 'side' ? 'Rows to' : 'Columns to', fields: props.exhibit[which].fields }))
+    .filter((axis) => axis.fields.length > 1),
 );
 const headingId = computed(() => `heading-${props.exhibit.id}`);
-const isEmpty = computed(() => cells.value !== null && cells.value.rowCount <= 1 && cells.value.value(0, 0, 0) == null && cells.value.rows[0]?.role === 'total');
+const isEmpty = computed(
+  () => cells.value !== null && cells.value.rowCount <= 1 && cells.value.value(0, 0, 0) == null && cells.value.rows[0]?.role === 'total',
+);
 </script>
 
 <template>
   <section class="exhibit" :aria-labelledby="headingId">
     <header>
       <h2 :id="headingId">{{ exhibit.title }}</h2>
-      <span class="muted number">Exhibit {{ number }}<template v-if="units"> · {{ units }}</template></span>
+      <span class="muted number"
+        >Exhibit {{ number }}<template v-if="units"> · {{ units }}</template></span
+      >
       <div class="folds">
         <span v-for="axis in axes" :key="axis.which" class="fold" role="group" :aria-label="axis.words">
           <span class="muted">{{ axis.words }}</span>
-          <button v-for="(field, depth) in axis.fields" :key="field" type="button" :aria-pressed="depthShown(axis.which, depth)" @click="foldTo(axis.which, depth)">
+          <button
+            v-for="(field, depth) in axis.fields"
+            :key="field"
+            type="button"
+            :aria-pressed="depthShown(axis.which, depth)"
+            @click="foldTo(axis.which, depth)"
+          >
             {{ fieldLabel(view.dataset, field).toLowerCase() }}
           </button>
         </span>
@@ -99,11 +127,32 @@ const isEmpty = computed(() => cells.value !== null && cells.value.rowCount <= 1
     <p v-if="trouble" class="trouble" role="alert">{{ trouble }}</p>
     <ProblemState v-if="problem && !trouble" :error="problem" @retry="retry" @reset="resetScope" />
     <ExhibitState v-else-if="!cells" kind="loading" title="Working out the cross-tab" />
-    <ExhibitState v-else-if="exhibit.cells.length === 0" kind="empty" title="No measure is in the cells yet" message="Add one under “In the cells”." />
-    <ExhibitState v-else-if="isEmpty" kind="empty" title="Nothing is left under this choice" message="No record fits all of it. Take one condition away, or start over.">
+    <ExhibitState
+      v-else-if="exhibit.cells.length === 0"
+      kind="empty"
+      title="No measure is in the cells yet"
+      message="Add one under “In the cells”."
+    />
+    <ExhibitState
+      v-else-if="isEmpty"
+      kind="empty"
+      title="Nothing is left under this choice"
+      message="No record fits all of it. Take one condition away, or start over."
+    >
       <button class="button" type="button" @click="resetScope">Back to the first choice</button>
     </ExhibitState>
-    <CrosstabGrid v-else :exhibit="exhibit" :cells="cells" :state="state" :waiting="waiting" @toggle="toggle" @choose="choose" @order="order" @viewport="viewport = $event" @key="onKey" />
+    <CrosstabGrid
+      v-else
+      :exhibit="exhibit"
+      :cells="cells"
+      :state="state"
+      :waiting="waiting"
+      @toggle="toggle"
+      @choose="choose"
+      @order="order"
+      @viewport="viewport = $event"
+      @key="onKey"
+    />
     <p v-if="exhibit.note" class="note">{{ exhibit.note }}</p>
   </section>
 </template>
@@ -116,8 +165,8 @@ header {
   display: flex;
   flex-wrap: wrap;
   align-items: baseline;
-  gap: 2px 12px;
-  margin-bottom: 5px;
+  gap: 0 12px;
+  margin-bottom: 3px;
 }
 .number {
   font-size: 12.5px;
@@ -131,6 +180,7 @@ header {
 }
 .fold {
   display: inline-flex;
+  align-items: center;
   gap: 7px;
 }
 .fold button {

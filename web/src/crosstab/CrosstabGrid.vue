@@ -67,7 +67,10 @@ const measureWidths = computed(() => {
 });
 const columnWidth = computed(() => {
   const own = measureWidths.value.reduce((sum, width) => sum + width, 0);
-  const longest = props.cells.columns.reduce((most, header) => Math.max(most, header ? columnLabel(header).length * 7.4 + (header.canOpen ? 34 : 14) : 0), 0);
+  const longest = props.cells.columns.reduce(
+    (most, header) => Math.max(most, header ? columnLabel(header).length * 7.4 + (header.canOpen ? 34 : 14) : 0),
+    0,
+  );
   return Math.max(own, longest, 70) + GROUP_GAP;
 });
 /** Room that a long heading adds is given to the first measure. */
@@ -83,7 +86,9 @@ const measureOffsets = computed(() => {
 });
 const indent = narrow ? 12 : 19;
 const sideWidth = computed(() => {
-  const longest = props.cells.rows.slice(0, 400).reduce((most, header) => Math.max(most, header ? rowLabel(header).length * 7 + Math.max(0, header.depth - 1) * indent : 0), 60);
+  const longest = props.cells.rows
+    .slice(0, 400)
+    .reduce((most, header) => Math.max(most, header ? rowLabel(header).length * 7 + Math.max(0, header.depth - 1) * indent : 0), 60);
   return Math.min(narrow ? 148 : 330, Math.ceil(longest) + 46);
 });
 const levels = computed(() => headLevels(props.cells.columns));
@@ -92,10 +97,23 @@ const headHeight = computed(() => (hasTop.value ? levels.value : 0) * HEAD_ROW_H
 
 // Virtual rows and columns -----------------------------------------------------------------------------------------
 const rowVirtualizer = useVirtualizer(
-  computed(() => ({ count: props.cells.rowCount, getScrollElement: () => scroller.value, estimateSize: () => ROW_HEIGHT, overscan: 12, paddingStart: headHeight.value })),
+  computed(() => ({
+    count: props.cells.rowCount,
+    getScrollElement: () => scroller.value,
+    estimateSize: () => ROW_HEIGHT,
+    overscan: 12,
+    paddingStart: headHeight.value,
+  })),
 );
 const columnVirtualizer = useVirtualizer(
-  computed(() => ({ count: props.cells.columnCount, getScrollElement: () => scroller.value, estimateSize: () => columnWidth.value, overscan: 2, horizontal: true, paddingStart: sideWidth.value })),
+  computed(() => ({
+    count: props.cells.columnCount,
+    getScrollElement: () => scroller.value,
+    estimateSize: () => columnWidth.value,
+    overscan: 2,
+    horizontal: true,
+    paddingStart: sideWidth.value,
+  })),
 );
 watch([columnWidth, sideWidth], () => columnVirtualizer.value.measure());
 watch(headHeight, () => rowVirtualizer.value.measure());
@@ -108,7 +126,12 @@ watch(
   [shownRows, shownColumns],
   ([rows, columns]) => {
     if (rows.length === 0 || columns.length === 0) return;
-    emit('viewport', { firstRow: rows[0].index, lastRow: rows.at(-1)!.index, firstColumn: columns[0].index, lastColumn: columns.at(-1)!.index });
+    emit('viewport', {
+      firstRow: rows[0].index,
+      lastRow: rows.at(-1)!.index,
+      firstColumn: columns[0].index,
+      lastColumn: columns.at(-1)!.index,
+    });
   },
   { deep: false },
 );
@@ -138,14 +161,24 @@ function columnLabel(header: Header): string {
   const range = place.kind === 'period' && header.path.at(-1) ? periodRange(place.level.period, header.path.at(-1)!) : undefined;
   return range && range.last > parseIsoDate(view.value.dataTo)! ? `${label} to date` : `${label} total`;
 }
-const segmentLabel = (segment: HeadSegment): string => (segment.own ? columnLabel(segment.sample) : segment.sample.labels[segment.level - 1]);
+const segmentLabel = (segment: HeadSegment): string =>
+  segment.own ? columnLabel(segment.sample) : segment.sample.labels[segment.level - 1];
 /** The header that a heading's toggle opens or closes. */
 function segmentHeader(segment: HeadSegment): Header {
   if (segment.own) return segment.sample;
   const depth = segment.level;
-  return { ...segment.sample, path: segment.sample.path.slice(0, depth), labels: segment.sample.labels.slice(0, depth), depth, role: 'member', open: true, canOpen: true };
+  return {
+    ...segment.sample,
+    path: segment.sample.path.slice(0, depth),
+    labels: segment.sample.labels.slice(0, depth),
+    depth,
+    role: 'member',
+    open: true,
+    canOpen: true,
+  };
 }
-const canToggle = (segment: HeadSegment): boolean => segmentHeader(segment).canOpen && segment.sample.role !== 'total' && !(segment.own && segment.sample.role === 'subtotal');
+const canToggle = (segment: HeadSegment): boolean =>
+  segmentHeader(segment).canOpen && segment.sample.role !== 'total' && !(segment.own && segment.sample.role === 'subtotal');
 
 /** Which way a column orders the rows now; null when it does not. */
 function orderOf(header: Header | undefined, measure: string): 'asc' | 'desc' | null {
@@ -156,7 +189,11 @@ function orderOf(header: Header | undefined, measure: string): 'asc' | 'desc' | 
 function orderBy(header: Header, measure: string): void {
   const now = orderOf(header, measure);
   const at = header.path.filter((member): member is string => member !== null);
-  emit('order', 'side', now === 'asc' ? { by: 'label', direction: 'asc' } : { by: 'measure', measure, at, direction: now === 'desc' ? 'asc' : 'desc' });
+  emit(
+    'order',
+    'side',
+    now === 'asc' ? { by: 'label', direction: 'asc' } : { by: 'measure', measure, at, direction: now === 'desc' ? 'asc' : 'desc' },
+  );
 }
 function orderByLabel(): void {
   const { order } = props.state.side;
@@ -178,15 +215,24 @@ const lastColumn = computed(() => props.cells.columnCount * width.value - 1);
 const cellId = (row: number, column: number): string => `${id}-${row}-${column}`;
 const active = computed(() => cellId(focus.value.row, focus.value.column));
 
-const samePath = (a: readonly (string | null)[], b: readonly (string | null)[]): boolean => a.length === b.length && a.every((member, index) => member === b[index]);
+const samePath = (a: readonly (string | null)[], b: readonly (string | null)[]): boolean =>
+  a.length === b.length && a.every((member, index) => member === b[index]);
 function isChosen(row: Header | undefined, column: Header | undefined, measure: number): boolean {
   const { cell } = props.state;
-  return cell !== null && row !== undefined && column !== undefined && cell.measure === measures.value[measure].name && samePath(cell.side, row.path) && samePath(cell.top, column.path);
+  return (
+    cell !== null &&
+    row !== undefined &&
+    column !== undefined &&
+    cell.measure === measures.value[measure].name &&
+    samePath(cell.side, row.path) &&
+    samePath(cell.top, column.path)
+  );
 }
 function choose(row: number, column: number): void {
   focus.value = { row, column };
   const [header, top] = [props.cells.rows[row], props.cells.columns[Math.floor(column / width.value)]];
-  if (header && top && column >= 0) emit('choose', { side: header.path, top: top.path, measure: measures.value[column % width.value].name });
+  if (header && top && column >= 0)
+    emit('choose', { side: header.path, top: top.path, measure: measures.value[column % width.value].name });
 }
 
 /** After the rows changed, the keyboard stays on the member it was on. */
@@ -197,7 +243,10 @@ watch(
   (cells, before) => {
     if (cells.key === before.key) return;
     const row = cells.rows.findIndex((header) => header && samePath(header.path, focusedPath));
-    focus.value = { row: row >= 0 ? row : Math.min(focus.value.row, cells.rowCount - 1), column: Math.min(focus.value.column, lastColumn.value) };
+    focus.value = {
+      row: row >= 0 ? row : Math.min(focus.value.row, cells.rowCount - 1),
+      column: Math.min(focus.value.column, lastColumn.value),
+    };
   },
 );
 
@@ -233,7 +282,11 @@ function onKey(event: KeyboardEvent): void {
     step();
     return;
   }
-  emit('key', event, { row: header, column: props.cells.columns[Math.floor(column / width.value)], measure: onLabel ? null : measures.value[column % width.value].name });
+  emit('key', event, {
+    row: header,
+    column: props.cells.columns[Math.floor(column / width.value)],
+    measure: onLabel ? null : measures.value[column % width.value].name,
+  });
 }
 
 function blankReason(row: Header, column: Header, measure: number): string {
@@ -269,11 +322,19 @@ defineExpose({ focusGrid: () => scroller.value?.querySelector<HTMLElement>('[rol
             :key="segment.key"
             role="columnheader"
             class="segment"
-            :class="{ own: segment.own, total: segment.sample.role === 'total' || (segment.own && segment.sample.role === 'subtotal') }"
+            :class="{
+              own: segment.own,
+              wide: segment.count > 1,
+              total: segment.sample.role === 'total' || (segment.own && segment.sample.role === 'subtotal'),
+            }"
             :aria-colspan="segment.count * width"
-            :style="{ left: `${left(segment.start)}px`, width: `${segment.count * columnWidth - GROUP_GAP}px`, top: `${(level - 1) * HEAD_ROW_HEIGHT}px` }"
+            :style="{
+              left: `${left(segment.start)}px`,
+              width: `${segment.count * columnWidth - GROUP_GAP}px`,
+              top: `${(level - 1) * HEAD_ROW_HEIGHT}px`,
+            }"
           >
-            <span class="segment-label">
+            <span class="segment-label" :style="{ left: `${sideWidth}px` }">
               <button
                 v-if="canToggle(segment)"
                 type="button"
@@ -289,7 +350,12 @@ defineExpose({ focusGrid: () => scroller.value?.querySelector<HTMLElement>('[rol
           </div>
         </div>
         <div role="row" class="head-row">
-          <div role="columnheader" class="side-title" :style="{ width: `${sideWidth}px` }" :aria-sort="labelOrder === 'asc' ? 'ascending' : labelOrder === 'desc' ? 'descending' : undefined">
+          <div
+            role="columnheader"
+            class="side-title"
+            :style="{ width: `${sideWidth}px` }"
+            :aria-sort="labelOrder === 'asc' ? 'ascending' : labelOrder === 'desc' ? 'descending' : undefined"
+          >
             <button type="button" class="order" :title="`Order the rows by their labels`" @click="orderByLabel">
               {{ sideTitle }} <span v-if="labelOrder === 'desc'" aria-hidden="true">↑</span>
             </button>
@@ -300,8 +366,18 @@ defineExpose({ focusGrid: () => scroller.value?.querySelector<HTMLElement>('[rol
               :key="measure.name"
               role="columnheader"
               class="measure"
-              :style="{ left: `${left(column.index) + measureOffsets[index].left}px`, width: `${measureOffsets[index].width}px`, top: `${headHeight - HEAD_ROW_HEIGHT}px` }"
-              :aria-sort="orderOf(cells.columns[column.index], measure.name) === 'desc' ? 'descending' : orderOf(cells.columns[column.index], measure.name) === 'asc' ? 'ascending' : undefined"
+              :style="{
+                left: `${left(column.index) + measureOffsets[index].left}px`,
+                width: `${measureOffsets[index].width}px`,
+                top: `${headHeight - HEAD_ROW_HEIGHT}px`,
+              }"
+              :aria-sort="
+                orderOf(cells.columns[column.index], measure.name) === 'desc'
+                  ? 'descending'
+                  : orderOf(cells.columns[column.index], measure.name) === 'asc'
+                    ? 'ascending'
+                    : undefined
+              "
             >
               <button
                 v-if="cells.columns[column.index]"
@@ -310,13 +386,28 @@ defineExpose({ focusGrid: () => scroller.value?.querySelector<HTMLElement>('[rol
                 :title="`Order the rows by ${measure.label}, ${columnLabel(cells.columns[column.index]!)}, inside their parents`"
                 @click="orderBy(cells.columns[column.index]!, measure.name)"
               >
-                {{ measure.heading }}<span v-if="orderOf(cells.columns[column.index], measure.name)" class="arrow" aria-hidden="true">{{ orderOf(cells.columns[column.index], measure.name) === 'desc' ? '↓' : '↑' }}</span>
+                {{ measure.heading
+                }}<span v-if="orderOf(cells.columns[column.index], measure.name)" class="arrow" aria-hidden="true">{{
+                  orderOf(cells.columns[column.index], measure.name) === 'desc' ? '↓' : '↑'
+                }}</span>
               </button>
             </div>
           </template>
         </div>
-        <span v-for="column in shownColumns" :key="column.index" class="group-rule top" :style="{ left: `${left(column.index)}px`, width: `${columnWidth - GROUP_GAP}px` }" aria-hidden="true" />
-        <span v-for="column in shownColumns" :key="column.index" class="group-rule bottom" :style="{ left: `${left(column.index)}px`, width: `${columnWidth - GROUP_GAP}px` }" aria-hidden="true" />
+        <span
+          v-for="column in shownColumns"
+          :key="column.index"
+          class="group-rule top"
+          :style="{ left: `${left(column.index)}px`, width: `${columnWidth - GROUP_GAP}px` }"
+          aria-hidden="true"
+        />
+        <span
+          v-for="column in shownColumns"
+          :key="column.index"
+          class="group-rule bottom"
+          :style="{ left: `${left(column.index)}px`, width: `${columnWidth - GROUP_GAP}px` }"
+          aria-hidden="true"
+        />
       </div>
       <div role="rowgroup">
         <div
@@ -324,13 +415,23 @@ defineExpose({ focusGrid: () => scroller.value?.querySelector<HTMLElement>('[rol
           :key="item.index"
           role="row"
           class="row"
-          :class="[`depth-${Math.min(cells.rows[item.index]?.depth ?? 1, 5)}`, { total: cells.rows[item.index]?.role === 'total', group: startsGroup(item.index) }]"
+          :class="[
+            `depth-${Math.min(cells.rows[item.index]?.depth ?? 1, 5)}`,
+            { total: cells.rows[item.index]?.role === 'total', group: startsGroup(item.index) },
+          ]"
           :aria-rowindex="item.index + levels + 2"
           :aria-level="Math.max(cells.rows[item.index]?.depth ?? 1, 1)"
           :aria-expanded="cells.rows[item.index]?.canOpen ? cells.rows[item.index]?.open : undefined"
           :style="{ transform: `translateY(${headHeight + item.index * ROW_HEIGHT}px)`, width: `${totalWidth}px` }"
         >
-          <div :id="cellId(item.index, -1)" role="rowheader" class="label" :class="{ focused: focus.row === item.index && focus.column === -1 }" :style="{ width: `${sideWidth}px` }" @click="focus = { row: item.index, column: -1 }">
+          <div
+            :id="cellId(item.index, -1)"
+            role="rowheader"
+            class="label"
+            :class="{ focused: focus.row === item.index && focus.column === -1 }"
+            :style="{ width: `${sideWidth}px` }"
+            @click="focus = { row: item.index, column: -1 }"
+          >
             <template v-if="cells.rows[item.index]">
               <span class="indent" :style="{ width: `${Math.max(0, cells.rows[item.index]!.depth - 1) * indent}px` }" />
               <button
@@ -364,10 +465,16 @@ defineExpose({ focusGrid: () => scroller.value?.querySelector<HTMLElement>('[rol
                 second: index > 0,
               }"
               :style="{ left: `${left(column.index) + measureOffsets[index].left}px`, width: `${measureOffsets[index].width}px` }"
-              :title="cells.value(item.index, column.index, index) === null ? blankReason(cells.rows[item.index]!, cells.columns[column.index]!, index) : undefined"
+              :title="
+                cells.value(item.index, column.index, index) === null
+                  ? blankReason(cells.rows[item.index]!, cells.columns[column.index]!, index)
+                  : undefined
+              "
               @click="choose(item.index, column.index * width + index)"
             >
-              <span class="figure" :class="{ leads: measure.leads && cells.value(item.index, column.index, index) != null }">{{ text(item.index, column.index, index) }}</span>
+              <span class="figure" :class="{ leads: measure.leads && cells.value(item.index, column.index, index) != null }">{{
+                text(item.index, column.index, index)
+              }}</span>
               <BearingNeedle v-if="cells.state(item.index, column.index, index)" :state="cells.state(item.index, column.index, index)!" />
             </div>
           </template>
@@ -426,6 +533,11 @@ defineExpose({ focusGrid: () => scroller.value?.querySelector<HTMLElement>('[rol
 }
 .segment {
   justify-content: center;
+}
+.segment.wide {
+  justify-content: flex-start;
+}
+.segment {
   border-bottom: 1px solid var(--rule);
   font-weight: 600;
   white-space: nowrap;
@@ -435,8 +547,9 @@ defineExpose({ focusGrid: () => scroller.value?.querySelector<HTMLElement>('[rol
 }
 .segment-label {
   position: sticky;
-  left: 180px;
-  right: 0;
+  display: inline-flex;
+  align-items: center;
+  gap: 6px;
   padding: 0 4px;
 }
 .measure {
@@ -510,6 +623,7 @@ defineExpose({ focusGrid: () => scroller.value?.querySelector<HTMLElement>('[rol
 }
 .indent {
   flex: none;
+  margin-right: -7px;
 }
 .words {
   overflow: hidden;
@@ -593,9 +707,6 @@ defineExpose({ focusGrid: () => scroller.value?.querySelector<HTMLElement>('[rol
   .label {
     gap: 5px;
     padding-left: 2px;
-  }
-  .segment-label {
-    left: 152px;
   }
 }
 </style>

@@ -20,7 +20,8 @@ export interface HeadSegment {
 }
 
 /** The levels of headings that the columns need: at least one. */
-export const headLevels = (columns: (Header | undefined)[]): number => Math.max(1, ...columns.map((header) => (header ? header.depth + (header.role === 'subtotal' ? 1 : 0) : 0)));
+export const headLevels = (columns: (Header | undefined)[]): number =>
+  Math.max(1, ...columns.map((header) => (header ? header.depth + (header.role === 'subtotal' ? 1 : 0) : 0)));
 
 /** Cuts the columns into headings, level by level. */
 export function headSegments(columns: (Header | undefined)[]): HeadSegment[] {
@@ -50,9 +51,9 @@ export class GrowingWidths {
   fit(texts: string[][], headings: string[], extra: number[]): number[] {
     const needed = headings.map((heading, index) => {
       const longest = texts[index].reduce((most, text) => Math.max(most, text.length), 0);
-      return Math.ceil(Math.max(longest * 7.3, heading.length * 6.6 + 12) + 16 + extra[index]);
+      return Math.ceil(Math.max(longest * 6.9, heading.length * 5.9) + 13 + extra[index]);
     });
-    this.widths = needed.map((width, index) => Math.max(width, 58, this.widths[index] ?? 0));
+    this.widths = needed.map((width, index) => Math.max(width, 46, this.widths[index] ?? 0));
     return this.widths;
   }
 }

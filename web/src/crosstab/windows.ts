@@ -39,7 +39,8 @@ const blockKey = ({ row, column }: Block): string => `${row}/${column}`;
 function blocksIn(view: Viewport): Block[] {
   const blocks: Block[] = [];
   for (let row = Math.floor(view.firstRow / BLOCK_ROWS); row <= Math.floor(view.lastRow / BLOCK_ROWS); row++) {
-    for (let column = Math.floor(view.firstColumn / BLOCK_COLUMNS); column <= Math.floor(view.lastColumn / BLOCK_COLUMNS); column++) blocks.push({ row, column });
+    for (let column = Math.floor(view.firstColumn / BLOCK_COLUMNS); column <= Math.floor(view.lastColumn / BLOCK_COLUMNS); column++)
+      blocks.push({ row, column });
   }
   return blocks;
 }
@@ -52,7 +53,8 @@ function gather(key: string, blocks: Map<string, CrosstabResponse>): Cells {
     block.rows.items.forEach((header, index) => (rows[block.rows.from + index] = header));
     block.columns.items.forEach((header, index) => (columns[block.columns.from + index] = header));
   }
-  const find = (row: number, column: number): CrosstabResponse | undefined => blocks.get(blockKey({ row: Math.floor(row / BLOCK_ROWS), column: Math.floor(column / BLOCK_COLUMNS) }));
+  const find = (row: number, column: number): CrosstabResponse | undefined =>
+    blocks.get(blockKey({ row: Math.floor(row / BLOCK_ROWS), column: Math.floor(column / BLOCK_COLUMNS) }));
   const width = first.measures.length;
   const at = (column: number, measure: number): number => (column % BLOCK_COLUMNS) * width + measure;
   return {

@@ -31,20 +31,44 @@ const isNumber = (column: ImportColumn): boolean => column.type === 'integer' ||
       <table>
         <thead>
           <tr>
-            <th v-for="(column, index) in preview.columns" :key="index" scope="col" :class="{ out: !column.include, faulty: faulty.has(column.name) }">
-              <input class="rename" :value="column.name" :aria-label="`Name of column ${index + 1}`" @change="update(index, { name: ($event.target as HTMLInputElement).value.trim() || column.name })" />
+            <th
+              v-for="(column, index) in preview.columns"
+              :key="index"
+              scope="col"
+              :class="{ out: !column.include, faulty: faulty.has(column.name) }"
+            >
+              <input
+                class="rename"
+                :value="column.name"
+                :aria-label="`Name of column ${index + 1}`"
+                @change="update(index, { name: ($event.target as HTMLInputElement).value.trim() || column.name })"
+              />
               <span class="choices">
-                <select :value="column.type" :aria-label="`Type of ${column.name}`" @change="update(index, { type: ($event.target as HTMLSelectElement).value as ImportColumn['type'] })">
+                <select
+                  :value="column.type"
+                  :aria-label="`Type of ${column.name}`"
+                  @change="update(index, { type: ($event.target as HTMLSelectElement).value as ImportColumn['type'] })"
+                >
                   <option v-for="type in TYPES" :key="type.value" :value="type.value">{{ type.words }}</option>
                 </select>
-                <label><input type="checkbox" :checked="column.include" :aria-label="`Bring in ${column.name}`" @change="update(index, { include: !column.include })" /> in</label>
+                <label
+                  ><input
+                    type="checkbox"
+                    :checked="column.include"
+                    :aria-label="`Bring in ${column.name}`"
+                    @change="update(index, { include: !column.include })"
+                  />
+                  in</label
+                >
               </span>
             </th>
           </tr>
         </thead>
         <tbody>
           <tr v-for="(row, number) in preview.sample" :key="number">
-            <td v-for="(column, index) in preview.columns" :key="index" :class="{ number: isNumber(column), out: !column.include }">{{ row[index] === '' || row[index] === undefined ? '–' : row[index] }}</td>
+            <td v-for="(column, index) in preview.columns" :key="index" :class="{ number: isNumber(column), out: !column.include }">
+              {{ row[index] === '' || row[index] === undefined ? '–' : row[index] }}
+            </td>
           </tr>
         </tbody>
       </table>
@@ -52,14 +76,17 @@ const isNumber = (column: ImportColumn): boolean => column.type === 'integer' ||
     <aside aria-label="What does not fit">
       <template v-if="preview.problemCount === 0">
         <h2>Everything fits</h2>
-        <p class="muted">Each of the {{ count.format(preview.rows) }} rows was held against the types above. Empty cells become missing values.</p>
+        <p class="muted">
+          Each of the {{ count.format(preview.rows) }} rows was held against the types above. Empty cells become missing values.
+        </p>
       </template>
       <template v-else>
         <h2>{{ count.format(preview.problemCount) }} {{ preview.problemCount === 1 ? 'cell does' : 'cells do' }} not fit</h2>
         <p class="muted">The file is brought in whole or not at all. Change a type, leave a column out, or mend the file.</p>
         <ul>
           <li v-for="(problem, index) in preview.problems" :key="index">
-            <strong>Line {{ count.format(problem.row) }}</strong><template v-if="problem.column">, {{ problem.column }}: “{{ problem.text }}”</template> {{ problem.message }}
+            <strong>Line {{ count.format(problem.row) }}</strong
+            ><template v-if="problem.column">, {{ problem.column }}: “{{ problem.text }}”</template> {{ problem.message }}
           </li>
         </ul>
         <p v-if="preview.problemCount > preview.problems.length" class="muted">These are the first {{ preview.problems.length }}.</p>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { datasetSummarySchema, importDoneSchema, importPreviewSchema, type ImportColumn, type ImportPreview } from '@bold-compass/core/api';
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
-import { computed, ref } from 'vue';
+import { computed, ref, shallowRef } from 'vue';
 import { useRouter } from 'vue-router';
 import { z } from 'zod';
 import { ApiProblem, ask } from '../api/client.ts';
@@ -12,9 +12,16 @@ import { LOCALE } from '../report/state-words.ts';
 
 const router = useRouter();
 const queries = useQueryClient();
-const { data: datasets, error, refetch } = useQuery({ queryKey: ['datasets'], queryFn: ({ signal }) => ask(z.array(datasetSummarySchema), 'GET', '/datasets', undefined, signal) });
+const {
+  data: datasets,
+  error,
+  refetch,
+} = useQuery({
+  queryKey: ['datasets'],
+  queryFn: ({ signal }) => ask(z.array(datasetSummarySchema), 'GET', '/datasets', undefined, signal),
+});
 
-const preview = ref<ImportPreview | null>(null);
+const preview = shallowRef<ImportPreview | null>(null);
 const label = ref('');
 const message = ref('');
 const busy = ref('');
@@ -46,7 +53,10 @@ function take(files: FileList | null | undefined): void {
     const form = new FormData();
     form.append('file', file);
     preview.value = await ask(importPreviewSchema, 'POST', '/imports', form);
-    label.value = file.name.replace(/\.[a-z]+$/i, '').replaceAll(/[-_]+/g, ' ').trim();
+    label.value = file.name
+      .replace(/\.[a-z]+$/i, '')
+      .replaceAll(/[-_]+/g, ' ')
+      .trim();
   });
 }
 
@@ -75,7 +85,10 @@ function putAway(): void {
   preview.value = null;
   message.value = '';
 }
-const canCommit = computed(() => preview.value !== null && busy.value === '' && preview.value.problemCount === 0 && preview.value.rows > 0 && label.value.trim() !== '');
+const canCommit = computed(
+  () =>
+    preview.value !== null && busy.value === '' && preview.value.problemCount === 0 && preview.value.rows > 0 && label.value.trim() !== '',
+);
 </script>
 
 <template>
@@ -88,7 +101,11 @@ const canCommit = computed(() => preview.value !== null && busy.value === '' && 
       <div class="head">
         <div>
           <h2>{{ preview.fileName }}</h2>
-          <p class="muted">{{ count.format(preview.rows) }} rows, {{ preview.columns.length }} columns, parted by {{ { ',': 'commas', ';': 'semicolons', '\t': 'tabs', '|': 'bars' }[preview.delimiter] }}. The types were read from the whole file; change what is not right.</p>
+          <p class="muted">
+            {{ count.format(preview.rows) }} rows, {{ preview.columns.length }} columns, parted by
+            {{ { ',': 'commas', ';': 'semicolons', '\t': 'tabs', '|': 'bars' }[preview.delimiter] }}. The types were read from the whole
+            file; change what is not right.
+          </p>
         </div>
         <div class="actions">
           <v-text-field v-model="label" label="Name of the dataset" class="name" />
@@ -100,11 +117,25 @@ const canCommit = computed(() => preview.value !== null && busy.value === '' && 
     </template>
 
     <template v-else>
-      <div class="drop" :class="{ over }" @dragover.prevent="over = true" @dragleave="over = false" @drop.prevent="take($event.dataTransfer?.files)">
+      <div
+        class="drop"
+        :class="{ over }"
+        @dragover.prevent="over = true"
+        @dragleave="over = false"
+        @drop.prevent="take($event.dataTransfer?.files)"
+      >
         <p class="serif">Drop a CSV file here</p>
         <p class="muted">It becomes a dataset and a first report. Nothing is kept until you have seen it.</p>
         <button class="button primary" type="button" @click="chooser?.click()">Choose a file</button>
-        <input ref="chooser" class="visually-hidden" type="file" accept=".csv,.tsv,.txt,text/csv" aria-label="CSV file" tabindex="-1" @change="take(chooser?.files)" />
+        <input
+          ref="chooser"
+          class="visually-hidden"
+          type="file"
+          accept=".csv,.tsv,.txt,text/csv"
+          aria-label="CSV file"
+          tabindex="-1"
+          @change="take(chooser?.files)"
+        />
       </div>
       <h2 class="list-head">Datasets</h2>
       <ProblemState v-if="error" :error="error" @retry="refetch()" />
@@ -123,7 +154,9 @@ const canCommit = computed(() => preview.value !== null && busy.value === '' && 
               <span v-if="dataset.description" class="muted"> {{ dataset.description }}</span>
             </td>
             <td>
-              <span v-for="fact in dataset.facts" :key="fact.label" class="fact">{{ count.format(fact.rows) }} {{ fact.label === dataset.label ? 'records' : fact.label.toLowerCase() }}</span>
+              <span v-for="fact in dataset.facts" :key="fact.label" class="fact"
+                >{{ count.format(fact.rows) }} {{ fact.label === dataset.label ? 'records' : fact.label.toLowerCase() }}</span
+              >
             </td>
           </tr>
         </tbody>

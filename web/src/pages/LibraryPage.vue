@@ -11,7 +11,10 @@ import ProblemState from '../report/ProblemState.vue';
 
 const session = useSession();
 const search = ref('');
-const { data, error, failureReason, refetch } = useQuery({ queryKey: ['reports'], queryFn: ({ signal }) => ask(z.array(reportSummarySchema), 'GET', '/reports', undefined, signal) });
+const { data, error, failureReason, refetch } = useQuery({
+  queryKey: ['reports'],
+  queryFn: ({ signal }) => ask(z.array(reportSummarySchema), 'GET', '/reports', undefined, signal),
+});
 
 const problem = computed(() => error.value ?? (isPassing(failureReason.value) && !data.value ? failureReason.value : null));
 const folders = computed(() => {
@@ -24,7 +27,8 @@ const folders = computed(() => {
   return [...groups];
 });
 const day = (stamp: string): string => dayLabel(parseIsoDate(stamp.slice(0, 10))!, 'en-GB');
-const edition = (report: ReportSummary): string => (report.edition === null ? `Draft, changed ${day(report.updatedAt)}` : `Edition ${report.edition}, ${day(report.publishedAt!)}`);
+const edition = (report: ReportSummary): string =>
+  report.edition === null ? `Draft, changed ${day(report.updatedAt)}` : `Edition ${report.edition}, ${day(report.publishedAt!)}`;
 </script>
 
 <template>
@@ -38,8 +42,18 @@ const edition = (report: ReportSummary): string => (report.edition === null ? `D
     </header>
     <ProblemState v-if="problem" :error="problem" @retry="refetch()" />
     <ExhibitState v-else-if="!data" kind="loading" title="Loading the reports" />
-    <ExhibitState v-else-if="data.length === 0" kind="empty" title="Nothing is published yet" message="As soon as an analyst publishes a report for you, it stands here." />
-    <ExhibitState v-else-if="folders.length === 0" kind="empty" :title="`No report is called “${search}”`" message="Try another word from its title.">
+    <ExhibitState
+      v-else-if="data.length === 0"
+      kind="empty"
+      title="Nothing is published yet"
+      message="As soon as an analyst publishes a report for you, it stands here."
+    />
+    <ExhibitState
+      v-else-if="folders.length === 0"
+      kind="empty"
+      :title="`No report is called “${search}”`"
+      message="Try another word from its title."
+    >
       <button class="button" type="button" @click="search = ''">Show all reports</button>
     </ExhibitState>
     <section v-for="[folder, reports] in folders" v-else :key="folder" :aria-label="folder || 'Reports'">

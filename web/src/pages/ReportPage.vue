@@ -14,7 +14,8 @@ const composing = computed(() => route.query.compose !== undefined);
 
 const { data, error, failureReason, refetch } = useQuery({
   queryKey: computed(() => ['report', id.value, composing.value]),
-  queryFn: ({ signal }) => ask(reportViewSchema, 'GET', `/reports/${encodeURIComponent(id.value)}${composing.value ? '?draft=true' : ''}`, undefined, signal),
+  queryFn: ({ signal }) =>
+    ask(reportViewSchema, 'GET', `/reports/${encodeURIComponent(id.value)}${composing.value ? '?draft=true' : ''}`, undefined, signal),
 });
 const problem = computed(() => error.value ?? (!data.value && isPassing(failureReason.value) ? failureReason.value : null));
 watch(data, (view) => view && (document.title = `${view.report.title} · Bold Compass`), { immediate: true });

@@ -29,7 +29,10 @@ async function enter(how: () => Promise<void>): Promise<void> {
   failed.value = false;
   try {
     await how();
-    const to = typeof route.query.to === 'string' && route.query.to.startsWith('/') && !route.query.to.startsWith('//') ? route.query.to : '/reports';
+    const to =
+      typeof route.query.to === 'string' && route.query.to.startsWith('/') && !route.query.to.startsWith('//')
+        ? route.query.to
+        : '/reports';
     await router.push(to);
   } catch (error) {
     failed.value = true;

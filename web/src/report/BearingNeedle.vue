@@ -8,7 +8,16 @@ const size = computed(() => props.size ?? 14);
 </script>
 
 <template>
-  <svg v-if="state !== 'none'" class="bearing" :class="state" :width="size" :height="size" viewBox="0 0 20 20" role="img" :aria-label="STATE_WORDS[state]">
+  <svg
+    v-if="state !== 'none'"
+    class="bearing"
+    :class="state"
+    :width="size"
+    :height="size"
+    viewBox="0 0 20 20"
+    role="img"
+    :aria-label="STATE_WORDS[state]"
+  >
     <title>{{ STATE_WORDS[state] }}</title>
     <circle cx="10" cy="10" r="8.8" />
     <path d="M10 3.6 13.1 14 10 12.2 6.9 14z" />

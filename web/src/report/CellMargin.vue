@@ -19,7 +19,13 @@ const { report, scope, draft, version, view, label, resetScope } = useReport();
 const { data, error, isPlaceholderData, refetch } = useQuery({
   queryKey: computed(() => ['explain', report.value.id, version.value, props.exhibit.id, scope.value, props.cell]),
   queryFn: ({ signal }) =>
-    ask(explanationSchema, 'POST', `/reports/${report.value.id}/exhibits/${props.exhibit.id}/explain`, { ...props.cell, scope: scope.value, draft: draft.value }, signal),
+    ask(
+      explanationSchema,
+      'POST',
+      `/reports/${report.value.id}/exhibits/${props.exhibit.id}/explain`,
+      { ...props.cell, scope: scope.value, draft: draft.value },
+      signal,
+    ),
   placeholderData: keepPreviousData,
 });
 
@@ -38,7 +44,8 @@ const place = computed(() => {
 /** Where members have words of their own, the first condition on that field tells them. */
 function memberWords(field: string, member: string | null): string {
   const start = `${fieldLabel(view.value.dataset, field)} is `;
-  const told = data.value && !isPlaceholderData.value ? data.value.conditions.findLast((condition) => condition.startsWith(start)) : undefined;
+  const told =
+    data.value && !isPlaceholderData.value ? data.value.conditions.findLast((condition) => condition.startsWith(start)) : undefined;
   return told ? told.slice(start.length) : label.value(field, member);
 }
 
@@ -52,7 +59,11 @@ const difference = ({ difference: value, kind }: Standing): string => {
   return signedPercent(value, LOCALE, kind === 'points' ? 'pt' : '%');
 };
 
-const drillTo = (drill: Explanation['drills'][number]): RouteLocationRaw => ({ name: 'report', params: { report: drill.report }, query: scopeQuery(drill.scope) });
+const drillTo = (drill: Explanation['drills'][number]): RouteLocationRaw => ({
+  name: 'report',
+  params: { report: drill.report },
+  query: scopeQuery(drill.scope),
+});
 const readable = (formula: string): string => formula.replaceAll(' * ', ' × ').replaceAll(' / ', ' ÷ ').replaceAll(' - ', ' − ');
 </script>
 
@@ -65,7 +76,9 @@ const readable = (formula: string): string => formula.replaceAll(' * ', ' × ').
     <ProblemState v-if="error && !data" :error="error" @retry="refetch()" @reset="resetScope" />
     <template v-else-if="data">
       <p class="figure">
-        <strong class="serif">{{ format.kind === 'percent' ? figureText(data.value, format, LOCALE) : cellText(data.value, format, LOCALE) }}</strong>
+        <strong class="serif">{{
+          format.kind === 'percent' ? figureText(data.value, format, LOCALE) : cellText(data.value, format, LOCALE)
+        }}</strong>
         <span class="serif muted">{{ format.kind === 'percent' ? '' : unitWords(format, LOCALE) }} {{ measure.label.toLowerCase() }}</span>
       </p>
       <p v-if="data.value === null" class="reason">{{ data.reason }}</p>
@@ -77,22 +90,34 @@ const readable = (formula: string): string => formula.replaceAll(' * ', ' × ').
         </p>
         <dl v-if="data.inputs.length" class="inputs">
           <div v-for="input in data.inputs" :key="input.measure">
-            <dt>{{ input.label }}<small>{{ readable(input.formula) }}</small></dt>
+            <dt>
+              {{ input.label }}<small>{{ readable(input.formula) }}</small>
+            </dt>
             <dd>{{ figureText(input.value, measureNamed(view.dataset, input.measure).format, LOCALE) }}</dd>
           </div>
         </dl>
-        <p class="why">over <strong>{{ data.records.map((one) => countWords(one.count, one, LOCALE)).join(' and ') }}</strong><template v-if="data.conditions.length"> where</template></p>
+        <p class="why">
+          over <strong>{{ data.records.map((one) => countWords(one.count, one, LOCALE)).join(' and ') }}</strong><template
+            v-if="data.conditions.length"
+          >
+            where</template
+          >
+        </p>
         <ul v-if="data.conditions.length" class="conditions">
           <li v-for="condition in data.conditions" :key="condition">{{ condition }}</li>
         </ul>
       </section>
 
       <section v-if="data.madeOf" aria-labelledby="made">
-        <h3 id="made">{{ data.madeOf.additive ? 'Made up of' : 'Next level down' }} <span class="muted">{{ data.madeOf.label }}</span></h3>
+        <h3 id="made">
+          {{ data.madeOf.additive ? 'Made up of' : 'Next level down' }} <span class="muted">{{ data.madeOf.label }}</span>
+        </h3>
         <ul class="parts">
           <li v-for="item in data.madeOf.items" :key="item.label">
             <span class="part">{{ item.label }}</span>
-            <svg v-if="barred" class="bar" viewBox="0 0 100 10" preserveAspectRatio="none" aria-hidden="true"><rect :width="((item.value ?? 0) / longest) * 100" height="10" /></svg>
+            <svg v-if="barred" class="bar" viewBox="0 0 100 10" preserveAspectRatio="none" aria-hidden="true">
+              <rect :width="((item.value ?? 0) / longest) * 100" height="10" />
+            </svg>
             <span v-else />
             <span class="amount">{{ cellText(item.value, format, LOCALE) }}</span>
           </li>
@@ -104,7 +129,7 @@ const readable = (formula: string): string => formula.replaceAll(' * ', ' × ').
         <h3 id="against">Against</h3>
         <ul class="against">
           <li v-for="one in data.against" :key="one.label">
-            <span>{{ one.label }}<template v-if="one.value !== null"> {{ cellText(one.value, format, LOCALE) }}</template></span>
+            <span>{{ one.value === null ? one.label : `${one.label} ${cellText(one.value, format, LOCALE)}` }}</span>
             <span :class="{ good: one.good === true, bad: one.good === false }">{{ difference(one) }}</span>
           </li>
         </ul>

@@ -15,7 +15,14 @@ const { report, scope, draft, version, view, resetScope } = useReport();
 
 const { data, error, refetch, isPlaceholderData } = useQuery({
   queryKey: computed(() => ['kpis', report.value.id, version.value, props.exhibit.id, scope.value]),
-  queryFn: ({ signal }) => ask(kpiResponseSchema, 'POST', `/reports/${report.value.id}/exhibits/${props.exhibit.id}/kpis`, { scope: scope.value, draft: draft.value }, signal),
+  queryFn: ({ signal }) =>
+    ask(
+      kpiResponseSchema,
+      'POST',
+      `/reports/${report.value.id}/exhibits/${props.exhibit.id}/kpis`,
+      { scope: scope.value, draft: draft.value },
+      signal,
+    ),
   placeholderData: keepPreviousData,
 });
 

@@ -23,7 +23,9 @@ const text = (key: string): string[] => {
 };
 const order = computed(() => {
   const [field, direction] = text('order');
-  return field && props.exhibit.columns.some((column) => column.field === field) ? [{ field, direction: direction === 'desc' ? ('desc' as const) : ('asc' as const) }] : props.exhibit.order;
+  return field && props.exhibit.columns.some((column) => column.field === field)
+    ? [{ field, direction: direction === 'desc' ? ('desc' as const) : ('asc' as const) }]
+    : props.exhibit.order;
 });
 const page = computed(() => Math.max(1, Math.floor(Number(text('page')[0] ?? 1)) || 1));
 
@@ -44,12 +46,20 @@ const fact = computed(() => factNamed(view.value.dataset, props.exhibit.fact));
 const columns = computed(() =>
   props.exhibit.columns.map((column) => {
     const place = fieldPlace(view.value.dataset, column.field);
-    const type = place.kind === 'period' ? 'text' : place.kind === 'level' ? (place.level.labelColumn ? 'text' : place.level.type) : place.field.type;
+    const type =
+      place.kind === 'period' ? 'text' : place.kind === 'level' ? (place.level.labelColumn ? 'text' : place.level.type) : place.field.type;
     const scale = place.kind === 'fact' || place.kind === 'attribute' ? place.field.scale : 0;
     const format: NumberFormat = column.format ?? { kind: 'number', decimals: scale, unit: 'one' };
     // Numbers that name something are not counted in thousands.
     const names = column.total === undefined || column.total === 'count_distinct';
-    return { ...column, heading: column.heading ?? fieldLabel(view.value.dataset, column.field), type, format, numeric: type === 'integer' || type === 'decimal', names: names && type === 'integer' };
+    return {
+      ...column,
+      heading: column.heading ?? fieldLabel(view.value.dataset, column.field),
+      type,
+      format,
+      numeric: type === 'decimal' || (type === 'integer' && !names),
+      names: names && type === 'integer',
+    };
   }),
 );
 type Column = (typeof columns.value)[number];
@@ -60,16 +70,41 @@ function show(value: string | number | boolean | null, column: Column): string {
   if (typeof value === 'number') return column.names ? String(value) : cellText(value, column.format, LOCALE);
   return column.type === 'date' ? dayLabel(parseIsoDate(value)!, LOCALE, 'short') : value;
 }
-const TOTAL_WORDS: Record<NonNullable<ListColumn['total']>, string> = { sum: 'sum', avg: 'average', min: 'smallest', max: 'largest', count: 'count', count_distinct: 'different' };
-const showTotal = (value: number | null, column: Column): string => (column.total === undefined ? '' : cellText(value, column.total === 'count_distinct' || column.total === 'count' ? { kind: 'number', decimals: 0, unit: 'one' } : column.format, LOCALE));
+const TOTAL_WORDS: Record<NonNullable<ListColumn['total']>, string> = {
+  sum: 'sum',
+  avg: 'average',
+  min: 'smallest',
+  max: 'largest',
+  count: 'count',
+  count_distinct: 'different',
+};
+const showTotal = (value: number | null, column: Column): string =>
+  column.total === undefined
+    ? ''
+    : cellText(
+        value,
+        column.total === 'count_distinct' || column.total === 'count' ? { kind: 'number', decimals: 0, unit: 'one' } : column.format,
+        LOCALE,
+      );
 
 const pages = computed(() => Math.max(1, Math.ceil((data.value?.total ?? 0) / PAGE)));
 const directionOf = (field: string): 'asc' | 'desc' | null => (order.value[0]?.field === field ? order.value[0].direction : null);
 const orderBy = (field: string): void =>
-  navigate({ [`${props.exhibit.id}.order`]: [field, directionOf(field) === 'asc' ? 'desc' : 'asc'], [`${props.exhibit.id}.page`]: undefined }, 'step');
+  navigate(
+    { [`${props.exhibit.id}.order`]: [field, directionOf(field) === 'asc' ? 'desc' : 'asc'], [`${props.exhibit.id}.page`]: undefined },
+    'step',
+  );
 const turnTo = (to: number): void => navigate({ [`${props.exhibit.id}.page`]: to > 1 ? String(to) : undefined }, 'step');
 const problem = computed(() => error.value ?? (!data.value && isPassing(failureReason.value) ? failureReason.value : null));
-const units = computed(() => [...new Set(columns.value.map((column) => (column.format.kind === 'number' ? '' : unitWords(column.format, LOCALE))).filter((word) => word !== ''))].join(', '));
+const units = computed(() =>
+  [
+    ...new Set(
+      columns.value
+        .map((column) => (column.format.kind === 'number' ? '' : unitWords(column.format, LOCALE)))
+        .filter((word) => word !== ''),
+    ),
+  ].join(', '),
+);
 const headingId = computed(() => `heading-${props.exhibit.id}`);
 </script>
 
@@ -77,12 +112,20 @@ const headingId = computed(() => `heading-${props.exhibit.id}`);
   <section class="exhibit" :aria-labelledby="headingId" :aria-busy="isPlaceholderData">
     <header>
       <h2 :id="headingId">{{ exhibit.title }}</h2>
-      <span class="muted number">Exhibit {{ number }}<template v-if="data"> · {{ countWords(data.total, fact.record, LOCALE) }}</template><template v-if="units"> · {{ units }}</template></span>
+      <span class="muted number"
+        >Exhibit {{ number }}<template v-if="data"> · {{ countWords(data.total, fact.record, LOCALE) }}</template
+        ><template v-if="units"> · {{ units }}</template></span
+      >
     </header>
     <p v-if="data && isPassing(failureReason)" class="trouble" role="alert">{{ failureReason?.message }}</p>
     <ProblemState v-if="problem" :error="problem" @retry="refetch()" @reset="resetScope" />
     <ExhibitState v-else-if="!data" kind="loading" title="Fetching the records" />
-    <ExhibitState v-else-if="data.total === 0" kind="empty" title="Nothing is left under this choice" message="No record fits all of it. Take one condition away, or start over.">
+    <ExhibitState
+      v-else-if="data.total === 0"
+      kind="empty"
+      title="Nothing is left under this choice"
+      message="No record fits all of it. Take one condition away, or start over."
+    >
       <button class="button" type="button" @click="resetScope">Back to the first choice</button>
     </ExhibitState>
     <template v-else>
@@ -90,16 +133,33 @@ const headingId = computed(() => `heading-${props.exhibit.id}`);
         <table :class="{ waiting: isPlaceholderData }">
           <thead>
             <tr>
-              <th v-for="column in columns" :key="column.field" scope="col" :class="{ numeric: column.numeric }" :aria-sort="directionOf(column.field) === 'asc' ? 'ascending' : directionOf(column.field) === 'desc' ? 'descending' : undefined">
+              <th
+                v-for="column in columns"
+                :key="column.field"
+                scope="col"
+                :class="{ numeric: column.numeric }"
+                :aria-sort="
+                  directionOf(column.field) === 'asc' ? 'ascending' : directionOf(column.field) === 'desc' ? 'descending' : undefined
+                "
+              >
                 <button type="button" :title="`Order by ${column.heading.toLowerCase()}`" @click="orderBy(column.field)">
-                  {{ column.heading }}<span v-if="directionOf(column.field)" class="arrow" aria-hidden="true">{{ directionOf(column.field) === 'asc' ? '↑' : '↓' }}</span>
+                  {{ column.heading
+                  }}<span v-if="directionOf(column.field)" class="arrow" aria-hidden="true">{{
+                    directionOf(column.field) === 'asc' ? '↑' : '↓'
+                  }}</span>
                 </button>
               </th>
             </tr>
           </thead>
           <tbody>
             <tr v-for="(row, index) in data.rows" :key="index">
-              <td v-for="(column, position) in columns" :key="column.field" :class="{ numeric: column.numeric, missing: row[position] === null }">{{ show(row[position], column) }}</td>
+              <td
+                v-for="(column, position) in columns"
+                :key="column.field"
+                :class="{ numeric: column.numeric, missing: row[position] === null }"
+              >
+                {{ show(row[position], column) }}
+              </td>
             </tr>
           </tbody>
           <tfoot>
@@ -165,7 +225,7 @@ th {
   text-align: left;
   font-weight: 400;
   color: var(--ink-2);
-  padding: 3px 10px 3px 0;
+  padding: 3px 18px 3px 0;
   white-space: nowrap;
   z-index: 1;
 }
@@ -182,7 +242,7 @@ th button:hover {
   margin-left: 3px;
 }
 td {
-  padding: 3px 10px 3px 0;
+  padding: 3px 18px 3px 0;
   white-space: nowrap;
   border-bottom: 1px solid var(--rule-2);
 }

@@ -3,7 +3,7 @@ import type { ReportView } from '@bold-compass/core/api';
 import { dayLabel, parseIsoDate } from '@bold-compass/core/calendar';
 import type { Crosstab, Report, Scope } from '@bold-compass/core/model';
 import { mdiArrowLeft } from '@mdi/js';
-import { onKeyStroke, useMediaQuery } from '@vueuse/core';
+import { onKeyStroke } from '@vueuse/core';
 import { computed, nextTick, ref } from 'vue';
 import { useRoute, useRouter, type LocationQueryRaw } from 'vue-router';
 import ComposeEdges from '../compose/ComposeEdges.vue';
@@ -28,7 +28,9 @@ const draft = useDraft(props.loaded);
 const view = computed(() => props.loaded);
 const report = computed((): Report => (props.composing ? draft.report.value : props.loaded.report));
 const scope = computed(() => readScope(report.value, route.query));
-const version = computed(() => (props.composing ? `draft ${draft.revision.value}` : `edition ${props.loaded.edition ?? 'none'} ${props.loaded.revision}`));
+const version = computed(() =>
+  props.composing ? `draft ${draft.revision.value}` : `edition ${props.loaded.edition ?? 'none'} ${props.loaded.revision}`,
+);
 
 function navigate(query: LocationQueryRaw, how: 'step' | 'rewrite'): void {
   const target = { query: { ...route.query, ...query } };
@@ -39,7 +41,16 @@ function setScope(next: Scope): void {
   void router.push({ query: { ...stateQuery(route.query), ...scopeQuery(next) } });
 }
 const resetScope = (): void => void router.push({ query: props.composing ? { compose: '' } : {} });
-provideReport({ view, report, scope, draft: computed(() => props.composing || props.loaded.edition === null), version, navigate, setScope, resetScope });
+provideReport({
+  view,
+  report,
+  scope,
+  draft: computed(() => props.composing || props.loaded.edition === null),
+  version,
+  navigate,
+  setScope,
+  resetScope,
+});
 
 const crosstabs = computed(() => report.value.exhibits.filter((exhibit): exhibit is Crosstab => exhibit.kind === 'crosstab'));
 const chosen = computed(() => {
@@ -49,8 +60,6 @@ const chosen = computed(() => {
   }
   return null;
 });
-const hasMargin = computed(() => crosstabs.value.length > 0);
-const wide = useMediaQuery('(min-width: 1100px)');
 function closeMargin(): void {
   if (chosen.value) navigate(cellQuery(chosen.value.exhibit, null), 'rewrite');
 }
@@ -61,7 +70,9 @@ const folder = computed(() => report.value.folder);
 const edition = computed(() => {
   if (props.composing) return draft.status.value;
   const { edition: number, publishedAt } = props.loaded;
-  return number === null ? 'Draft, not published yet' : `Edition ${number}, published ${dayLabel(parseIsoDate(publishedAt!.slice(0, 10))!, LOCALE)}`;
+  return number === null
+    ? 'Draft, not published yet'
+    : `Edition ${number}, published ${dayLabel(parseIsoDate(publishedAt!.slice(0, 10))!, LOCALE)}`;
 });
 
 /** The step before this page is one of the application's own: Back leads there. */
@@ -114,12 +125,14 @@ onKeyStroke(['z', 'Z'], (event) => {
 </script>
 
 <template>
-  <div class="layout" :class="{ 'with-margin': hasMargin && (wide || chosen) }">
+  <div class="layout" :class="{ 'with-margin': chosen }">
     <div class="page">
       <header class="title-block">
         <div class="titles">
           <p class="crumbs">
-            <button v-if="cameFrom" type="button" class="back" @click="router.back()"><v-icon :icon="mdiArrowLeft" size="15" aria-hidden="true" />Back to where you were</button>
+            <button v-if="cameFrom" type="button" class="back" @click="router.back()">
+              <v-icon :icon="mdiArrowLeft" size="15" aria-hidden="true" />Back to where you were
+            </button>
             <span v-else>{{ folder }}</span>
           </p>
           <h1>{{ report.title }}</h1>
@@ -133,7 +146,9 @@ onKeyStroke(['z', 'Z'], (event) => {
           </template>
           <template v-else>
             <button class="button quiet" type="button" @click="share">Share</button>
-            <RouterLink v-if="loaded.canCompose" class="button primary" :to="{ query: { ...route.query, compose: '' } }">Compose</RouterLink>
+            <RouterLink v-if="loaded.canCompose" class="button primary" :to="{ query: { ...route.query, compose: '' } }"
+              >Compose</RouterLink
+            >
           </template>
         </div>
       </header>
@@ -152,14 +167,15 @@ onKeyStroke(['z', 'Z'], (event) => {
           </template>
         </template>
       </div>
-      <p class="data-as-of muted">Data as of {{ dayLabel(parseIsoDate(loaded.dataTo)!, LOCALE) }}. <button type="button" class="keys" @click="help = true">Keys</button></p>
+      <p class="data-as-of muted">
+        Data as of {{ dayLabel(parseIsoDate(loaded.dataTo)!, LOCALE) }}.<template v-if="crosstabs.length && !chosen">
+          Choose a figure to see why it is what it is, and where it leads.</template
+        >
+        <button type="button" class="keys" @click="help = true">Keys</button>
+      </p>
     </div>
-    <aside v-if="hasMargin && (wide || chosen)" class="margin" aria-label="About the chosen figure">
-      <CellMargin v-if="chosen" :exhibit="chosen.exhibit" :cell="chosen.cell" @close="closeMargin" />
-      <div v-else class="nothing">
-        <p class="serif">Choose a figure</p>
-        <p class="muted">Here you will see why it is what it is, what it is made of, what it stands against and where it leads.</p>
-      </div>
+    <aside v-if="chosen" class="margin" aria-label="About the chosen figure">
+      <CellMargin :exhibit="chosen.exhibit" :cell="chosen.cell" @close="closeMargin" />
     </aside>
     <KeyHelp v-model="help" />
   </div>
@@ -238,10 +254,6 @@ onKeyStroke(['z', 'Z'], (event) => {
   top: 0;
   height: 100vh;
   overflow-y: auto;
-}
-.nothing .serif {
-  font-size: 17px;
-  margin: 0 0 4px;
 }
 @media (max-width: 1099px) {
   .layout.with-margin {

@@ -18,7 +18,11 @@ const scopeFault = computed(() => problem.value?.code === 'scope-unknown' || pro
 </script>
 
 <template>
-  <ExhibitState :kind="kind" :title="problem?.title ?? 'This did not work'" :message="problem?.detail ?? 'Something unforeseen happened on this page. Try again.'">
+  <ExhibitState
+    :kind="kind"
+    :title="problem?.title ?? 'This did not work'"
+    :message="problem?.detail ?? 'Something unforeseen happened on this page. Try again.'"
+  >
     <button v-if="scopeFault" class="button primary" type="button" @click="emit('reset')">Back to the first choice</button>
     <button v-else-if="!isPassing(props.error)" class="button" type="button" @click="emit('retry')">Try again</button>
     <slot />

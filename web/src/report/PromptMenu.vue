@@ -23,15 +23,27 @@ const phrase = computed(() => scopePhrase(dataset.value, props.field, chosen.val
 
 const { data, error, refetch } = useQuery({
   queryKey: computed(() => ['members', report.value.id, version.value, props.field, scope.value]),
-  queryFn: ({ signal }) => ask(membersResponseSchema, 'POST', `/reports/${report.value.id}/members`, { field: props.field, scope: scope.value, draft: draft.value }, signal),
+  queryFn: ({ signal }) =>
+    ask(
+      membersResponseSchema,
+      'POST',
+      `/reports/${report.value.id}/members`,
+      { field: props.field, scope: scope.value, draft: draft.value },
+      signal,
+    ),
   enabled: open,
   placeholderData: (previous) => previous,
 });
 
 const labels = computed(() => new Map(data.value?.members.map((one) => [one.member, one.label])));
-const knownLabel = (field: string, member: string | null): string => (member !== null ? labels.value.get(member) : undefined) ?? label.value(field, member);
+const knownLabel = (field: string, member: string | null): string =>
+  (member !== null ? labels.value.get(member) : undefined) ?? label.value(field, member);
 
-const fold = (text: string): string => text.normalize('NFD').replaceAll(/\p{Diacritic}/gu, '').toLowerCase();
+const fold = (text: string): string =>
+  text
+    .normalize('NFD')
+    .replaceAll(/\p{Diacritic}/gu, '')
+    .toLowerCase();
 const shown = computed(() => {
   const wanted = fold(search.value.trim());
   return (data.value?.members ?? []).filter((one) => !wanted || fold(one.label).includes(wanted));
@@ -75,25 +87,50 @@ function move(event: KeyboardEvent): void {
 <template>
   <v-menu v-model="open" :close-on-content-click="false" location="bottom start" :offset="6" max-height="460">
     <template #activator="{ props: activator }">
-      <button class="phrase" type="button" v-bind="activator" :aria-label="`${fieldLabel(dataset, field)}: ${phrase}. Change`">{{ phrase }}</button>
+      <button class="phrase" type="button" v-bind="activator" :aria-label="`${fieldLabel(dataset, field)}: ${phrase}. Change`">
+        {{ phrase }}
+      </button>
     </template>
     <div ref="list" class="menu-sheet prompt" @keydown="move">
-      <input v-if="long" v-model="search" class="search" type="search" :placeholder="`Find among ${data?.members.length} ${fieldPlural(dataset, field)}`" :aria-label="`Find a ${fieldLabel(dataset, field).toLowerCase()}`" />
+      <input
+        v-if="long"
+        v-model="search"
+        class="search"
+        type="search"
+        :placeholder="`Find among ${data?.members.length} ${fieldPlural(dataset, field)}`"
+        :aria-label="`Find a ${fieldLabel(dataset, field).toLowerCase()}`"
+      />
       <div role="listbox" :aria-label="fieldLabel(dataset, field)" :aria-multiselectable="prompt.multiple">
         <button class="menu-item every" type="button" role="option" :aria-selected="chosen.length === 0" @click="choose([])">
           <span class="mark" :class="{ set: chosen.length === 0, round: !prompt.multiple }" aria-hidden="true" />
           <span>{{ every }}</span>
         </button>
-        <button v-for="one in shown" :key="one.member" class="menu-item" type="button" role="option" :aria-selected="chosen.includes(one.member)" @click="toggle(one.member)">
+        <button
+          v-for="one in shown"
+          :key="one.member"
+          class="menu-item"
+          type="button"
+          role="option"
+          :aria-selected="chosen.includes(one.member)"
+          @click="toggle(one.member)"
+        >
           <span class="mark" :class="{ set: chosen.includes(one.member), round: !prompt.multiple }" aria-hidden="true" />
           <span class="label">{{ one.label }}</span>
-          <span class="count" :title="data ? countWords(one.records, data.record, LOCALE) : ''">{{ new Intl.NumberFormat(LOCALE).format(one.records) }}</span>
+          <span class="count" :title="data ? countWords(one.records, data.record, LOCALE) : ''">{{
+            new Intl.NumberFormat(LOCALE).format(one.records)
+          }}</span>
         </button>
       </div>
-      <p v-if="error" class="hint">The choices could not be fetched. <button class="again" type="button" @click="refetch()">Try again</button></p>
+      <p v-if="error" class="hint">
+        The choices could not be fetched. <button class="again" type="button" @click="refetch()">Try again</button>
+      </p>
       <p v-else-if="!data" class="hint">Fetching the choices …</p>
-      <p v-else-if="shown.length === 0" class="hint">{{ search ? `Nothing here is called “${search}”.` : 'Nothing is left here under the other choices.' }}</p>
-      <p v-if="data && shown.length" class="hint foot">{{ prompt.multiple ? 'Choose one or several. ' : '' }}Counts are {{ data.record.many }} left.</p>
+      <p v-else-if="shown.length === 0" class="hint">
+        {{ search ? `Nothing here is called “${search}”.` : 'Nothing is left here under the other choices.' }}
+      </p>
+      <p v-if="data && shown.length" class="hint foot">
+        {{ prompt.multiple ? 'Choose one or several. ' : '' }}Counts are {{ data.record.many }} left.
+      </p>
     </div>
   </v-menu>
 </template>

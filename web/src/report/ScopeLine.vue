@@ -9,10 +9,16 @@ import { scopePhrase } from './scope-words.ts';
 const { report, scope, view, label, setScope } = useReport();
 
 const pieces = computed(() =>
-  report.value.scopeLine.map((piece) => ('text' in piece ? { text: piece.text } : { prompt: report.value.prompts.find((prompt) => prompt.id === piece.prompt) })),
+  report.value.scopeLine.map((piece) =>
+    'text' in piece ? { text: piece.text } : { prompt: report.value.prompts.find((prompt) => prompt.id === piece.prompt) },
+  ),
 );
 /** Conditions that came along a link and that no prompt of this report asks for. */
-const carried = computed(() => Object.entries(scope.value).filter(([field, members]) => members.length > 0 && !report.value.prompts.some((prompt) => prompt.fields.includes(field))));
+const carried = computed(() =>
+  Object.entries(scope.value).filter(
+    ([field, members]) => members.length > 0 && !report.value.prompts.some((prompt) => prompt.fields.includes(field)),
+  ),
+);
 
 function drop(field: string): void {
   const next = { ...scope.value };
@@ -26,13 +32,22 @@ function drop(field: string): void {
     <template v-for="(piece, index) in pieces" :key="index">
       <template v-if="'text' in piece">{{ piece.text }}</template>
       <template v-else-if="piece.prompt">
-        <template v-for="(field, step) in piece.prompt.fields" :key="field"><span v-if="step > 0" class="step" aria-hidden="true">›</span><PromptMenu :prompt="piece.prompt" :field="field" /></template>
+        <template v-for="(field, step) in piece.prompt.fields" :key="field"
+          ><span v-if="step > 0" class="step" aria-hidden="true">›</span><PromptMenu :prompt="piece.prompt" :field="field"
+        /></template>
       </template>
     </template>
     <template v-for="[field, members] in carried" :key="field">
       <span class="carried">
-        {{ fieldLabel(view.dataset, field) }} {{ scopePhrase(view.dataset, field, members, label) }}
-        <button type="button" class="drop" :aria-label="`Leave out the condition on ${fieldLabel(view.dataset, field)}`" @click="drop(field)">×</button>
+        {{ fieldLabel(view.dataset, field) }} {{ scopePhrase(view.dataset, field, members, label, false) }}
+        <button
+          type="button"
+          class="drop"
+          :aria-label="`Leave out the condition on ${fieldLabel(view.dataset, field)}`"
+          @click="drop(field)"
+        >
+          ×
+        </button>
       </span>
     </template>
   </p>

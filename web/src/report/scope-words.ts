@@ -17,14 +17,20 @@ function stretch(dataset: Dataset, field: string, members: string[]): string | n
   return `${periodLabel(place.level.period, sorted[0], LOCALE, sameYear)} to ${periodLabel(place.level.period, sorted.at(-1)!, LOCALE, sameYear)}`;
 }
 
-/** The phrase of a field in the scope line: "every region", "Sweden and Norway", "5 countries". */
-export function scopePhrase(dataset: Dataset, field: string, members: string[], label: MemberLabel): string {
+/**
+ * The phrase of a field in the scope line: "every region", "Sweden and Norway", "5 countries". Where the year stands
+ * before it (`underYear`), a period does not repeat it.
+ */
+export function scopePhrase(dataset: Dataset, field: string, members: string[], label: MemberLabel, underYear = true): string {
   if (members.length === 0) return `every ${fieldLabel(dataset, field).toLowerCase()}`;
   const run = stretch(dataset, field, members);
   if (run) return run;
   if (members.length > MOST_NAMED) return `${members.length} ${fieldPlural(dataset, field)}`;
   const place = fieldPlace(dataset, field);
   // Months under their year need not repeat it.
-  const sameYear = place.kind === 'period' && place.depth > 0 && new Set(members.map((member) => member.slice(0, 4))).size === 1;
-  return listWords(members.map((member) => (place.kind === 'period' ? periodLabel(place.level.period, member, LOCALE, sameYear) : label(field, member))));
+  const sameYear =
+    underYear && place.kind === 'period' && place.depth > 0 && new Set(members.map((member) => member.slice(0, 4))).size === 1;
+  return listWords(
+    members.map((member) => (place.kind === 'period' ? periodLabel(place.level.period, member, LOCALE, sameYear) : label(field, member))),
+  );
 }

@@ -99,7 +99,9 @@ export function readCrosstabState(exhibit: Crosstab, query: LocationQuery): Cros
   return { side: axis('side'), top: axis('top'), cell: known ? { side: parsePathKey(side), top: parsePathKey(top), measure } : null };
 }
 
-export const openQuery = (exhibit: Crosstab, which: 'side' | 'top', open: OpenState): LocationQueryRaw => ({ [`${exhibit.id}.${which}`]: [String(open.depth), ...open.flipped] });
+export const openQuery = (exhibit: Crosstab, which: 'side' | 'top', open: OpenState): LocationQueryRaw => ({
+  [`${exhibit.id}.${which}`]: [String(open.depth), ...open.flipped],
+});
 
 export const orderQuery = (exhibit: Crosstab, which: 'side' | 'top', order: Orders): LocationQueryRaw => ({
   [`${exhibit.id}.${which}-order`]: order.by === 'label' ? [order.direction] : [order.direction, order.measure, pathKey(order.at)],

@@ -1,0 +1,48 @@
+/** The direction of imports, folder by folder. */
+module.exports = {
+  forbidden: [
+    { name: 'no-circular', severity: 'error', from: {}, to: { circular: true, dependencyTypesNot: ['type-only'] } },
+    {
+      name: 'core-stands-alone',
+      comment: 'core knows nothing of the server, the interface, Node.js or the DOM',
+      severity: 'error',
+      from: { path: '^core/', pathNot: '[.]test[.]ts$' },
+      to: { path: '^(server|web|demo|e2e|bench)/' },
+    },
+    {
+      name: 'core-is-platform-free',
+      severity: 'error',
+      from: { path: '^core/', pathNot: '([.]test[.]ts|testing/)' },
+      to: { dependencyTypes: ['core'] },
+    },
+    { name: 'server-knows-no-interface', severity: 'error', from: { path: '^server/' }, to: { path: '^web/' } },
+    {
+      name: 'server-knows-no-demo',
+      severity: 'error',
+      from: { path: '^server/', pathNot: '[.]test[.]ts$' },
+      to: { path: '^(demo|e2e|bench)/' },
+    },
+    { name: 'web-knows-only-core', severity: 'error', from: { path: '^web/' }, to: { path: '^(server|demo|e2e|bench)/' } },
+    {
+      name: 'folders-have-doors',
+      comment: "a folder's index.ts is its door; nothing reaches past it",
+      severity: 'error',
+      from: { path: '^(core|server)/([^/]+)/', pathNot: '[.]test[.]ts$' },
+      to: { path: '^(core|server)/([^/]+)/(?!index[.]ts$)', pathNot: ['^$1/$2/', '^server/http/', '^core/formula/grammar/'] },
+    },
+    {
+      name: 'engine-only-through-the-desk',
+      comment: 'access rules are added in the desk: nothing else may ask the engine about records',
+      severity: 'error',
+      from: { path: '^server/(reports|http|imports|people)/' },
+      to: { path: '^server/data/(engine|worker|loader)[.]ts$' },
+    },
+  ],
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    exclude: { path: '(node_modules|dist)/' },
+    tsPreCompilationDeps: true,
+    tsConfig: { fileName: 'tsconfig.json' },
+    enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'types', 'default'] },
+  },
+};

@@ -1,0 +1,34 @@
+import { defineConfig } from '@playwright/test';
+
+const output = process.env.BOLD_COMPASS_E2E_JSON;
+
+export default defineConfig({
+  testDir: '.',
+  timeout: 45_000,
+  expect: { timeout: 10_000 },
+  fullyParallel: false,
+  workers: 2,
+  retries: 0,
+  forbidOnly: process.env.CI === 'true',
+  reporter: output ? [['line'], ['json', { outputFile: output }]] : 'line',
+  outputDir: '../test-results',
+  use: {
+    baseURL: process.env.BOLD_COMPASS_URL ?? 'http://127.0.0.1:4600',
+    viewport: { width: 1280, height: 800 },
+    locale: 'en-GB',
+    timezoneId: 'Europe/Stockholm',
+    screenshot: 'only-on-failure',
+    launchOptions: {
+      executablePath: process.env.BOLD_COMPASS_CHROMIUM ?? '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
+    },
+  },
+});

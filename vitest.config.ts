@@ -1,0 +1,31 @@
+import { defineConfig } from 'vitest/config';
+import vue from '@vitejs/plugin-vue';
+
+process.env.TZ = 'Europe/Stockholm';
+
+export default defineConfig({
+  test: {
+    reporters: process.env.BOLD_COMPASS_VITEST_JSON
+      ? ['default', ['json', { outputFile: process.env.BOLD_COMPASS_VITEST_JSON }]]
+      : ['default'],
+    projects: [
+      { test: { name: 'core', include: ['core/**/*.test.ts', 'scripts/**/*.test.ts'], environment: 'node' } },
+      {
+        test: {
+          name: 'server',
+          include: ['server/**/*.test.ts', 'demo/**/*.test.ts'],
+          environment: 'node',
+          // One real PostgreSQL serves all files; each takes a database of its own.
+          globalSetup: ['demo/testing/global-setup.ts'],
+          testTimeout: 60_000,
+          hookTimeout: 120_000,
+          maxWorkers: 2,
+        },
+      },
+      {
+        plugins: [vue()],
+        test: { name: 'web', include: ['web/**/*.test.ts'], environment: 'happy-dom', server: { deps: { inline: ['vuetify'] } } },
+      },
+    ],
+  },
+});
