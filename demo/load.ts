@@ -63,19 +63,17 @@ export async function loadDemo({ pool }: Connection): Promise<void> {
       await db.insert(tables.editions).values({ report: report.id, number: 1, document: report, publishedAt: PUBLISHED_AT });
     }
     await db.insert(tables.groups).values(DEMO_GROUPS.map(({ id, name }) => ({ id, name })));
-    await db
-      .insert(tables.people)
-      .values(
-        DEMO_PEOPLE.map(({ id, name, role, title }, demoPosition) => ({
-          id,
-          name,
-          role,
-          title,
-          email: `${id.replace('-', '.')}@hollin-marsh.example`,
-          passwordHash,
-          demoPosition,
-        })),
-      );
+    await db.insert(tables.people).values(
+      DEMO_PEOPLE.map(({ id, name, role, title }, demoPosition) => ({
+        id,
+        name,
+        role,
+        title,
+        email: `${id.replace('-', '.')}@hollin-marsh.example`,
+        passwordHash,
+        demoPosition,
+      })),
+    );
     await db.insert(tables.groupMembers).values(DEMO_PEOPLE.flatMap(({ id, groups }) => groups.map((group) => ({ person: id, group }))));
     await db
       .insert(tables.accessRules)

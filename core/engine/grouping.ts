@@ -93,7 +93,13 @@ export function planGrouping(dataset: Dataset, store: Store, fact: Fact, levels:
     groups *= part.size;
   }
   if (groups > Number.MAX_SAFE_INTEGER) throw new TooManyGroupsError(groups);
-  return { parts, strides, groups, dense: groups <= mostDense(factTable(store, fact).rows), members: lookups.map((lookup: Lookup) => lookup.members) };
+  return {
+    parts,
+    strides,
+    groups,
+    dense: groups <= mostDense(factTable(store, fact).rows),
+    members: lookups.map((lookup: Lookup) => lookup.members),
+  };
 }
 
 /** Gives each record of a block its group and leaves out those that a condition excludes. */

@@ -14,7 +14,10 @@ export const DEMO_TEMPLATE = 'demo_template';
 /** Loads the demo company once into a template database that test files copy. */
 export default async function setup(project: TestProject): Promise<void> {
   const url = process.env.BOLD_COMPASS_TEST_DATABASE;
-  if (!url) throw new Error('BOLD_COMPASS_TEST_DATABASE is not set: run the tests with `npm test`, or name a PostgreSQL server that may be filled.');
+  if (!url)
+    throw new Error(
+      'BOLD_COMPASS_TEST_DATABASE is not set: run the tests with `npm test`, or name a PostgreSQL server that may be filled.',
+    );
   const admin = new pg.Client({ connectionString: url });
   await admin.connect();
   await admin.query(`DROP DATABASE IF EXISTS ${DEMO_TEMPLATE} WITH (FORCE)`);

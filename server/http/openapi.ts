@@ -1,34 +1,52 @@
-import { extendZodWithOpenApi, OpenAPIRegistry, OpenApiGeneratorV31 } from '@asteasolutions/zod-to-openapi';
 import { problemSchema } from '@bold-compass/core/api';
+import { filterSchema } from '@bold-compass/core/model';
 import { z } from 'zod';
 import { noBody, type Route } from './routing.ts';
 
-extendZodWithOpenApi(z);
+const componentOf = (id: string): string => `#/components/schemas/${id}`;
+const nameOf = (route: Route, what: 'Request' | 'Answer'): string =>
+  `${route.method}${route.path.replaceAll(/[^\w]+(\w?)/g, (_match, letter: string) => letter.toUpperCase())}${what}`;
 
-/** The OpenAPI 3.1 document, made from the routes' own schemas. */
+/** The OpenAPI 3.1 document, made from the routes' own schemas: its schemas are JSON Schema 2020-12, which zod writes itself. */
 export function openApiDocument(routes: Route[]): object {
-  const registry = new OpenAPIRegistry();
-  for (const one of routes) {
-    registry.registerPath({
-      method: one.method,
-      path: `/api${one.path.replaceAll(/:(\w+)/g, '{$1}')}`,
-      summary: one.summary,
-      request: {
-        params: one.params as z.ZodObject,
-        ...(one.body === noBody ? {} : { body: { content: { 'application/json': { schema: one.body } } } }),
-      },
-      responses: {
-        200: { description: 'The answer', content: { 'application/json': { schema: one.answer } } },
-        default: { description: 'Problem details (RFC 9457)', content: { 'application/problem+json': { schema: problemSchema } } },
-      },
-    });
+  const registry = z.registry<{ id: string }>();
+  registry.add(problemSchema, { id: 'Problem' });
+  registry.add(filterSchema, { id: 'Filter' });
+  // A copy under a name of its own, since routes share schemas.
+  for (const route of routes) {
+    registry.add(route.answer.meta({}), { id: nameOf(route, 'Answer') });
+    if (route.body !== noBody) registry.add(route.body.meta({}), { id: nameOf(route, 'Request') });
   }
-  return new OpenApiGeneratorV31(registry.definitions).generateDocument({
+  const { schemas } = z.toJSONSchema(registry, { uri: componentOf, io: 'input', unrepresentable: 'any' });
+  const content = (type: string, id: string): object => ({ [type]: { schema: { $ref: componentOf(id) } } });
+  const paths: Record<string, Record<string, object>> = {};
+  for (const route of routes) {
+    const path = `/api${route.path.replaceAll(/:(\w+)/g, '{$1}')}`;
+    const parameters = [...route.path.matchAll(/:(\w+)/g)].map(([, name]) => ({
+      name,
+      in: 'path',
+      required: true,
+      schema: { type: 'string' },
+    }));
+    paths[path] ??= {};
+    paths[path][route.method] = {
+      summary: route.summary,
+      ...(parameters.length > 0 ? { parameters } : {}),
+      ...(route.body === noBody ? {} : { requestBody: { content: content('application/json', nameOf(route, 'Request')) } }),
+      responses: {
+        200: { description: 'The answer', content: content('application/json', nameOf(route, 'Answer')) },
+        default: { description: 'Problem details (RFC 9457)', content: content('application/problem+json', 'Problem') },
+      },
+    };
+  }
+  return {
     openapi: '3.1.0',
     info: {
       title: 'Bold Compass',
       version: '1',
       description: 'Reports, their cells and what stands behind them. Sign in first: the session travels in an http-only cookie.',
     },
-  });
+    paths,
+    components: { schemas },
+  };
 }

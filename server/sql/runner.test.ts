@@ -34,7 +34,12 @@ const dataset: Dataset = datasetSchema.parse({
       kind: 'calendar',
       name: 'calendar',
       label: 'Calendar',
-      levels: (['year', 'half_year', 'quarter', 'month', 'iso_week', 'day', 'weekday'] as const).map((period) => ({ name: period, label: period, plural: period, period })),
+      levels: (['year', 'half_year', 'quarter', 'month', 'iso_week', 'day', 'weekday'] as const).map((period) => ({
+        name: period,
+        label: period,
+        plural: period,
+        period,
+      })),
     },
   ],
   facts: [
@@ -70,7 +75,9 @@ interface RandomFact {
 
 const WORDS = ['a', 'A', 'ä', 'aa', 'Åre', 'émile', '', ' ', '東京', '𝄞', '\uffee', "it's", '50%', 'under_score', 'back\\slash'];
 const orNull = <Value>(arbitrary: fc.Arbitrary<Value>): fc.Arbitrary<Value | null> => fc.option(arbitrary, { freq: 5, nil: null });
-const dayText = fc.integer({ min: -400, max: 800 }).map((offset) => new Date(Date.UTC(2024, 11, 25) + offset * 86_400_000).toISOString().slice(0, 10));
+const dayText = fc
+  .integer({ min: -400, max: 800 })
+  .map((offset) => new Date(Date.UTC(2024, 11, 25) + offset * 86_400_000).toISOString().slice(0, 10));
 const randomFact: fc.Arbitrary<RandomFact> = fc.record({
   // Key 99 matches no place.
   place: orNull(fc.constantFrom(1, 2, 3, 4, 5, 99)),
@@ -88,11 +95,31 @@ const numbers: fc.Arbitrary<RecordExpression> = fc.letrec<{ expression: RecordEx
     { maxDepth: 2, depthSize: 'small' },
     fc.constantFrom(field('number'), field('price'), field('rent'), constant(1.5, 1), constant(0, 0)),
     fc.record({ kind: fc.constant('negate' as const), operand: tie('expression') }),
-    fc.record({ kind: fc.constant('arithmetic' as const), op: fc.constantFrom('+' as const, '-' as const), left: tie('expression'), right: tie('expression') }),
-    fc.record({ kind: fc.constant('arithmetic' as const), op: fc.constant('*' as const), left: tie('expression'), right: fc.constant(field('rent')) }),
-    fc.record({ kind: fc.constant('arithmetic' as const), op: fc.constant('/' as const), left: tie('expression'), right: fc.constantFrom(field('rent'), constant(0, 0), constant(4, 0)) }),
+    fc.record({
+      kind: fc.constant('arithmetic' as const),
+      op: fc.constantFrom('+' as const, '-' as const),
+      left: tie('expression'),
+      right: tie('expression'),
+    }),
+    fc.record({
+      kind: fc.constant('arithmetic' as const),
+      op: fc.constant('*' as const),
+      left: tie('expression'),
+      right: fc.constant(field('rent')),
+    }),
+    fc.record({
+      kind: fc.constant('arithmetic' as const),
+      op: fc.constant('/' as const),
+      left: tie('expression'),
+      right: fc.constantFrom(field('rent'), constant(0, 0), constant(4, 0)),
+    }),
     fc.record({ kind: fc.constant('coalesce' as const), items: fc.tuple(field2('price'), tie('expression')).map((pair) => [...pair]) }),
-    fc.record({ kind: fc.constant('choose' as const), when: fc.constant<Filter>({ op: 'eq', field: 'sure', value: true }), then: tie('expression'), otherwise: orNull(tie('expression')) }),
+    fc.record({
+      kind: fc.constant('choose' as const),
+      when: fc.constant<Filter>({ op: 'eq', field: 'sure', value: true }),
+      then: tie('expression'),
+      otherwise: orNull(tie('expression')),
+    }),
   ),
 })).expression;
 function field2(name: string): fc.Arbitrary<RecordExpression> {
@@ -100,14 +127,37 @@ function field2(name: string): fc.Arbitrary<RecordExpression> {
 }
 
 const leaf: fc.Arbitrary<Filter> = fc.oneof(
-  fc.record({ op: fc.constantFrom('eq' as const, 'ne' as const, 'lt' as const, 'le' as const, 'gt' as const, 'ge' as const), field: fc.constantFrom('word', 'region'), value: fc.constantFrom(...WORDS) }),
-  fc.record({ op: fc.constantFrom('eq' as const, 'ne' as const, 'lt' as const, 'ge' as const), field: fc.constantFrom('number', 'price', 'rent'), value: fc.constantFrom(0, -3, 12.5, 20_000) }),
-  fc.record({ op: fc.constantFrom('in' as const, 'notIn' as const), field: fc.constantFrom('word', 'place', 'year', 'month'), values: fc.array(fc.constantFrom('a', 'Åre', '𝄞', '2024', '2025-01', 'Ort 3'), { maxLength: 3 }) }),
+  fc.record({
+    op: fc.constantFrom('eq' as const, 'ne' as const, 'lt' as const, 'le' as const, 'gt' as const, 'ge' as const),
+    field: fc.constantFrom('word', 'region'),
+    value: fc.constantFrom(...WORDS),
+  }),
+  fc.record({
+    op: fc.constantFrom('eq' as const, 'ne' as const, 'lt' as const, 'ge' as const),
+    field: fc.constantFrom('number', 'price', 'rent'),
+    value: fc.constantFrom(0, -3, 12.5, 20_000),
+  }),
+  fc.record({
+    op: fc.constantFrom('in' as const, 'notIn' as const),
+    field: fc.constantFrom('word', 'place', 'year', 'month'),
+    values: fc.array(fc.constantFrom('a', 'Åre', '𝄞', '2024', '2025-01', 'Ort 3'), { maxLength: 3 }),
+  }),
   fc.record({ op: fc.constant('between' as const), field: fc.constant('happened'), low: dayText, high: dayText }),
   fc.record({ op: fc.constant('between' as const), field: fc.constant('price'), low: fc.constant(-10), high: fc.constant(500) }),
-  fc.record({ op: fc.constant('like' as const), field: fc.constant('word'), value: fc.constantFrom('%a%', '_', 'A%', '50\\%', 'under\\_%', '%\\\\%') }),
-  fc.record({ op: fc.constantFrom('contains' as const, 'startsWith' as const), field: fc.constantFrom('word', 'place'), value: fc.constantFrom('a', 'O', '', '%', 'Å') }),
-  fc.record({ op: fc.constantFrom('empty' as const, 'notEmpty' as const), field: fc.constantFrom('word', 'number', 'region', 'month', 'sure') }),
+  fc.record({
+    op: fc.constant('like' as const),
+    field: fc.constant('word'),
+    value: fc.constantFrom('%a%', '_', 'A%', '50\\%', 'under\\_%', '%\\\\%'),
+  }),
+  fc.record({
+    op: fc.constantFrom('contains' as const, 'startsWith' as const),
+    field: fc.constantFrom('word', 'place'),
+    value: fc.constantFrom('a', 'O', '', '%', 'Å'),
+  }),
+  fc.record({
+    op: fc.constantFrom('empty' as const, 'notEmpty' as const),
+    field: fc.constantFrom('word', 'number', 'region', 'month', 'sure'),
+  }),
   fc.record({ op: fc.constant('eq' as const), field: fc.constant('sure'), value: fc.boolean() }),
 );
 const filter: fc.Arbitrary<Filter> = fc.letrec<{ filter: Filter }>((tie) => ({
@@ -120,17 +170,52 @@ const filter: fc.Arbitrary<Filter> = fc.letrec<{ filter: Filter }>((tie) => ({
 })).filter;
 
 const aggregate: fc.Arbitrary<AggregateCall> = fc.oneof(
-  fc.record({ fn: fc.constantFrom('sum' as const, 'avg' as const, 'min' as const, 'max' as const, 'median' as const, 'stddev' as const, 'stddev_pop' as const, 'variance' as const, 'var_pop' as const), argument: numbers, where: orNull(leaf) }),
-  fc.record({ fn: fc.constant('percentile' as const), argument: numbers, where: orNull(leaf), fraction: fc.constantFrom(0, 0.1, 0.5, 0.9, 1) }),
-  fc.record({ fn: fc.constantFrom('count' as const, 'count_distinct' as const, 'min' as const, 'max' as const, 'mode' as const), argument: fc.constantFrom(field('word'), field('happened'), field('price'), field('number')), where: orNull(leaf) }),
-  fc.record({ fn: fc.constant('count_distinct' as const), argument: fc.constantFrom(field('region'), field('month')), where: orNull(leaf) }),
+  fc.record({
+    fn: fc.constantFrom(
+      'sum' as const,
+      'avg' as const,
+      'min' as const,
+      'max' as const,
+      'median' as const,
+      'stddev' as const,
+      'stddev_pop' as const,
+      'variance' as const,
+      'var_pop' as const,
+    ),
+    argument: numbers,
+    where: orNull(leaf),
+  }),
+  fc.record({
+    fn: fc.constant('percentile' as const),
+    argument: numbers,
+    where: orNull(leaf),
+    fraction: fc.constantFrom(0, 0.1, 0.5, 0.9, 1),
+  }),
+  fc.record({
+    fn: fc.constantFrom('count' as const, 'count_distinct' as const, 'min' as const, 'max' as const, 'mode' as const),
+    argument: fc.constantFrom(field('word'), field('happened'), field('price'), field('number')),
+    where: orNull(leaf),
+  }),
+  fc.record({
+    fn: fc.constant('count_distinct' as const),
+    argument: fc.constantFrom(field('region'), field('month')),
+    where: orNull(leaf),
+  }),
   fc.record({ fn: fc.constant('count' as const), argument: fc.constant(null), where: orNull(leaf) }),
 );
 
 const LEVELS = ['region', 'place', 'word', 'year', 'half_year', 'quarter', 'month', 'iso_week', 'weekday', 'day', 'sure', 'number'];
 const query: fc.Arbitrary<Query> = fc
-  .record({ filter: orNull(filter), levels: fc.uniqueArray(fc.constantFrom(...LEVELS), { maxLength: 4 }), aggregates: fc.array(aggregate, { minLength: 1, maxLength: 5 }) })
-  .chain((parts) => fc.uniqueArray(fc.subarray(parts.levels.map((_, level) => level)), { minLength: 1, maxLength: 5, selector: (set) => set.join() }).map((sets) => ({ fact: 'facts', ...parts, sets })));
+  .record({
+    filter: orNull(filter),
+    levels: fc.uniqueArray(fc.constantFrom(...LEVELS), { maxLength: 4 }),
+    aggregates: fc.array(aggregate, { minLength: 1, maxLength: 5 }),
+  })
+  .chain((parts) =>
+    fc
+      .uniqueArray(fc.subarray(parts.levels.map((_, level) => level)), { minLength: 1, maxLength: 5, selector: (set) => set.join() })
+      .map((sets) => ({ fact: 'facts', ...parts, sets })),
+  );
 
 /** A result as texts that do not depend on codes or order: per set, per group, the records and values. */
 function readable(result: QueryResult): { set: number[]; groups: Map<string, (number | string | null)[]> }[] {
@@ -138,7 +223,9 @@ function readable(result: QueryResult): { set: number[]; groups: Map<string, (nu
     set: set.levels,
     groups: new Map(
       Array.from({ length: set.size }, (_, group) => {
-        const members = set.keys.map((codes, position) => (codes[group] === 0 ? null : result.members[set.levels[position]][codes[group] - 1]));
+        const members = set.keys.map((codes, position) =>
+          codes[group] === 0 ? null : result.members[set.levels[position]][codes[group] - 1],
+        );
         const values = set.values.map((column) => {
           const value = column.values[group];
           if (Number.isNaN(value)) return null;
@@ -177,15 +264,12 @@ describe('the two runners', () => {
 
   async function storeOf(facts: RandomFact[]): Promise<Store> {
     await client.query('TRUNCATE random.facts');
-    const column = <Key extends keyof RandomFact>(key: Key): unknown[] => facts.map((fact) => (key === 'price' && fact.price !== null ? (fact.price / 100).toFixed(2) : fact[key]));
-    await client.query('INSERT INTO random.facts SELECT * FROM unnest($1::int[], $2::date[], $3::text[], $4::bigint[], $5::numeric[], $6::boolean[])', [
-      column('place'),
-      column('happened'),
-      column('word'),
-      column('number'),
-      column('price'),
-      column('sure'),
-    ]);
+    const column = <Key extends keyof RandomFact>(key: Key): unknown[] =>
+      facts.map((fact) => (key === 'price' && fact.price !== null ? (fact.price / 100).toFixed(2) : fact[key]));
+    await client.query(
+      'INSERT INTO random.facts SELECT * FROM unnest($1::int[], $2::date[], $3::text[], $4::bigint[], $5::numeric[], $6::boolean[])',
+      [column('place'), column('happened'), column('word'), column('number'), column('price'), column('sure')],
+    );
     return loadStore(client, dataset, 'random@1');
   }
 
@@ -217,14 +301,29 @@ describe('the two runners', () => {
 
   it('gives the grand total one group even when no record is left', async () => {
     const store = await storeOf([]);
-    const one: Query = { fact: 'facts', filter: null, levels: [], sets: [[]], aggregates: [{ fn: 'sum', argument: field('price'), where: null }, { fn: 'count', argument: null, where: null }] };
+    const one: Query = {
+      fact: 'facts',
+      filter: null,
+      levels: [],
+      sets: [[]],
+      aggregates: [
+        { fn: 'sum', argument: field('price'), where: null },
+        { fn: 'count', argument: null, where: null },
+      ],
+    };
     expect(readable(runQuery(dataset, store, one))[0].groups.get('[]')).toEqual([0, null, 0]);
     expect(readable(await runQueryInDatabase(client, dataset, one))[0].groups.get('[]')).toEqual([0, null, 0]);
   });
 
   it('binds what users write and never pastes it in', async () => {
     await storeOf([{ place: 1, happened: null, word: "x'; DROP TABLE random.facts; --", number: 1, price: 1, sure: null }]);
-    const one: Query = { fact: 'facts', filter: { op: 'eq', field: 'word', value: "x'; DROP TABLE random.facts; --" }, levels: ['word'], sets: [[0]], aggregates: [] };
+    const one: Query = {
+      fact: 'facts',
+      filter: { op: 'eq', field: 'word', value: "x'; DROP TABLE random.facts; --" },
+      levels: ['word'],
+      sets: [[0]],
+      aggregates: [],
+    };
     expect((await runQueryInDatabase(client, dataset, one)).sets[0].records[0]).toBe(1);
     expect((await client.query('SELECT count(*)::int AS n FROM random.facts')).rows[0].n).toBe(1);
   });

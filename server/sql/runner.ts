@@ -44,7 +44,8 @@ interface FieldSql {
 }
 
 /** The levels that some set groups by: only these may stand in grouping() and in the output. */
-const levelsUsed = ({ levels, sets }: Query): number[] => levels.map((_, level) => level).filter((level) => sets.some((set) => set.includes(level)));
+const levelsUsed = ({ levels, sets }: Query): number[] =>
+  levels.map((_, level) => level).filter((level) => sets.some((set) => set.includes(level)));
 
 /** Compiles a query to one statement with GROUPING SETS, every literal bound. */
 class Compiler {

@@ -1,0 +1,112 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { civilOf, dayOf, isoDate, parseIsoDate, periodKey, periodLabel, periodRange, rangeLabel, shiftDay, shiftRange } from './index.ts';
+
+const anyDay = fc.integer({ min: -200_000, max: 200_000 });
+const day = (iso: string): number => parseIsoDate(iso)!;
+
+describe('days', () => {
+  it('agree with the proleptic Gregorian calendar of ECMAScript', () => {
+    fc.assert(
+      fc.property(anyDay, (number) => {
+        const date = new Date(number * 86_400_000);
+        expect(civilOf(number)).toEqual({ year: date.getUTCFullYear(), month: date.getUTCMonth() + 1, day: date.getUTCDate() });
+        const { year, month, day: dayOfMonth } = civilOf(number);
+        expect(dayOf(year, month, dayOfMonth)).toBe(number);
+      }),
+      { seed: 1 },
+    );
+  });
+
+  it.each(['2026-02-29', '2026-13-01', '2026-00-10', '2026-1-1', '31.10.2026', ''])('refuse %j', (text) => {
+    expect(parseIsoDate(text)).toBeUndefined();
+  });
+});
+
+describe('ISO 8601 weeks', () => {
+  // ISO 8601:2004, 3.2.2 and the examples commonly printed with it: weeks belong to the year of their Thursday.
+  it.each([
+    ['2005-01-01', '2004-W53'],
+    ['2005-01-02', '2004-W53'],
+    ['2005-12-31', '2005-W52'],
+    ['2006-01-01', '2005-W52'],
+    ['2006-01-02', '2006-W01'],
+    ['2007-01-01', '2007-W01'],
+    ['2007-12-31', '2008-W01'],
+    ['2008-12-28', '2008-W52'],
+    ['2008-12-29', '2009-W01'],
+    ['2009-12-31', '2009-W53'],
+    ['2010-01-03', '2009-W53'],
+    ['2026-10-31', '2026-W44'],
+  ])('%s lies in %s', (iso, week) => {
+    expect(periodKey('iso_week', day(iso))).toBe(week);
+  });
+
+  it('refuse a week 53 in a year that has 52', () => {
+    expect(periodRange('iso_week', '2025-W53')).toBeUndefined();
+    expect(periodRange('iso_week', '2026-W53')).toEqual({ first: day('2026-12-28'), last: day('2027-01-03') });
+  });
+});
+
+describe('periods', () => {
+  it('hold exactly the days whose key they are', () => {
+    fc.assert(
+      fc.property(
+        fc.constantFrom('year' as const, 'half_year' as const, 'quarter' as const, 'month' as const, 'iso_week' as const, 'day' as const),
+        anyDay,
+        (period, number) => {
+          const key = periodKey(period, number);
+          const { first, last } = periodRange(period, key)!;
+          expect(first).toBeLessThanOrEqual(number);
+          expect(last).toBeGreaterThanOrEqual(number);
+          expect(periodKey(period, first)).toBe(key);
+          expect(periodKey(period, last)).toBe(key);
+          expect(periodKey(period, first - 1)).not.toBe(key);
+          expect(periodKey(period, last + 1)).not.toBe(key);
+        },
+      ),
+      { seed: 2 },
+    );
+  });
+
+  it('are worded for people', () => {
+    expect(periodLabel('quarter', '2026-Q2', 'en-GB')).toBe('Q2 2026');
+    expect(periodLabel('quarter', '2026-Q2', 'en-GB', true)).toBe('Q2');
+    expect(periodLabel('month', '2026-04', 'en-GB')).toBe('April 2026');
+    expect(periodLabel('month', '2026-04', 'sv-SE', true)).toBe('april');
+    expect(periodLabel('iso_week', '2026-W05', 'en-GB')).toBe('Week 5, 2026');
+    expect(periodLabel('weekday', '1', 'en-GB')).toBe('Monday');
+    expect(rangeLabel(day('2026-04-01'), day('2026-06-30'), 'en-GB')).toBe('1 April to 30 June 2026');
+  });
+});
+
+describe('moving dates', () => {
+  it('clamps to the end of a month', () => {
+    expect(isoDate(shiftDay(day('2024-02-29'), -1, 'year'))).toBe('2023-02-28');
+    expect(isoDate(shiftDay(day('2026-03-31'), -1, 'month'))).toBe('2026-02-28');
+    expect(isoDate(shiftDay(day('2026-05-31'), -1, 'quarter'))).toBe('2026-02-28');
+    expect(isoDate(shiftDay(day('2026-01-03'), -1, 'week'))).toBe('2025-12-27');
+  });
+
+  it('keeps whole months whole', () => {
+    const moved = shiftRange({ first: day('2025-02-01'), last: day('2025-02-28') }, -1, 'year');
+    expect([moved.first, moved.last].map(isoDate)).toEqual(['2024-02-01', '2024-02-29']);
+    const ten = shiftRange({ first: day('2026-01-01'), last: day('2026-10-31') }, -1, 'year');
+    expect([ten.first, ten.last].map(isoDate)).toEqual(['2025-01-01', '2025-10-31']);
+  });
+
+  it('comes back when the day exists in both months', () => {
+    fc.assert(
+      fc.property(
+        anyDay,
+        fc.integer({ min: -40, max: 40 }),
+        fc.constantFrom('year' as const, 'quarter' as const, 'month' as const, 'week' as const, 'day' as const),
+        (number, amount, unit) => {
+          fc.pre(civilOf(number).day <= 28);
+          expect(shiftDay(shiftDay(number, amount, unit), -amount, unit)).toBe(number);
+        },
+      ),
+      { seed: 3 },
+    );
+  });
+});

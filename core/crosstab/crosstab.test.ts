@@ -1,0 +1,116 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { isoDate, parseIsoDate } from '../calendar/index.ts';
+import { runQuery } from '../engine/index.ts';
+import { factNamed, type Axis, type CalendarDimension, type Filter } from '../model/index.ts';
+import { workedDataset, workedStore } from '../testing/worked-example.ts';
+import { Cube, CrosstabTooLargeError, daysFilter, parsePathKey, pathKey, planCrosstab, runsOf, shiftRanges, splitDates } from './index.ts';
+
+const store = workedStore();
+const axis = (fields: string[]): Axis => ({
+  fields,
+  total: 'always',
+  openLevels: 0,
+  order: { by: 'label', direction: 'asc' },
+  hideEmpty: true,
+});
+const calendar = workedDataset.dimensions.find((dimension): dimension is CalendarDimension => dimension.kind === 'calendar')!;
+
+describe('totals tie out', () => {
+  it('on any levels and under any choice: every total of a sum is the sum of its members', () => {
+    const fields = fc.subarray(['region', 'country', 'city', 'year', 'quarter', 'month', 'channel'], { minLength: 1, maxLength: 4 });
+    const scopes = fc.option(
+      fc.constantFrom<Filter>(
+        { op: 'in', field: 'channel', values: ['Online'] },
+        { op: 'in', field: 'year', values: ['2026'] },
+        { op: 'ne', field: 'city', value: 'Lyon' },
+      ),
+    );
+    fc.assert(
+      fc.property(fields, fc.nat({ max: 4 }), scopes, (levels, cut, scope) => {
+        const [side, top] = [levels.slice(0, cut), levels.slice(cut)];
+        const plan = planCrosstab(workedDataset, { side: axis(side), top: axis(top), cells: [{ measure: 'net' }], filter: null }, scope, {
+          side: side.length,
+          top: top.length,
+        });
+        const cube = new Cube(
+          plan,
+          plan.parts.map((part) => runQuery(workedDataset, store, part.query!)),
+          { side: null, top: null },
+        );
+        const value = (row: number, column: number): number => cube.value('net', row, column) || 0;
+        for (const row of cube.side.nodes) {
+          for (const column of cube.top.nodes) {
+            if (row.children.length > 0)
+              expect(value(row.id, column.id)).toBe(row.children.reduce((sum, child) => sum + value(child, column.id), 0));
+            if (column.children.length > 0)
+              expect(value(row.id, column.id)).toBe(column.children.reduce((sum, child) => sum + value(row.id, child), 0));
+          }
+        }
+      }),
+      { numRuns: 200, seed: 8 },
+    );
+  });
+
+  it('says how large it would be instead of taking all memory', () => {
+    const plan = planCrosstab(
+      workedDataset,
+      { side: axis(['region']), top: axis(['year']), cells: [{ measure: 'net' }], filter: null },
+      null,
+      { side: 1, top: 1 },
+    );
+    const many = Array.from({ length: 9_000 }, (_, index) => [`member ${index}`]);
+    const results = plan.parts.map((part) => runQuery(workedDataset, store, part.query!));
+    expect(() => new Cube(plan, results, { side: many, top: many })).toThrow(CrosstabTooLargeError);
+  });
+});
+
+describe('paths in addresses', () => {
+  it('come back the same, with slashes, percent signs and missing members', () => {
+    fc.assert(
+      fc.property(fc.array(fc.option(fc.string({ minLength: 1 })), { minLength: 1, maxLength: 4 }), (path) => {
+        expect(parsePathKey(pathKey(path))).toEqual(path);
+      }),
+      { seed: 9 },
+    );
+    expect(pathKey(['a/b', null, '50%'])).toBe('a%2Fb/%0/50%25');
+  });
+});
+
+describe('the same days, some periods back', () => {
+  const ranges = (from: string, to: string): { first: number; last: number }[] => [{ first: parseIsoDate(from)!, last: parseIsoDate(to)! }];
+
+  it('parts conditions on dates from the rest', () => {
+    const both: Filter = {
+      op: 'and',
+      items: [
+        { op: 'in', field: 'year', values: ['2026'] },
+        { op: 'in', field: 'region', values: ['Nordic'] },
+      ],
+    };
+    expect(splitDates(workedDataset, both)).toEqual({ dates: both.items[0], rest: both.items[1] });
+  });
+
+  it('finds the unbroken runs of days', () => {
+    expect(runsOf([1, 2, 3, 7, 9, 10])).toEqual([
+      { first: 1, last: 3 },
+      { first: 7, last: 7 },
+      { first: 9, last: 10 },
+    ]);
+  });
+
+  it('speaks in days to facts that know days, in months to facts kept by months', () => {
+    const moved = shiftRanges(ranges('2026-01-01', '2026-02-28'), -1, 'year');
+    expect(moved.map(({ first, last }) => [isoDate(first), isoDate(last)])).toEqual([['2025-01-01', '2025-02-28']]);
+    expect(daysFilter(workedDataset, factNamed(workedDataset, 'sales'), calendar, moved)).toEqual({
+      op: 'or',
+      items: [{ op: 'between', field: 'day', low: '2025-01-01', high: '2025-02-28' }],
+    });
+    expect(daysFilter(workedDataset, factNamed(workedDataset, 'targets'), calendar, moved)).toEqual({
+      op: 'in',
+      field: 'month',
+      values: ['2025-01', '2025-02'],
+    });
+    expect(daysFilter(workedDataset, factNamed(workedDataset, 'targets'), calendar, ranges('2026-01-01', '2026-02-27'))).toBeNull();
+  });
+});

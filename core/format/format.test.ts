@@ -1,0 +1,79 @@
+import { describe, expect, it } from 'vitest';
+import { stateOf, standing, type Limits } from '../indicators/index.ts';
+import { workedDataset } from '../testing/worked-example.ts';
+import { cellText, conditionWords, countWords, figureText, listWords, plainMemberLabel, signedPercent, unitWords } from './index.ts';
+
+const euro = { kind: 'currency', currency: 'EUR', decimals: 0, unit: 'thousand' } as const;
+const percent = { kind: 'percent', decimals: 1, unit: 'one' } as const;
+
+describe('figures', () => {
+  it('stand bare in cells, with their unit when alone', () => {
+    expect(cellText(7_904_400, euro, 'en-GB')).toBe('7,904');
+    expect(cellText(1.0309, percent, 'en-GB')).toBe('103.1');
+    expect(figureText(38_420_000, { ...euro, unit: 'million', decimals: 2 }, 'en-GB')).toBe('€\u00a038.42\u00a0M');
+    expect(figureText(0.416, percent, 'en-GB')).toBe('41.6\u00a0%');
+    expect(unitWords(euro, 'en-GB')).toBe('thousand euro');
+  });
+  it('use a real minus sign, and none before a rounded zero', () => {
+    expect(cellText(-1_234_567, { ...euro, unit: 'one' }, 'en-GB')).toBe('−1,234,567');
+    expect(cellText(-0.4, { ...euro, unit: 'one' }, 'en-GB')).toBe('0');
+    expect(signedPercent(-0.014, 'en-GB', 'pt')).toBe('−1.4\u00a0pt');
+    expect(signedPercent(0.059, 'en-GB')).toBe('+5.9\u00a0%');
+    expect(signedPercent(0.00001, 'en-GB')).toBe('±0.0\u00a0%');
+  });
+  it('show an en dash where there is no value', () => {
+    expect(cellText(null, euro, 'en-GB')).toBe('–');
+    expect(figureText(Number.NaN, euro, 'en-GB')).toBe('–');
+  });
+  it('follow the locale', () => {
+    expect(cellText(1234.5, { kind: 'number', decimals: 1, unit: 'one' }, 'de-DE')).toBe('1.234,5');
+  });
+});
+
+describe('words', () => {
+  const words = (filter: Parameters<typeof conditionWords>[1]): string[] =>
+    conditionWords(workedDataset, filter, plainMemberLabel(workedDataset, 'en-GB'));
+  it('list and count', () => {
+    expect(listWords(['a', 'b', 'c'])).toBe('a, b and c');
+    expect(countWords(1, { one: 'order line', many: 'order lines' }, 'en-GB')).toBe('1 order line');
+    expect(countWords(8114, { one: 'order line', many: 'order lines' }, 'en-GB')).toBe('8,114 order lines');
+  });
+  it('say conditions as sentences', () => {
+    expect(
+      words({
+        op: 'and',
+        items: [
+          { op: 'in', field: 'country', values: ['Sweden', 'France'] },
+          { op: 'in', field: 'quarter', values: ['2026-Q2'] },
+        ],
+      }),
+    ).toEqual(['Country is Sweden or France', 'Quarter is Q2 2026']);
+    expect(words({ op: 'notIn', field: 'channel', values: ['Online'] })).toEqual(['Channel is not Online']);
+    expect(words({ op: 'empty', field: 'city' })).toEqual(['City is missing']);
+    expect(words({ op: 'in', field: 'city', values: ['a', 'b', 'c', 'd', 'e', 'f', 'g'] })).toEqual(['City is a, b, c, d, e and 2 more']);
+    expect(words({ op: 'or', items: [] })).toEqual(['Nothing you may see']);
+  });
+});
+
+describe('states of a KPI', () => {
+  const higher: Limits = { by: 'ratio', onCourse: 1, drifting: 0.96, direction: 'higher' };
+  it.each([
+    [100, 100, 'on'],
+    [99.99, 100, 'drifting'],
+    [96, 100, 'drifting'],
+    [95.99, 100, 'off'],
+    [Number.NaN, 100, 'none'],
+    [5, 0, 'none'],
+  ] as const)('%d against %d is %s', (value, target, state) => {
+    expect(stateOf(value, target, higher)).toBe(state);
+  });
+  it('turn round where lower is better', () => {
+    const lower: Limits = { by: 'difference', onCourse: 0, drifting: 0.02, direction: 'lower' };
+    expect([0.1, 0.11, 0.2].map((value) => stateOf(value, 0.1, lower))).toEqual(['on', 'drifting', 'off']);
+  });
+  it('do not tip over on the last binary digit', () => {
+    expect(0.3 - 0.1).not.toBe(0.2);
+    expect(stateOf(0.3, 0.1, { by: 'difference', onCourse: 0.2, drifting: 0.1, direction: 'higher' })).toBe('on');
+    expect(standing(3, 0, 'ratio')).toBeNaN();
+  });
+});

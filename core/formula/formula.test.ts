@@ -1,0 +1,185 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { workedDataset } from '../testing/worked-example.ts';
+import { datasetSchema, type Dataset } from '../model/index.ts';
+import { evaluateCell, FormulaError, parseFormula, planFormula, planMeasure, printFormula, type Syntax } from './index.ts';
+
+const span = { from: 0, to: 0 };
+/** A formula without its places in the text. */
+const bare = (node: Syntax): unknown => JSON.parse(JSON.stringify(node, (key, value: unknown) => (key === 'span' ? undefined : value)));
+
+const text = fc.string({ maxLength: 6 }).filter((value) => !value.includes('\u0000'));
+const name = fc.constantFrom('quantity', 'net sales', 'Order', 'date', 'über', 'x1');
+const syntax: fc.Arbitrary<Syntax> = fc.letrec<{ node: Syntax }>((tie) => ({
+  node: fc.oneof(
+    { maxDepth: 4, depthSize: 'small' },
+    fc.constantFrom('0', '12', '1.50').map((value): Syntax => ({ kind: 'number', text: value, span })),
+    text.map((value): Syntax => ({ kind: 'text', value, span })),
+    fc.constant<Syntax>({ kind: 'date', value: '2026-10-31', span }),
+    fc.boolean().map((value): Syntax => ({ kind: 'boolean', value, span })),
+    fc.constant<Syntax>({ kind: 'null', span }),
+    name.map((value): Syntax => ({ kind: 'name', name: value, span })),
+    fc.record({
+      kind: fc.constant('call' as const),
+      name: fc.constantFrom('sum', 'if', 'count'),
+      args: fc.array(tie('node'), { maxLength: 3 }),
+      where: fc.option(tie('node')),
+      span: fc.constant(span),
+    }),
+    fc.record({ kind: fc.constantFrom('negative' as const, 'not' as const), operand: tie('node'), span: fc.constant(span) }),
+    fc.record({
+      kind: fc.constant('binary' as const),
+      op: fc.constantFrom('^' as const, '*' as const, '/' as const, '%' as const, '+' as const, '-' as const),
+      left: tie('node'),
+      right: tie('node'),
+      span: fc.constant(span),
+    }),
+    fc.record({
+      kind: fc.constant('comparison' as const),
+      op: fc.constantFrom('=' as const, '<>' as const, '<=' as const, '>' as const),
+      left: tie('node'),
+      right: tie('node'),
+      span: fc.constant(span),
+    }),
+    fc.record({ kind: fc.constantFrom('and' as const, 'or' as const), left: tie('node'), right: tie('node'), span: fc.constant(span) }),
+    fc.record({
+      kind: fc.constant('in' as const),
+      negated: fc.boolean(),
+      operand: tie('node'),
+      items: fc.array(tie('node'), { minLength: 1, maxLength: 3 }),
+      span: fc.constant(span),
+    }),
+    fc.record({ kind: fc.constant('isNull' as const), negated: fc.boolean(), operand: tie('node'), span: fc.constant(span) }),
+    fc.record({ kind: fc.constant('like' as const), negated: fc.boolean(), operand: tie('node'), pattern: text, span: fc.constant(span) }),
+    fc.record({
+      kind: fc.constant('between' as const),
+      negated: fc.boolean(),
+      operand: tie('node'),
+      low: name.map((value): Syntax => ({ kind: 'name', name: value, span })),
+      high: fc.constant<Syntax>({ kind: 'number', text: '5', span }),
+      span: fc.constant(span),
+    }),
+    fc.record({
+      kind: fc.constant('case' as const),
+      branches: fc.array(fc.record({ when: tie('node'), then: tie('node') }), { minLength: 1, maxLength: 2 }),
+      otherwise: fc.option(tie('node')),
+      span: fc.constant(span),
+    }),
+  ),
+})).node;
+
+describe('reading and writing formulas', () => {
+  it('come back the same after printing and parsing', () => {
+    fc.assert(
+      fc.property(syntax, (node) => {
+        expect(bare(parseFormula(printFormula(node)))).toEqual(bare(node));
+      }),
+      { numRuns: 1_500, seed: 4 },
+    );
+  });
+
+  it.each([
+    ['1 + 2 * 3 ^ 2 ^ 2', 163],
+    ['-2 ^ 2', -4],
+    ['(1 + 2) * 3 - 4 / 2', 7],
+    ['10 % 4 + 1', 3],
+    ['2 - 3 - 4', -5],
+  ])('%s is %d by the strength of its operators', (formula, value) => {
+    const { expression } = planFormula(workedDataset, formula);
+    expect(evaluateCell(expression, () => Number.NaN)).toBe(value);
+  });
+
+  it('takes comments, and names and keywords in any case', () => {
+    expect(planFormula(workedDataset, "SUM(Quantity WHERE Channel = 'Online') -- pieces").aggregates).toEqual([
+      {
+        fact: 'sales',
+        call: { fn: 'sum', argument: { kind: 'field', name: 'quantity' }, where: { op: 'eq', field: 'channel', value: 'Online' } },
+      },
+    ]);
+  });
+
+  it('is parsed by the grammar as it is written down', () => {
+    const output = join(mkdtempSync(join(tmpdir(), 'grammar-')), 'parser.js');
+    const folder = new URL('.', import.meta.url).pathname;
+    execFileSync(join(folder, '../../node_modules/.bin/lezer-generator'), [join(folder, 'formula.grammar'), '-o', output], {
+      stdio: 'pipe',
+    });
+    expect(readFileSync(join(folder, 'grammar/parser.js'), 'utf8')).toBe(readFileSync(output, 'utf8'));
+  });
+});
+
+/** The problem that a formula is refused with, and the text it points at. */
+function problemOf(formula: string, dataset: Dataset = workedDataset): { code: string; at: string; message: string } {
+  try {
+    planFormula(dataset, formula);
+  } catch (error) {
+    if (error instanceof FormulaError) {
+      const { from, to } = error.problem.span;
+      return { code: error.problem.code, at: formula.slice(from, to), message: error.message };
+    }
+    throw error;
+  }
+  throw new Error(`"${formula}" was not refused.`);
+}
+
+describe('refusing formulas', () => {
+  it.each([
+    ['', 'empty', ''],
+    ['sum(quantity', 'syntax', ''],
+    ['sum(quantity))', 'syntax', ')'],
+    ['sum(quantity) +', 'syntax', ''],
+    ['sum(quantty)', 'unknown-name', 'quantty'],
+    ['summ(quantity)', 'unknown-function', 'summ(quantity)'],
+    ['quantity / 2', 'record-value-in-measure', 'quantity'],
+    ['sum(net)', 'aggregate-in-record', 'net'],
+    ['sum(avg(quantity))', 'aggregate-in-record', 'avg(quantity)'],
+    ['percentile(quantity, 2)', 'fraction-out-of-range', '2'],
+    ['percentile(quantity)', 'argument-count', 'percentile(quantity)'],
+    ['coalesce(net where quantity > 1)', 'condition-outside-aggregate', 'quantity > 1'],
+    ['sum(quantity where 1 + 2)', 'not-a-condition', '1 + 2'],
+    ['sum(quantity + target)', 'several-facts', 'sum(quantity + target)'],
+    ['count()', 'no-fact', 'count()'],
+    ['max(channel)', 'not-a-number', 'channel'],
+    ["'text'", 'not-a-number', "'text'"],
+    ['sum(quantity where channel = city)', 'literal-expected', 'city'],
+  ])('%j: %s at %j', (formula, code, at) => {
+    const problem = problemOf(formula);
+    expect(problem).toMatchObject({ code, at });
+    expect(problem.message).toMatch(/[.?]$/);
+  });
+
+  it('offers the nearest known name', () => {
+    expect(problemOf('sum(quantty)').message).toContain('Did you mean quantity?');
+    expect(problemOf('cuont(city)').message).toContain('Did you mean count?');
+  });
+
+  it('names a cycle among measures in full', () => {
+    const dataset = datasetSchema.parse({
+      ...workedDataset,
+      measures: [
+        { name: 'a', label: 'A', formula: 'b + 1' },
+        { name: 'b', label: 'B', formula: 'c * 2' },
+        { name: 'c', label: 'C', formula: 'a' },
+      ],
+    });
+    expect(() => planMeasure(dataset, 'b')).toThrow('These measures need each other: b → c → a → b.');
+  });
+});
+
+describe('arithmetic over measures', () => {
+  it('has no value after a division by zero or on a missing value', () => {
+    const value = (formula: string, inputs: number[]): number =>
+      evaluateCell(planFormula(workedDataset, formula).expression, (index) => inputs[index]);
+    expect(value('net / goal', [10, 0])).toBeNaN();
+    expect(value('net - goal', [10, Number.NaN])).toBeNaN();
+    expect(value('coalesce(goal, 0) + net', [Number.NaN, 4])).toBe(4);
+  });
+
+  it('asks for each aggregate once', () => {
+    expect(planFormula(workedDataset, '(net - sum(target)) / net + net').aggregates).toHaveLength(2);
+  });
+});

@@ -1,0 +1,205 @@
+import type { CrosstabResponse, Explanation, ListResponse, MembersResponse } from '@bold-compass/core/api';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { demoApp, type DemoApp } from '../../demo/testing/database.ts';
+
+/** A regional manager gets no record of another region by any call: every route is tried. */
+
+let demo: DemoApp;
+let foreign: string[];
+let own: { n: number; net: number };
+beforeAll(async () => {
+  demo = await demoApp();
+  const { pool } = demo.connection;
+  const names = await pool.query<{ name: string }>(
+    `SELECT DISTINCT unnest(ARRAY[region, country, city, showroom]) AS name FROM hollin_marsh.showrooms WHERE region <> 'Nordic'
+     UNION SELECT customer FROM hollin_marsh.customers c WHERE NOT EXISTS (SELECT 1 FROM hollin_marsh.order_lines o JOIN hollin_marsh.showrooms s USING (showroom_id) WHERE o.customer_id = c.customer_id AND region = 'Nordic') AND segment <> 'Household'`,
+  );
+  foreign = names.rows.map(({ name }) => name);
+  const totals = await pool.query<{ n: string; net: string }>(
+    `SELECT count(*) AS n, sum(net_amount) AS net FROM hollin_marsh.order_lines JOIN hollin_marsh.showrooms USING (showroom_id) WHERE region = 'Nordic' AND status NOT IN ('Cancelled', 'Returned')`,
+  );
+  own = { n: Number(totals.rows[0].n), net: Number(totals.rows[0].net) };
+});
+afterAll(() => demo.close());
+
+/** Fails when an answer names a place or customer of another region. */
+function expectNothingForeign(body: unknown): void {
+  const texts = new Set<string>();
+  const visit = (value: unknown): void => {
+    if (typeof value === 'string') texts.add(value);
+    else if (value && typeof value === 'object') Object.values(value).forEach(visit);
+  };
+  visit(body);
+  expect(foreign.filter((name) => texts.has(name))).toEqual([]);
+}
+
+const axis = { open: { depth: 3, flipped: [] }, order: { by: 'label', direction: 'asc' }, hideEmpty: false };
+const whole = { from: 0, count: 400 };
+const crosstabBody = { side: axis, top: { ...axis, open: { depth: 0, flipped: [] } }, rows: whole, columns: whole };
+const R = '/api/reports/sales-against-target';
+const L = '/api/reports/order-lines';
+type Agent = Awaited<ReturnType<DemoApp['as']>>;
+
+/** What a manager can do with each route; a new route fails the test until it is tried here. */
+const ATTEMPTS: Record<string, (agent: Agent) => Promise<void>> = {
+  'get /session': async (agent) => expectNothingForeign((await agent.get('/api/session').expect(200)).body),
+  'post /session': async (agent) => void (await agent.post('/api/session').send({ email: 'x', password: 'y' }).expect(401)),
+  'delete /session': async () => undefined,
+  'get /demo-people': async (agent) => void (await agent.get('/api/demo-people').expect(200)),
+  'post /demo-session': async (agent) => void (await agent.post('/api/demo-session').send({ person: 'nobody' }).expect(401)),
+  'get /reports': async (agent) => expectNothingForeign((await agent.get('/api/reports').expect(200)).body),
+  'get /reports/:report': async (agent) => {
+    const { body } = await agent.get(R).expect(200);
+    expectNothingForeign(body);
+    expect(body).toMatchObject({ access: 'Region is Nordic', canCompose: false });
+  },
+  'put /reports/:report': async (agent) => void (await agent.put(R).send({ report: {}, revision: 1 }).expect(403)),
+  'post /reports/:report/members': async (agent) => {
+    for (const field of [
+      'region',
+      'country',
+      'city',
+      'showroom',
+      'channel',
+      'year',
+      'line',
+      'model',
+      'segment',
+      'customer',
+      'adviser',
+      'order_number',
+      'status',
+      'repair_family',
+    ]) {
+      const { body } = await agent.post(`${R}/members`).send({ field }).expect(200);
+      expectNothingForeign(body);
+      expect((body as MembersResponse).members.length, field).toBeGreaterThan(0);
+    }
+    const { body } = await agent.post(`${R}/members`).send({ field: 'year' }).expect(200);
+    const { rows } = await demo.connection.pool.query<{ n: string }>(
+      `SELECT count(*) AS n FROM hollin_marsh.order_lines JOIN hollin_marsh.showrooms USING (showroom_id) WHERE region = 'Nordic'`,
+    );
+    expect((body as MembersResponse).members.reduce((sum, member) => sum + member.records, 0)).toBe(Number(rows[0].n));
+    await agent
+      .post(`${R}/members`)
+      .send({ field: 'city', scope: { region: ['Mediterranean'] } })
+      .expect(422);
+  },
+  'post /reports/:report/exhibits/:exhibit/kpis': async (agent) => {
+    const { body } = await agent.post(`${R}/exhibits/key-figures/kpis`).send({}).expect(200);
+    expect((body as { value: number }[])[0].value).toBe(own.net);
+    await agent
+      .post(`${R}/exhibits/key-figures/kpis`)
+      .send({ scope: { country: ['Italy'] } })
+      .expect(422);
+  },
+  'post /reports/:report/exhibits/:exhibit/crosstab': async (agent) => {
+    const { body } = await agent.post(`${R}/exhibits/territory/crosstab`).send(crosstabBody).expect(200);
+    expectNothingForeign(body);
+    const answer = body as CrosstabResponse;
+    expect(answer.rows.items.filter((row) => row.depth === 1).map((row) => row.path)).toEqual([['Nordic']]);
+    expect(answer.cells[0].at(-3)).toBe(own.net);
+    await agent
+      .post(`${R}/exhibits/territory/crosstab`)
+      .send({ ...crosstabBody, scope: { region: ['Nordic', 'Atlantic'] } })
+      .expect(422);
+    const refused = await agent
+      .post(`${R}/exhibits/territory/crosstab`)
+      .send({ ...crosstabBody, scope: { city: ['Lyon'] } })
+      .expect(422);
+    const nonsense = await agent
+      .post(`${R}/exhibits/territory/crosstab`)
+      .send({ ...crosstabBody, scope: { city: ['Nowhere'] } })
+      .expect(422);
+    // What is not theirs and what does not exist are not told apart.
+    expect((refused.body as { detail: string }).detail.replace('Lyon', 'X')).toBe(
+      (nonsense.body as { detail: string }).detail.replace('Nowhere', 'X'),
+    );
+  },
+  'post /reports/:report/exhibits/:exhibit/explain': async (agent) => {
+    const { body } = await agent
+      .post(`${R}/exhibits/territory/explain`)
+      .send({ side: ['Atlantic', 'France'], top: [], measure: 'net_sales' })
+      .expect(200);
+    const why = body as Explanation;
+    expect(why.value).toBeNull();
+    expect(why.records.map((record) => record.count)).toEqual([0]);
+    expect(why.madeOf).toBeNull();
+    expect(why.against.every((one) => one.value === null && one.difference === null)).toBe(true);
+    const total = (await agent.post(`${R}/exhibits/territory/explain`).send({ side: [], top: [], measure: 'net_sales' }).expect(200))
+      .body as Explanation;
+    expectNothingForeign(total);
+    expect(total.value).toBe(own.net);
+  },
+  'post /reports/:report/exhibits/:exhibit/list': async (agent) => {
+    const { body } = await agent
+      .post(`${L}/exhibits/lines/list`)
+      .send({ order: [{ field: 'city', direction: 'desc' }], offset: 0, limit: 500 })
+      .expect(200);
+    expectNothingForeign(body);
+    expect((body as ListResponse).total).toBe(own.n);
+    await agent
+      .post(`${L}/exhibits/lines/list`)
+      .send({ scope: { showroom: ['175'] }, order: [], offset: 0, limit: 5 })
+      .expect(422);
+  },
+  'get /datasets': async (agent) => void (await agent.get('/api/datasets').expect(403)),
+  'post /imports': async (agent) => void (await agent.post('/api/imports').attach('file', Buffer.from('a\n1\n'), 'a.csv').expect(403)),
+  'post /imports/:import/check': async (agent) =>
+    void (await agent.post('/api/imports/7f0c1a4e-1111-4111-8111-111111111111/check').send({}).expect(403)),
+  'post /imports/:import/commit': async (agent) =>
+    void (await agent.post('/api/imports/7f0c1a4e-1111-4111-8111-111111111111/commit').send({}).expect(403)),
+};
+
+describe('a regional manager', () => {
+  it('is tried on every route there is', () => {
+    expect(demo.app.routes.map((route) => `${route.method} ${route.path}`).sort()).toEqual(Object.keys(ATTEMPTS).sort());
+  });
+
+  it.each(Object.keys(ATTEMPTS))('sees their region only: %s', async (route) => {
+    await ATTEMPTS[route](await demo.as('sanna-wikmark'));
+  });
+});
+
+describe('access', () => {
+  it('is by country for a country lead: no share of a parent can be worked out', async () => {
+    const agent = await demo.as('elin-dahlmark');
+    const { body } = await agent.post(`${R}/exhibits/territory/crosstab`).send(crosstabBody).expect(200);
+    const countries = (body as CrosstabResponse).rows.items.filter((row) => row.depth === 2).map((row) => row.path[1]);
+    expect(countries).toEqual(['Sweden']);
+    const why = (await agent.post(`${R}/exhibits/territory/explain`).send({ side: ['Nordic', 'Sweden'], top: [], measure: 'net_sales' }))
+      .body as Explanation;
+    expect(why.against.find((one) => one.kind === 'share')!.difference).toBe(1);
+  });
+
+  it('shows nothing of a fact that does not know the ruled field', async () => {
+    await demo.connection.pool.query(
+      `INSERT INTO app.access_rules (person_id, dataset, field, members) VALUES ('mael-delorme', 'hollin-marsh', 'segment', '["School"]')`,
+    );
+    const agent = await demo.as('mael-delorme');
+    const { body } = await agent.post(`${R}/exhibits/key-figures/kpis`).send({}).expect(200);
+    const by = new Map((body as { id: string; value: number | null; target: number | null }[]).map((kpi) => [kpi.id, kpi]));
+    // Sales are by customer; targets and repairs are not.
+    expect(by.get('net-sales')!.value).toBeGreaterThan(0);
+    expect(by.get('net-sales')!.target).toBeNull();
+    expect(by.get('repairs')!.value).toBeNull();
+  });
+
+  it('is worked out apart for people who ask the same', async () => {
+    const ask = async (person: string): Promise<number> =>
+      ((await (await demo.as(person)).post(`${R}/exhibits/key-figures/kpis`).send({})).body as { value: number }[])[0].value;
+    const [all, nordic, atlantic] = [await ask('henrike-hollin'), await ask('sanna-wikmark'), await ask('gareth-penhale')];
+    expect(nordic).toBe(own.net);
+    expect(new Set([all, nordic, atlantic]).size).toBe(3);
+    expect(all).toBeGreaterThan(nordic + atlantic);
+  });
+
+  it('needs a session on every route but signing in', async () => {
+    const { default: request } = await import('supertest');
+    for (const route of demo.app.routes.filter((one) => one.open !== 'anyone')) {
+      const path = `/api${route.path.replaceAll(/:\w+/g, 'x')}`;
+      const answer = await request(demo.app.express)[route.method](path).send({});
+      expect(`${route.method} ${path} ${answer.status}`).toBe(`${route.method} ${path} 401`);
+    }
+  });
+});
