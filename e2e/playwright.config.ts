@@ -8,6 +8,11 @@ export default defineConfig({
   expect: { timeout: 10_000 },
   fullyParallel: false,
   workers: 2,
+  // The outage takes the database away from everyone, so it comes last and alone.
+  projects: [
+    { name: 'with the database', testIgnore: 'outage.spec.ts' },
+    { name: 'without it', testMatch: 'outage.spec.ts', dependencies: ['with the database'] },
+  ],
   retries: 0,
   forbidOnly: process.env.CI === 'true',
   reporter: output ? [['line'], ['json', { outputFile: output }]] : 'line',

@@ -1,0 +1,44 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test, type Page } from '@playwright/test';
+import { enterAs, openSales } from './support/people.ts';
+
+/** WCAG 2.2 AA by axe-core on every screen, light and dark. */
+async function expectNoFindings(page: Page): Promise<void> {
+  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']).analyze();
+  expect(violations.map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.target.join(' ')).join(' | ')}`)).toEqual([]);
+}
+
+for (const scheme of ['light', 'dark'] as const) {
+  test.describe(`in ${scheme}`, () => {
+    test.use({ colorScheme: scheme });
+
+    test('sign-in and library', async ({ page }) => {
+      await page.goto('/sign-in');
+      await expect(page.getByRole('button', { name: /^Henrike Hollin/ })).toBeVisible();
+      await expectNoFindings(page);
+      await enterAs(page, 'Henrike Hollin');
+      await expect(page.getByRole('link', { name: /Order lines/ })).toBeVisible();
+      await expectNoFindings(page);
+    });
+
+    test('report, margin and list', async ({ page }) => {
+      await openSales(page, 'Henrike Hollin', 'year=2026&territory.side=0&territory.side=Nordic&territory.cell=Nordic/Sweden&territory.cell=2026&territory.cell=net_sales');
+      await expect(page.getByText('Drill through to')).toBeVisible();
+      await expectNoFindings(page);
+      await page.goto('/reports/order-lines');
+      await expect(page.getByRole('table')).toBeVisible();
+      await expectNoFindings(page);
+    });
+
+    test('composing and importing', async ({ page }) => {
+      await enterAs(page, 'Ines Calloway');
+      await page.goto('/reports/sales-against-target?compose=');
+      await expect(page.getByRole('treegrid')).toBeVisible();
+      await expectNoFindings(page);
+      await page.goto('/data');
+      await page.getByLabel('CSV file').setInputFiles({ name: 'a.csv', mimeType: 'text/csv', buffer: Buffer.from('a,b\n1,x\n2,y\n') });
+      await expect(page.getByRole('heading', { name: 'Everything fits' })).toBeVisible();
+      await expectNoFindings(page);
+    });
+  });
+}

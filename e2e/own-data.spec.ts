@@ -1,0 +1,91 @@
+import { readFileSync } from 'node:fs';
+import { expect, test } from '@playwright/test';
+import { fromCSV, op } from 'arquero';
+import { enterAs } from './support/people.ts';
+
+/** An analyst brings a file in and puts a cross-tab together. */
+
+const weather = readFileSync(new URL('../node_modules/vega-datasets/data/seattle-weather.csv', import.meta.url));
+
+test('a CSV file becomes a dataset and a cross-tab that is composed from menus', async ({ page }) => {
+  await enterAs(page, 'Ines Calloway');
+  await page.getByRole('link', { name: 'Data' }).click();
+  await page.getByLabel('CSV file').setInputFiles({ name: 'seattle-weather.csv', mimeType: 'text/csv', buffer: weather });
+  await expect(page.getByRole('heading', { name: 'Everything fits' })).toBeVisible();
+  await expect(page.getByLabel('Type of date')).toHaveValue('date');
+  await expect(page.getByLabel('Type of precipitation')).toHaveValue('decimal');
+
+  // A wrong turn: nothing is brought in while cells do not fit.
+  await page.getByLabel('Type of weather').selectOption('integer');
+  await expect(page.getByText(/cells do not fit/)).toBeVisible();
+  await expect(page.getByText('Line 2, weather: “drizzle” is not a whole number')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Bring it in' })).toBeDisabled();
+  await page.getByLabel('Type of weather').selectOption('text');
+  await expect(page.getByRole('heading', { name: 'Everything fits' })).toBeVisible();
+
+  await page.getByLabel('Name of the dataset').fill('Weather in Seattle');
+  await page.getByRole('button', { name: 'Bring it in' }).click();
+  await expect(page.getByRole('heading', { name: 'Weather in Seattle', level: 1 })).toBeVisible();
+  const table = page.getByRole('treegrid');
+  await expect(table.getByRole('rowheader', { name: 'drizzle' })).toBeVisible();
+
+  const across = page.getByRole('group', { name: 'Across the top' });
+  const cells = page.getByRole('group', { name: 'In the cells' });
+  await cells.getByRole('button', { name: 'Add a measure in the cells' }).click();
+  await page.getByRole('searchbox').fill('precip');
+  await page.getByRole('button', { name: 'precipitation, sum' }).click();
+  await expect(page.getByText('Draft saved')).toBeVisible();
+  await expect(table.getByRole('columnheader', { name: 'precipitation' }).first()).toBeVisible();
+
+  const reference = fromCSV(weather.toString('utf8'), { autoType: false });
+  expect(reference.numRows()).toBe(1461);
+  const rain = fromCSV(weather.toString('utf8')).groupby('weather').rollup({ sum: op.sum('precipitation'), n: op.count() }).objects() as { weather: string; sum: number; n: number }[];
+
+  await across.getByRole('button', { name: 'date, year' }).click();
+  await page.getByRole('button', { name: 'Take it out' }).click();
+  for (const { weather: kind, sum, n } of rain) {
+    const row = table.getByRole('row').filter({ has: page.getByRole('rowheader', { name: kind, exact: true }) });
+    await expect(row.getByRole('gridcell')).toHaveText([n.toLocaleString('en-GB'), '–', sum.toLocaleString('en-GB', { minimumFractionDigits: 1, maximumFractionDigits: 1 })].filter((text) => text !== '–').concat(await row.getByRole('gridcell').count().then((count) => (count > 2 ? ['–'] : []))));
+  }
+
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(across.getByRole('button', { name: 'date, year' })).toBeVisible();
+  await page.getByRole('button', { name: 'Swap side and top' }).click();
+  await expect(table.getByRole('rowheader', { name: '2012' })).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(table.getByRole('rowheader', { name: 'drizzle' })).toBeVisible();
+  await page.getByRole('group', { name: 'Down the side' }).getByRole('button', { name: 'with a total' }).click();
+  await expect(table.getByRole('rowheader', { name: /^All/ })).toHaveCount(0);
+  await expect(page.getByText('Draft saved')).toBeVisible();
+
+  await page.reload();
+  await expect(table.getByRole('rowheader', { name: 'drizzle' })).toBeVisible();
+  await page.getByRole('link', { name: 'Read' }).click();
+  await expect(page.getByText('Draft, not published yet')).toBeVisible();
+});
+
+test('two people in one draft: the second save says so', async ({ page, browser }) => {
+  await enterAs(page, 'Ines Calloway');
+  await page.goto('/reports/sales-against-target?compose=');
+  const other = await (await browser.newContext()).newPage();
+  await enterAs(other, 'Ines Calloway');
+  await other.goto('/reports/sales-against-target?compose=');
+  await other.getByRole('group', { name: 'Down the side' }).getByRole('button', { name: 'with a total' }).click();
+  await expect(other.getByText('Draft saved')).toBeVisible();
+  await page.getByRole('group', { name: 'Across the top' }).getByRole('button', { name: 'with a total' }).click();
+  await expect(page.getByRole('alert')).toContainText('Someone else saved this report in the meantime.');
+  await page.getByRole('button', { name: 'Reload their version' }).click();
+  await expect(page.getByRole('group', { name: 'Down the side' }).getByRole('button', { name: 'without a total' })).toBeVisible();
+  await page.getByRole('group', { name: 'Down the side' }).getByRole('button', { name: 'without a total' }).click();
+  await expect(page.getByText('Draft saved')).toBeVisible();
+});
+
+test('managers find neither Data nor Compose', async ({ page }) => {
+  await enterAs(page, 'Henrike Hollin');
+  await expect(page.getByRole('link', { name: 'Data' })).toHaveCount(0);
+  await page.goto('/reports/sales-against-target?compose=');
+  await expect(page.getByRole('treegrid')).toBeVisible();
+  await expect(page.getByRole('group', { name: 'Down the side' })).toHaveCount(0);
+  await page.goto('/data');
+  await expect(page.getByText('This is not open to you')).toBeVisible();
+});
