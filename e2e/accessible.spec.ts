@@ -4,7 +4,9 @@ import { enterAs, openSales } from './support/people.ts';
 
 /** WCAG 2.2 AA by axe-core on every screen, light and dark. */
 async function expectNoFindings(page: Page): Promise<void> {
-  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']).analyze();
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'])
+    .analyze();
   expect(violations.map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.target.join(' ')).join(' | ')}`)).toEqual([]);
 }
 
@@ -22,7 +24,11 @@ for (const scheme of ['light', 'dark'] as const) {
     });
 
     test('report, margin and list', async ({ page }) => {
-      await openSales(page, 'Henrike Hollin', 'year=2026&territory.side=0&territory.side=Nordic&territory.cell=Nordic/Sweden&territory.cell=2026&territory.cell=net_sales');
+      await openSales(
+        page,
+        'Henrike Hollin',
+        'year=2026&territory.side=0&territory.side=Nordic&territory.cell=Nordic/Sweden&territory.cell=2026&territory.cell=net_sales',
+      );
       await expect(page.getByText('Drill through to')).toBeVisible();
       await expectNoFindings(page);
       await page.goto('/reports/order-lines');

@@ -14,7 +14,9 @@ test('a database that stops in the middle of a click comes back without a reload
     // The remembered session is forgotten after two seconds: from then on every answer needs the database.
     await page.waitForTimeout(2_500);
     await page.getByRole('button', { name: 'Open Nordic' }).click();
-    await expect(page.getByRole('alert')).toContainText('The database does not answer. What you see stays as it is; this page tries again by itself.');
+    await expect(page.getByRole('alert')).toContainText(
+      'The database does not answer. What you see stays as it is; this page tries again by itself.',
+    );
     expect(await figuresOf(page, 'Nordic')).toEqual(before);
   } finally {
     await fetch(`${control}/resume`);

@@ -33,19 +33,25 @@ test('a CSV file becomes a dataset and a cross-tab that is composed from menus',
   const cells = page.getByRole('group', { name: 'In the cells' });
   await cells.getByRole('button', { name: 'Add a measure in the cells' }).click();
   await page.getByRole('searchbox').fill('precip');
-  await page.getByRole('button', { name: 'precipitation, sum' }).click();
+  await page.getByRole('group', { name: 'Measures' }).getByRole('button', { name: 'precipitation, sum' }).click();
   await expect(page.getByText('Draft saved')).toBeVisible();
   await expect(table.getByRole('columnheader', { name: 'precipitation' }).first()).toBeVisible();
 
   const reference = fromCSV(weather.toString('utf8'), { autoType: false });
   expect(reference.numRows()).toBe(1461);
-  const rain = fromCSV(weather.toString('utf8')).groupby('weather').rollup({ sum: op.sum('precipitation'), n: op.count() }).objects() as { weather: string; sum: number; n: number }[];
+  const rain = fromCSV(weather.toString('utf8'))
+    .groupby('weather')
+    .rollup({ sum: op.sum('precipitation'), n: op.count() })
+    .objects() as { weather: string; sum: number; n: number }[];
 
   await across.getByRole('button', { name: 'date, year' }).click();
-  await page.getByRole('button', { name: 'Take it out' }).click();
+  await page.getByRole('button', { name: 'Take it out', exact: true }).click();
+  await expect(table.getByRole('columnheader', { name: '2012' })).toHaveCount(0);
+  expect(rain).toHaveLength(5);
   for (const { weather: kind, sum, n } of rain) {
     const row = table.getByRole('row').filter({ has: page.getByRole('rowheader', { name: kind, exact: true }) });
-    await expect(row.getByRole('gridcell')).toHaveText([n.toLocaleString('en-GB'), '–', sum.toLocaleString('en-GB', { minimumFractionDigits: 1, maximumFractionDigits: 1 })].filter((text) => text !== '–').concat(await row.getByRole('gridcell').count().then((count) => (count > 2 ? ['–'] : []))));
+    const total = sum.toLocaleString('en-GB', { minimumFractionDigits: 1, maximumFractionDigits: 1 });
+    await expect(row.getByRole('gridcell')).toHaveText([n.toLocaleString('en-GB'), total]);
   }
 
   await page.getByRole('button', { name: 'Undo' }).click();

@@ -52,7 +52,19 @@ test('an expired session asks to sign in and comes back to the same page', async
 
 test('what the server answers wrongly is told in plain words, and can be tried again', async ({ page }) => {
   await enterAs(page, 'Henrike Hollin');
-  await page.route('**/crosstab', (route) => route.fulfill({ status: 500, contentType: 'application/problem+json', body: JSON.stringify({ type: 'x', title: 'Something went wrong here', status: 500, detail: 'Try again; nothing was lost.', code: 'internal' }) }));
+  await page.route('**/crosstab', (route) =>
+    route.fulfill({
+      status: 500,
+      contentType: 'application/problem+json',
+      body: JSON.stringify({
+        type: 'x',
+        title: 'Something went wrong here',
+        status: 500,
+        detail: 'Try again; nothing was lost.',
+        code: 'internal',
+      }),
+    }),
+  );
   await page.goto('/reports/sales-against-target');
   await expect(page.getByText('Something went wrong here')).toBeVisible();
   await page.unroute('**/crosstab');
@@ -63,7 +75,17 @@ test('what the server answers wrongly is told in plain words, and can be tried a
 test('too large a cross-tab is not drawn, but told', async ({ page }) => {
   await enterAs(page, 'Henrike Hollin');
   await page.route('**/crosstab', (route) =>
-    route.fulfill({ status: 422, contentType: 'application/problem+json', body: JSON.stringify({ type: 'x', title: 'This would be too large to draw', status: 422, detail: 'This would make 12,000 rows and 412 columns. Choose fewer members above, or close a level.', code: 'too-large' }) }),
+    route.fulfill({
+      status: 422,
+      contentType: 'application/problem+json',
+      body: JSON.stringify({
+        type: 'x',
+        title: 'This would be too large to draw',
+        status: 422,
+        detail: 'This would make 12,000 rows and 412 columns. Choose fewer members above, or close a level.',
+        code: 'too-large',
+      }),
+    }),
   );
   await page.goto('/reports/sales-against-target');
   await expect(page.getByText('This would make 12,000 rows and 412 columns.')).toBeVisible();

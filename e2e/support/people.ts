@@ -18,10 +18,15 @@ export async function openSales(page: Page, name = 'Henrike Hollin', query = '')
 export const grid = (page: Page) => page.getByRole('treegrid', { name: 'Net sales and attainment' });
 
 /** The row of a member, by its label. */
-export const rowOf = (page: Page, label: string) => grid(page).getByRole('row').filter({ has: page.getByRole('rowheader', { name: label }) }).first();
+export const rowOf = (page: Page, label: string) =>
+  grid(page)
+    .getByRole('row')
+    .filter({ has: page.getByRole('rowheader', { name: label }) })
+    .first();
 
 /** The labels of the rows, from the top. */
-export const rowLabels = async (page: Page): Promise<string[]> => (await grid(page).getByRole('rowheader').allInnerTexts()).map((text) => text.replace(/^[+−]\s*/, '').trim());
+export const rowLabels = async (page: Page): Promise<string[]> =>
+  (await grid(page).getByRole('rowheader').allInnerTexts()).map((text) => text.replace(/^[+−]\s*/, '').trim());
 
 /** The figures of a row as numbers; null where there is none. */
 export async function figuresOf(page: Page, label: string): Promise<(number | null)[]> {

@@ -63,7 +63,7 @@ export async function measureUnder(
       if (!part.query) continue;
       const moved = movedFilter(desk, part.fact, part.query.filter, back);
       if (moved === undefined) {
-        part.reason = `${part.fact.label} cannot be moved to other dates.`;
+        part.reason = `The data does not reach back over all of the same days, ${back.amount === 1 ? 'a' : back.amount} ${back.unit}${back.amount === 1 ? '' : 's'} before.`;
         part.query = null;
       } else part.query.filter = moved;
     }
@@ -92,6 +92,9 @@ function movedFilter(
   if (!calendar || !day) return undefined;
   const { dates, rest } = splitDates(desk.dataset, filter);
   const days = (desk.members([day.name], dates) ?? []).map(([key]) => parseIsoDate(key!)!).sort((a, b) => a - b);
-  const moved = daysFilter(desk.dataset, fact, calendar, shiftRanges(runsOf(days), -amount, unit));
+  const ranges = shiftRanges(runsOf(days), -amount, unit);
+  // Part of a period against the whole of another would be no comparison.
+  if (ranges.some((range) => range.first < desk.calendar.first)) return undefined;
+  const moved = daysFilter(desk.dataset, fact, calendar, ranges);
   return moved ? allOf(rest, moved) : undefined;
 }

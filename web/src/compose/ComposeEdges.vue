@@ -45,7 +45,7 @@ const hasTotal = (edge: Edge): boolean => props.exhibit[edge].total !== 'never';
         <span v-if="index > 0" class="step" aria-hidden="true">›</span>
         <v-menu location="bottom start" :offset="4">
           <template #activator="{ props: activator }">
-            <button type="button" class="tag field" v-bind="activator">{{ fieldLabel(dataset, field) }}</button>
+            <button type="button" class="tag field" v-bind="activator" :aria-owns="undefined">{{ fieldLabel(dataset, field) }}</button>
           </template>
           <div class="menu-sheet">
             <button type="button" class="menu-item" @click="emit('change', addField(exhibit, across(edge), field))">
@@ -80,7 +80,9 @@ const hasTotal = (edge: Edge): boolean => props.exhibit[edge].total !== 'never';
       <span class="words serif">In the cells</span>
       <v-menu v-for="cell in exhibit.cells" :key="cell.measure" location="bottom start" :offset="4">
         <template #activator="{ props: activator }">
-          <button type="button" class="tag measure" v-bind="activator">{{ measureNamed(dataset, cell.measure).label }}</button>
+          <button type="button" class="tag measure" v-bind="activator" :aria-owns="undefined">
+            {{ measureNamed(dataset, cell.measure).label }}
+          </button>
         </template>
         <div class="menu-sheet">
           <p class="formula">{{ measureNamed(dataset, cell.measure).formula }}</p>

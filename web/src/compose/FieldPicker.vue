@@ -32,7 +32,7 @@ function pick(name: string): void {
 <template>
   <v-menu v-model="open" :close-on-content-click="false" location="bottom start" :offset="4" max-height="420">
     <template #activator="{ props: activator }">
-      <button type="button" class="add" v-bind="activator" :aria-label="label" :title="label">+</button>
+      <button type="button" class="add" v-bind="activator" :aria-owns="undefined" :aria-label="label" :title="label">+</button>
     </template>
     <div class="menu-sheet picker">
       <input

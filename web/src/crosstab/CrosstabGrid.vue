@@ -488,6 +488,8 @@ defineExpose({ focusGrid: () => scroller.value?.querySelector<HTMLElement>('[rol
 <style scoped>
 .scroller {
   position: relative;
+  width: fit-content;
+  max-width: 100%;
   overflow: auto;
   max-height: max(420px, calc(100vh - 190px));
   border-bottom: 2px solid var(--ink);

@@ -47,8 +47,8 @@ function blocksIn(view: Viewport): Block[] {
 
 function gather(key: string, blocks: Map<string, CrosstabResponse>): Cells {
   const [first] = blocks.values();
-  const rows: (Header | undefined)[] = new Array<Header | undefined>(first.rows.total);
-  const columns: (Header | undefined)[] = new Array<Header | undefined>(first.columns.total);
+  const rows: (Header | undefined)[] = new Array<Header | undefined>(first.rows.total).fill(undefined);
+  const columns: (Header | undefined)[] = new Array<Header | undefined>(first.columns.total).fill(undefined);
   for (const block of blocks.values()) {
     block.rows.items.forEach((header, index) => (rows[block.rows.from + index] = header));
     block.columns.items.forEach((header, index) => (columns[block.columns.from + index] = header));

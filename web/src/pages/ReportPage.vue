@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { reportViewSchema } from '@bold-compass/core/api';
 import { useQuery } from '@tanstack/vue-query';
-import { computed, watch } from 'vue';
+import { computed, ref, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import { ask, isPassing } from '../api/client.ts';
 import OpenReport from '../report/OpenReport.vue';
@@ -17,6 +17,12 @@ const { data, error, failureReason, refetch } = useQuery({
   queryFn: ({ signal }) =>
     ask(reportViewSchema, 'GET', `/reports/${encodeURIComponent(id.value)}${composing.value ? '?draft=true' : ''}`, undefined, signal),
 });
+/** Counts how often a draft was given up for the stored one: each time the page starts anew. */
+const reloads = ref(0);
+async function reload(): Promise<void> {
+  await refetch();
+  reloads.value++;
+}
 const problem = computed(() => error.value ?? (!data.value && isPassing(failureReason.value) ? failureReason.value : null));
 watch(data, (view) => view && (document.title = `${view.report.title} · Bold Compass`), { immediate: true });
 </script>
@@ -26,7 +32,13 @@ watch(data, (view) => view && (document.title = `${view.report.title} · Bold Co
     <RouterLink class="button" to="/reports">Open the list of reports</RouterLink>
   </ProblemState>
   <ExhibitState v-else-if="!data" class="opening" kind="loading" title="Opening the report" />
-  <OpenReport v-else :key="`${data.report.id} ${composing}`" :loaded="data" :composing="composing && data.canCompose" @reload="refetch()" />
+  <OpenReport
+    v-else
+    :key="`${data.report.id} ${composing} ${reloads}`"
+    :loaded="data"
+    :composing="composing && data.canCompose"
+    @reload="reload"
+  />
 </template>
 
 <style scoped>

@@ -129,7 +129,7 @@ const headingId = computed(() => `heading-${props.exhibit.id}`);
       <button class="button" type="button" @click="resetScope">Back to the first choice</button>
     </ExhibitState>
     <template v-else>
-      <div class="scroller" tabindex="0" role="region" :aria-label="exhibit.title">
+      <div class="scroller" tabindex="0" role="group" aria-label="Rows of the list">
         <table :class="{ waiting: isPlaceholderData }">
           <thead>
             <tr>

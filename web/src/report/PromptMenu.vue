@@ -87,7 +87,13 @@ function move(event: KeyboardEvent): void {
 <template>
   <v-menu v-model="open" :close-on-content-click="false" location="bottom start" :offset="6" max-height="460">
     <template #activator="{ props: activator }">
-      <button class="phrase" type="button" v-bind="activator" :aria-label="`${fieldLabel(dataset, field)}: ${phrase}. Change`">
+      <button
+        class="phrase"
+        type="button"
+        v-bind="activator"
+        :aria-owns="undefined"
+        :aria-label="`${fieldLabel(dataset, field)}: ${phrase}. Change`"
+      >
         {{ phrase }}
       </button>
     </template>

@@ -39,7 +39,13 @@ async function leave(): Promise<void> {
     </RouterLink>
     <v-menu location="end bottom" :offset="6">
       <template #activator="{ props }">
-        <button class="place person" type="button" v-bind="props" :aria-label="`${session.person?.name}: appearance and signing out`">
+        <button
+          class="place person"
+          type="button"
+          v-bind="props"
+          :aria-owns="undefined"
+          :aria-label="`${session.person?.name}: appearance and signing out`"
+        >
           <v-icon :icon="mdiAccountCircleOutline" size="24" aria-hidden="true" />
         </button>
       </template>
