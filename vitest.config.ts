@@ -19,7 +19,6 @@ export default defineConfig({
           globalSetup: ['demo/testing/global-setup.ts'],
           testTimeout: 60_000,
           hookTimeout: 120_000,
-          maxWorkers: 2,
         },
       },
       {

@@ -32,26 +32,26 @@ test('a CSV file becomes a dataset and a cross-tab that is composed from menus',
   const across = page.getByRole('group', { name: 'Across the top' });
   const cells = page.getByRole('group', { name: 'In the cells' });
   await cells.getByRole('button', { name: 'Add a measure in the cells' }).click();
-  await page.getByRole('searchbox').fill('precip');
-  await page.getByRole('group', { name: 'Measures' }).getByRole('button', { name: 'precipitation, sum' }).click();
+  await page.getByRole('searchbox').fill('temp_max');
+  await page.getByRole('group', { name: 'Measures' }).getByRole('button', { name: 'temp_max, average' }).click();
   await expect(page.getByText('Draft saved')).toBeVisible();
-  await expect(table.getByRole('columnheader', { name: 'precipitation' }).first()).toBeVisible();
+  await expect(table.getByRole('columnheader', { name: 'temp_max, average' }).first()).toBeVisible();
 
   const reference = fromCSV(weather.toString('utf8'), { autoType: false });
   expect(reference.numRows()).toBe(1461);
   const rain = fromCSV(weather.toString('utf8'))
     .groupby('weather')
-    .rollup({ sum: op.sum('precipitation'), n: op.count() })
-    .objects() as { weather: string; sum: number; n: number }[];
+    .rollup({ sum: op.sum('precipitation'), warmth: op.mean('temp_max'), n: op.count() })
+    .objects() as { weather: string; sum: number; warmth: number; n: number }[];
 
   await across.getByRole('button', { name: 'date, year' }).click();
   await page.getByRole('button', { name: 'Take it out', exact: true }).click();
   await expect(table.getByRole('columnheader', { name: '2012' })).toHaveCount(0);
   expect(rain).toHaveLength(5);
-  for (const { weather: kind, sum, n } of rain) {
+  for (const { weather: kind, sum, warmth, n } of rain) {
     const row = table.getByRole('row').filter({ has: page.getByRole('rowheader', { name: kind, exact: true }) });
     const total = sum.toLocaleString('en-GB', { minimumFractionDigits: 1, maximumFractionDigits: 1 });
-    await expect(row.getByRole('gridcell')).toHaveText([n.toLocaleString('en-GB'), total]);
+    await expect(row.getByRole('gridcell')).toHaveText([n.toLocaleString('en-GB'), total, warmth.toFixed(2)]);
   }
 
   await page.getByRole('button', { name: 'Undo' }).click();

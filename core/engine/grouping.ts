@@ -1,5 +1,6 @@
 import type { Dataset, Fact } from '../model/index.ts';
 import type { Store } from './columns.ts';
+import { countUp, lookUp, lookUpMore } from './kernels.ts';
 import { holds, type Condition } from './predicate.ts';
 import { TooManyGroupsError } from './query.ts';
 import { factTable, fieldLookup, type Lookup } from './source.ts';
@@ -107,6 +108,8 @@ export interface BlockSelector {
   /** Selected record numbers and their groups, valid up to the count that `select` returns. */
   rows: Int32Array;
   groups: Int32Array;
+  /** First selected record when all of a block follow each other, so that columns can be read straight through; else -1. */
+  start: number;
   select(from: number, to: number): number;
 }
 
@@ -120,18 +123,23 @@ export function denseSelector(grouping: Grouping, tests: ((row: number) => numbe
     local: part.local.map((local) => (local < 0 ? LEFT_OUT : local * grouping.strides[index])),
     filters: part.local.some((local) => local < 0),
   }));
-  const filters = parts.some((part) => part.filters);
-  return {
+  const filters = parts.some((part) => part.filters) || tests.length > 0;
+  const selector: BlockSelector = {
     rows,
     groups,
+    start: -1,
     select(from, to) {
       let count = to - from;
-      for (let k = 0; k < count; k++) rows[k] = from + k;
-      groups.fill(0, 0, count);
-      for (const { reference, local } of parts) {
-        for (let k = 0; k < count; k++) groups[k] += local[reference[from + k]];
+      parts.forEach(({ reference, local }, part) => {
+        if (part === 0) lookUp(groups, local, reference, from, count);
+        else lookUpMore(groups, local, reference, from, count);
+      });
+      if (parts.length === 0) groups.fill(0, 0, count);
+      if (!filters) {
+        selector.start = from;
+        countUp(rows, from, count);
+        return count;
       }
-      if (!filters && tests.length === 0) return count;
       let kept = 0;
       for (let k = 0; k < count; k++) {
         if (groups[k] < 0) continue;
@@ -151,6 +159,7 @@ export function denseSelector(grouping: Grouping, tests: ((row: number) => numbe
       return count;
     },
   };
+  return selector;
 }
 
 /** Selects records when the possible groups are too many: those that occur are numbered as they come. */
@@ -168,6 +177,7 @@ export function sparseSelector(
   return {
     rows,
     groups,
+    start: -1,
     found,
     select(from, to) {
       let kept = 0;

@@ -3,6 +3,7 @@ import { aggregates, type HolisticAggregate, type Tally } from './aggregates.ts'
 import type { Store } from './columns.ts';
 import { BLOCK } from './expression.ts';
 import { denseSelector, numberTuples, planGrouping, sparseSelector, type BlockSelector, type Grouping } from './grouping.ts';
+import { countGroups } from './kernels.ts';
 import { compileConjuncts } from './predicate.ts';
 import type { AggregateValues, GroupingSetResult, Query, QueryResult } from './query.ts';
 import { factTable } from './source.ts';
@@ -33,9 +34,10 @@ export function runQuery(dataset: Dataset, store: Store, query: Query, maxGroups
   const { streams, planned } = planStreams(dataset, store, fact, query.aggregates);
   const finest = grouping.dense ? countDense(grouping, streams, tests, rows) : countSparse(grouping, streams, tests, rows, maxGroups);
   const segments = streams.map((_, index) => segmentsOf(finest.accumulators[index].kept, finest));
+  const locals = localsOf(grouping, finest);
   return {
     members: grouping.members,
-    sets: query.sets.map((set) => rollUp(grouping, finest, segments, streams, planned, set)),
+    sets: query.sets.map((set) => rollUp(grouping, finest, locals, segments, streams, planned, set)),
   };
 }
 
@@ -52,12 +54,15 @@ function countDense(grouping: Grouping, streams: Stream[], tests: ((row: number)
   const accumulators = streams.map((stream) => accumulatorFor(stream, grouping.groups));
   scan(rows, selector, (count) => {
     const { groups } = selector;
-    for (let k = 0; k < count; k++) records[groups[k]]++;
-    for (const accumulator of accumulators) accumulator.add(selector.rows, groups, count);
+    countGroups(records, groups, count);
+    for (const accumulator of accumulators) accumulator.add(selector, count);
   });
-  const slots: number[] = [];
-  for (let group = 0; group < records.length; group++) if (records[group] > 0) slots.push(group);
-  return { ids: Float64Array.from(slots), slots: Int32Array.from(slots), records, accumulators };
+  let found = 0;
+  for (let group = 0; group < records.length; group++) if (records[group] > 0) found++;
+  const slots = new Int32Array(found);
+  found = 0;
+  for (let group = 0; group < records.length; group++) if (records[group] > 0) slots[found++] = group;
+  return { ids: new Float64Array(slots), slots, records, accumulators };
 }
 
 function countSparse(grouping: Grouping, streams: Stream[], tests: ((row: number) => number)[], rows: number, maxGroups: number): Finest {
@@ -74,8 +79,8 @@ function countSparse(grouping: Grouping, streams: Stream[], tests: ((row: number
       accumulators.forEach((accumulator) => accumulator.grow(capacity));
     }
     const { groups } = selector;
-    for (let k = 0; k < count; k++) records[groups[k]]++;
-    for (const accumulator of accumulators) accumulator.add(selector.rows, groups, count);
+    countGroups(records, groups, count);
+    for (const accumulator of accumulators) accumulator.add(selector, count);
   });
   return { ids: Float64Array.from(selector.found), slots: Int32Array.from(selector.found, (_, slot) => slot), records, accumulators };
 }
@@ -100,32 +105,76 @@ function segmentsOf(kept: KeptValues | null, finest: Finest): Segments | null {
   return { values, starts };
 }
 
-/** Numbers the groups of a coarser set; returns the coarse group of each finest group and the sets' keys. */
-function coarsen(grouping: Grouping, finest: Finest, set: number[]): { group: Int32Array; size: number; keys: Int32Array[] } {
-  const columns = set.map((level) => {
-    const index = grouping.parts.findIndex((part) => part.levels.includes(level));
-    const part = grouping.parts[index];
-    const codes = part.codes[part.levels.indexOf(level)];
+/** The combination of each finest group in each part, taken out of the combined number once. */
+function localsOf(grouping: Grouping, finest: Finest): Int32Array[] {
+  return grouping.parts.map((part, index) => {
     const stride = grouping.strides[index];
-    return Int32Array.from(finest.ids, (id) => codes[Math.floor(id / stride) % part.size]);
+    const locals = new Int32Array(finest.ids.length);
+    for (let k = 0; k < locals.length; k++) locals[k] = Math.floor(finest.ids[k] / stride) % part.size;
+    return locals;
   });
-  const { local, size, codes } = numberTuples(columns, () => true, finest.ids.length);
-  return { group: local, size: finest.ids.length === 0 ? 0 : size, keys: codes };
+}
+
+/**
+ * Numbers the groups of a coarser set; returns the coarse group of each finest group and the set's keys. Combinations
+ * are made coarser part by part, where they are few; each finest group then costs a look-up a part.
+ */
+function coarsen(
+  grouping: Grouping,
+  locals: Int32Array[],
+  count: number,
+  set: number[],
+): { group: Int32Array; size: number; keys: Int32Array[] } {
+  const parts = grouping.parts.flatMap((part, index) => {
+    const levels = set.filter((level) => part.levels.includes(level));
+    if (levels.length === 0) return [];
+    const columns = levels.map((level) => part.codes[part.levels.indexOf(level)]);
+    return [{ levels, locals: locals[index], ...numberTuples(columns, () => true, part.size) }];
+  });
+  const possible = parts.reduce((product, part) => product * part.size, 1);
+  const dense = possible <= Math.max(1 << 16, count * 8) ? new Int32Array(possible) : null;
+  const sparse = new Map<number, number>();
+  const group = new Int32Array(count);
+  const first: number[] = [];
+  for (let k = 0; k < count; k++) {
+    let key = 0;
+    for (const part of parts) key = key * part.size + part.local[part.locals[k]];
+    // Numbers start at 1 here, so that 0 says "not seen yet".
+    let number = dense ? dense[key] : sparse.get(key);
+    if (!number) {
+      number = first.push(k);
+      if (dense) dense[key] = number;
+      else sparse.set(key, number);
+    }
+    group[k] = number - 1;
+  }
+  const keys = set.map((level) => {
+    const part = parts.find(({ levels }) => levels.includes(level))!;
+    const codes = part.codes[part.levels.indexOf(level)];
+    const key = new Int32Array(first.length);
+    for (let number = 0; number < key.length; number++) {
+      const k = first[number];
+      key[number] = codes[part.local[part.locals[k]]];
+    }
+    return key;
+  });
+  return { group, size: first.length, keys };
 }
 
 function rollUp(
   grouping: Grouping,
   finest: Finest,
+  locals: Int32Array[],
   segments: (Segments | null)[],
   streams: Stream[],
   planned: PlannedAggregate[],
   set: number[],
 ): GroupingSetResult {
-  const coarse = coarsen(grouping, finest, set);
+  const coarse = coarsen(grouping, locals, finest.ids.length, set);
   // The grand total exists even when no record is left: its counts are zero and its sums have no value.
   const size = set.length === 0 ? 1 : coarse.size;
   const records = new Float64Array(size);
-  finest.slots.forEach((slot, position) => (records[coarse.group[position]] += finest.records[slot]));
+  for (let k = 0; k < finest.slots.length; k++) records[coarse.group[k]] += finest.records[finest.slots[k]];
   const tallies = finest.accumulators.map((accumulator) => mergeTallies(accumulator, finest, coarse.group, size, records));
   const members = planned.map(({ call, stream }): AggregateValues => {
     const aggregate = aggregates[call.fn];
@@ -150,10 +199,16 @@ function rollUp(
   return { levels: set, size, keys: coarse.keys, records, values: members };
 }
 
-/** Units of 10^-scale to plain numbers; squares of units for variances. */
+/** Whether every value is a whole number that a double holds exactly. */
+function allSafe(values: Float64Array): boolean {
+  for (let group = 0; group < values.length; group++) if (Math.abs(values[group]) > Number.MAX_SAFE_INTEGER) return false;
+  return true;
+}
+
+/** Units of 10^-scale to plain numbers; `power` is 2 for squares of units, as variances are. */
 function plainNumbers(values: Float64Array, scale: number | null, power: number, result: 'keep' | 'float'): AggregateValues {
   if (scale === null) return { type: 'number', values, scale: null };
-  const exact = result === 'keep' && values.every((value) => !(Math.abs(value) > Number.MAX_SAFE_INTEGER));
+  const exact = result === 'keep' && allSafe(values);
   const divisor = 10 ** (scale * power);
   if (divisor !== 1) for (let group = 0; group < values.length; group++) values[group] /= divisor;
   return { type: 'number', values, scale: exact ? scale : null };
@@ -167,13 +222,13 @@ function mergeTallies(accumulator: Accumulator, finest: Finest, groupOf: Int32Ar
     min: new Float64Array(tally.min.length ? size : 0).fill(Infinity),
     max: new Float64Array(tally.max.length ? size : 0).fill(-Infinity),
   };
-  finest.slots.forEach((slot, position) => {
-    const group = groupOf[position];
-    if (!countsRecords) merged.count[group] += tally.count[slot];
-    if (tally.sum.length) merged.sum[group] += tally.sum[slot];
-    if (tally.min.length) merged.min[group] = Math.min(merged.min[group], tally.min[slot]);
-    if (tally.max.length) merged.max[group] = Math.max(merged.max[group], tally.max[slot]);
-  });
+  const { slots } = finest;
+  if (!countsRecords) for (let k = 0; k < slots.length; k++) merged.count[groupOf[k]] += tally.count[slots[k]];
+  if (tally.sum.length) for (let k = 0; k < slots.length; k++) merged.sum[groupOf[k]] += tally.sum[slots[k]];
+  if (tally.min.length)
+    for (let k = 0; k < slots.length; k++) merged.min[groupOf[k]] = Math.min(merged.min[groupOf[k]], tally.min[slots[k]]);
+  if (tally.max.length)
+    for (let k = 0; k < slots.length; k++) merged.max[groupOf[k]] = Math.max(merged.max[groupOf[k]], tally.max[slots[k]]);
   return merged;
 }
 

@@ -2,6 +2,8 @@ import type { Dataset, Fact } from '../model/index.ts';
 import { aggregates, ARITHMETIC, type Tally } from './aggregates.ts';
 import type { Store } from './columns.ts';
 import { BLOCK } from './expression.ts';
+import type { BlockSelector } from './grouping.ts';
+import { countGroups, sumBlock, sumChosen, sumStraight } from './kernels.ts';
 import { compileOperand, type Operand } from './operand.ts';
 import { recordTest } from './predicate.ts';
 import type { AggregateCall } from './query.ts';
@@ -82,7 +84,7 @@ export interface Accumulator {
   kept: KeptValues | null;
   /** True when every counted record has a value, so that the tally's count is the group's record count. */
   countsRecords: boolean;
-  add(rows: Int32Array, groups: Int32Array, count: number): void;
+  add(block: Pick<BlockSelector, 'rows' | 'groups' | 'start'>, count: number): void;
   /** Makes room for groups that are numbered as they come. */
   grow(groups: number): void;
 }
@@ -120,10 +122,11 @@ export function accumulatorFor(stream: Stream, groups: number): Accumulator {
       if (wants.min) tally.min = grown(tally.min, size, Infinity);
       if (wants.max) tally.max = grown(tally.max, size, -Infinity);
     },
-    add(allRows, allGroups, allCount) {
+    add({ rows: allRows, groups: allGroups, start }, allCount) {
       if (direct) {
         const { sum } = tally;
-        for (let k = 0; k < allCount; k++) sum[allGroups[k]] += direct[allRows[k]];
+        if (start >= 0) sumStraight(sum, allGroups, direct, start, allCount);
+        else sumChosen(sum, allGroups, direct, allRows, allCount);
         return;
       }
       let [rows, groups, count] = [allRows, allGroups, allCount];
@@ -137,14 +140,14 @@ export function accumulatorFor(stream: Stream, groups: number): Accumulator {
         [rows, groups] = [someRows, someGroups];
       }
       if (!operand) {
-        if (!countsRecords) for (let k = 0; k < count; k++) tally.count[groups[k]]++;
+        if (!countsRecords) countGroups(tally.count, groups, count);
         return;
       }
       operand.compiled.evaluate(rows, count, values);
       kept?.push(values, groups, count);
       const { sum, min, max } = tally;
       if (countsRecords) {
-        if (wants.sum) for (let k = 0; k < count; k++) sum[groups[k]] += values[k];
+        if (wants.sum) sumBlock(sum, groups, values, count);
       } else {
         for (let k = 0; k < count; k++) {
           const value = values[k];

@@ -1,0 +1,99 @@
+import { reportSchema, type Crosstab, type Report } from '@bold-compass/core/model';
+import fc from 'fast-check';
+import { createMemoryHistory, createRouter, type LocationQuery, type LocationQueryRaw } from 'vue-router';
+import { describe, expect, it } from 'vitest';
+import document from '../../../demo/documents/sales-against-target.json';
+import {
+  cellQuery,
+  emptyQuery,
+  openQuery,
+  orderQuery,
+  readCrosstabState,
+  readScope,
+  scopeQuery,
+  stateQuery,
+  toggled,
+  type Orders,
+} from './url-state.ts';
+
+const report: Report = reportSchema.parse(document);
+const exhibit = report.exhibits.find((one): one is Crosstab => one.kind === 'crosstab')!;
+const router = createRouter({ history: createMemoryHistory(), routes: [{ path: '/', component: {} }] });
+
+/** A query as it comes back from the address bar. */
+const throughAddress = (query: LocationQueryRaw): LocationQuery => router.resolve(router.resolve({ path: '/', query }).fullPath).query;
+
+const member = fc.string({ minLength: 1, maxLength: 8 }).filter((text) => text !== '*');
+
+describe('scope in addresses', () => {
+  it('comes back the same', () => {
+    fc.assert(
+      fc.property(
+        fc.dictionary(
+          fc.constantFrom('region', 'country', 'city', 'year', 'quarter', 'channel'),
+          fc.uniqueArray(member, { minLength: 1, maxLength: 3 }),
+        ),
+        (scope) => {
+          const { ...plain } = scope;
+          expect(readScope(report, throughAddress(scopeQuery(plain)))).toEqual(plain);
+        },
+      ),
+      { seed: 11 },
+    );
+  });
+
+  it("is the report's first choice until a reader chooses, then theirs, also when that is everything", () => {
+    expect(readScope(report, {})).toEqual({ year: ['2026'] });
+    expect(readScope(report, throughAddress({ 'territory.side': ['1'] }))).toEqual({ year: ['2026'] });
+    expect(readScope(report, throughAddress(scopeQuery({})))).toEqual({});
+    expect(readScope(report, throughAddress({ region: 'Nordic' }))).toEqual({ region: ['Nordic'] });
+  });
+
+  it('is kept apart from how exhibits stand', () => {
+    const query = throughAddress({ region: 'Nordic', compose: '', 'territory.side': ['1', 'Nordic'] });
+    expect(stateQuery(query)).toEqual({ compose: '', 'territory.side': ['1', 'Nordic'] });
+  });
+});
+
+describe('the state of a cross-tab in addresses', () => {
+  it('comes back the same', () => {
+    const path = fc.array(fc.option(member), { minLength: 1, maxLength: 3 });
+    fc.assert(
+      fc.property(fc.nat({ max: 4 }), fc.array(path, { maxLength: 4 }), path, path, (depth, opened, side, top) => {
+        const open = opened.reduce(toggled, { depth, flipped: [] });
+        const cell = { side, top, measure: 'target' };
+        const state = readCrosstabState(exhibit, throughAddress({ ...openQuery(exhibit, 'side', open), ...cellQuery(exhibit, cell) }));
+        expect(state.side.open).toEqual(open);
+        expect(state.cell).toEqual(cell);
+      }),
+      { seed: 12 },
+    );
+    const order: Orders = { by: 'measure', measure: 'net_sales', at: ['2026', '2026-Q2'], direction: 'asc' };
+    expect(readCrosstabState(exhibit, throughAddress(orderQuery(exhibit, 'side', order))).side.order).toEqual(order);
+  });
+
+  it('opens and closes a member by the same step', () => {
+    const once = toggled({ depth: 1, flipped: [] }, ['Nordic', 'Sweden']);
+    expect(once.flipped).toEqual(['Nordic/Sweden']);
+    expect(toggled(once, ['Nordic', 'Sweden']).flipped).toEqual([]);
+  });
+
+  it('switches empty rows and columns on their own', () => {
+    const first = readCrosstabState(exhibit, {});
+    const rows = throughAddress(emptyQuery(exhibit, first, 'side'));
+    const state = readCrosstabState(exhibit, rows);
+    expect([state.side.hideEmpty, state.top.hideEmpty]).toEqual([false, true]);
+    expect(emptyQuery(exhibit, state, 'side')).toEqual({ 'territory.empty': undefined });
+    expect(emptyQuery(exhibit, state, 'top')).toEqual({ 'territory.empty': ['side', 'top'] });
+  });
+
+  it('falls back to the report where an address was edited by hand', () => {
+    const broken = throughAddress({
+      'territory.side': ['many'],
+      'territory.top': ['-1'],
+      'territory.side-order': ['sideways'],
+      'territory.cell': ['a', 'b', 'no measure'],
+    });
+    expect(readCrosstabState(exhibit, broken)).toEqual(readCrosstabState(exhibit, {}));
+  });
+});
