@@ -4,6 +4,7 @@ import { periodRange, parseIsoDate } from '@bold-compass/core/calendar';
 import { cellText } from '@bold-compass/core/format';
 import { fieldPlace, fieldPlural, measureNamed, type Crosstab } from '@bold-compass/core/model';
 import { useVirtualizer } from '@tanstack/vue-virtual';
+import { useResizeObserver } from '@vueuse/core';
 import { computed, nextTick, ref, useId, watch } from 'vue';
 import BearingNeedle from '../report/BearingNeedle.vue';
 import { useReport } from '../report/context.ts';
@@ -103,6 +104,7 @@ const rowVirtualizer = useVirtualizer(
     estimateSize: () => ROW_HEIGHT,
     overscan: 12,
     paddingStart: headHeight.value,
+    scrollPaddingStart: headHeight.value,
   })),
 );
 const columnVirtualizer = useVirtualizer(
@@ -113,6 +115,7 @@ const columnVirtualizer = useVirtualizer(
     overscan: 2,
     horizontal: true,
     paddingStart: sideWidth.value,
+    scrollPaddingStart: sideWidth.value,
   })),
 );
 watch([columnWidth, sideWidth], () => columnVirtualizer.value.measure());
@@ -249,6 +252,21 @@ watch(
     };
   },
 );
+
+/** Brings the chosen cell into view: it may come from the address, or the margin may have narrowed the page. */
+function showChosen(): void {
+  const { cell } = props.state;
+  if (!cell) return;
+  const row = props.cells.rows.findIndex((header) => header && samePath(header.path, cell.side));
+  const column = props.cells.columns.findIndex((header) => header && samePath(header.path, cell.top));
+  if (row >= 0) rowVirtualizer.value.scrollToIndex(row, { align: 'auto' });
+  if (column >= 0) columnVirtualizer.value.scrollToIndex(column, { align: 'auto' });
+}
+let lastWidth = 0;
+useResizeObserver(scroller, ([{ contentRect }]) => {
+  if (contentRect.width !== lastWidth) showChosen();
+  lastWidth = contentRect.width;
+});
 
 function move(row: number, column: number): void {
   const next = { row: Math.max(0, Math.min(props.cells.rowCount - 1, row)), column: Math.max(-1, Math.min(lastColumn.value, column)) };
