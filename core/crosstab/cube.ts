@@ -85,6 +85,11 @@ export class Cube {
     });
   }
 
+  /** How many records of one fact part stand behind a cell. */
+  partRecords(part: number, side: number, top: number): number {
+    return this.records[part][side * this.columns + top];
+  }
+
   /** How many records of any fact stand behind a cell. */
   recordsAt(side: number, top: number): number {
     const cell = side * this.columns + top;

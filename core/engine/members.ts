@@ -4,8 +4,25 @@ import { runQuery } from './run.ts';
 
 const identity = (rows: number): Int32Array => Int32Array.from({ length: rows }, (_, row) => row + 1);
 
+interface DimensionView {
+  dataset: Dataset;
+  store: Store;
+  fact: Fact;
+}
+
+/** Views by store and dimension: what is coded for a store is found again only on the same object. */
+const views = new WeakMap<Store, Map<string, DimensionView>>();
+
 /** A dimension seen as a fact with one record per row (per day, for the calendar), so that queries can be asked of it. */
-function asFact(dataset: Dataset, store: Store, dimension: Dimension): { dataset: Dataset; store: Store; fact: Fact } {
+function asFact(dataset: Dataset, store: Store, dimension: Dimension): DimensionView {
+  let known = views.get(store);
+  if (!known) views.set(store, (known = new Map()));
+  let view = known.get(dimension.name);
+  if (!view) known.set(dimension.name, (view = createView(dataset, store, dimension)));
+  return view;
+}
+
+function createView(dataset: Dataset, store: Store, dimension: Dimension): DimensionView {
   const rows = dimension.kind === 'calendar' ? store.calendar.days : (store.dimensions[dimension.name]?.rows ?? 0);
   const fact: Fact = {
     name: `rows of ${dimension.name}`,

@@ -21,9 +21,12 @@ const LOCALE = 'en-GB';
 const bytesOf = (result: QueryResult): number =>
   result.sets.reduce((sum, set) => sum + set.size * 8 * (1 + set.values.length + set.keys.length), 1_000);
 
-/** Answers by data version, access rules and query. */
-export type AnswerCache = LRUCache<string, Promise<QueryResult>>;
-export const createAnswerCache = (): AnswerCache => new LRUCache({ max: 2_000 });
+/** What desks remember across requests, always by data version and access rules. */
+export interface DeskMemory {
+  answers: LRUCache<string, Promise<QueryResult>>;
+  members: LRUCache<string, Promise<Set<string>>>;
+}
+export const createDeskMemory = (): DeskMemory => ({ answers: new LRUCache({ max: 2_000 }), members: new LRUCache({ max: 500 }) });
 
 /**
  * A dataset as one person sees it. This is the only way from a request to the engine, and the one place where access
@@ -40,7 +43,7 @@ export class Desk {
     loaded: LoadedDataset,
     private readonly rules: AccessRule[],
     private readonly engine: Engine,
-    private readonly answers: AnswerCache,
+    private readonly memory: DeskMemory,
   ) {
     this.dataset = loaded.dataset;
     this.store = loaded.store;
@@ -61,13 +64,13 @@ export class Desk {
     const fact = factNamed(this.dataset, query.fact);
     const guarded = { ...query, filter: allOf(query.filter, accessFilter(this.rules, this.dataset, fact)) };
     const key = JSON.stringify([this.store.version, guarded]);
-    let answer = this.answers.get(key);
+    let answer = this.memory.answers.get(key);
     if (!answer) {
       answer = this.engine.query(this.dataset, this.store, guarded);
-      this.answers.set(key, answer);
+      this.memory.answers.set(key, answer);
       answer.then(
-        (result) => bytesOf(result) > 20_000_000 && this.answers.delete(key),
-        () => this.answers.delete(key),
+        (result) => bytesOf(result) > 20_000_000 && this.memory.answers.delete(key),
+        () => this.memory.answers.delete(key),
       );
     }
     return answer;
@@ -98,7 +101,18 @@ export class Desk {
   }
 
   /** Every member of a field that the person may see, with or without records. */
-  async visibleMembers(field: string): Promise<Set<string>> {
+  visibleMembers(field: string): Promise<Set<string>> {
+    const key = `${this.viewKey} ${field}`;
+    let members = this.memory.members.get(key);
+    if (!members) {
+      members = this.findVisibleMembers(field);
+      this.memory.members.set(key, members);
+      members.catch(() => this.memory.members.delete(key));
+    }
+    return members;
+  }
+
+  private async findVisibleMembers(field: string): Promise<Set<string>> {
     const direct = this.members([field], null);
     if (direct) return new Set(direct.map(([member]) => member).filter((member): member is string => member !== null));
     const seen = new Set<string>();

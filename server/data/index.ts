@@ -1,4 +1,4 @@
 export { Catalogue, type LoadedDataset } from './catalogue.ts';
-export { createAnswerCache, Desk, type AnswerCache } from './desk.ts';
+export { createDeskMemory, Desk, type DeskMemory } from './desk.ts';
 export { Engine } from './engine.ts';
 export { loadStore } from './loader.ts';

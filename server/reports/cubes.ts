@@ -7,6 +7,7 @@ import {
   splitDates,
   type CrosstabPlan,
   type Depths,
+  type FactPart,
 } from '@bold-compass/core/crosstab';
 import { parseIsoDate, type ShiftUnit } from '@bold-compass/core/calendar';
 import { allOf, type CalendarDimension, type Crosstab, type Fact, type Filter } from '@bold-compass/core/model';
@@ -22,9 +23,9 @@ const axis = (fields: string[]): Crosstab['side'] => ({
   hideEmpty: true,
 });
 
-/** A cross-tab of one measure, for questions about single cells. */
-export function singleMeasure(measure: string, side: string[] = []): CubeSpec {
-  return { side: axis(side), top: axis([]), cells: [{ measure }], filter: null };
+/** A cross-tab of measures alone, for questions about single cells and their members. */
+export function plainCrosstab(measures: string[], side: string[] = []): CubeSpec {
+  return { side: axis(side), top: axis([]), cells: measures.map((measure) => ({ measure })), filter: null };
 }
 
 /** Asks the planned queries and puts the answers together. */
@@ -50,43 +51,54 @@ export interface MeasuredValue {
   records: { fact: Fact; count: number }[];
 }
 
-/** The value of a measure under a condition, optionally over the same days some periods back. */
-export async function measureUnder(
+interface Back {
+  amount: number;
+  unit: ShiftUnit;
+}
+
+/**
+ * The values of measures under a condition, optionally over the same days some periods back. Each fact is asked once,
+ * however many measures it is in.
+ */
+export async function measuresUnder(
   desk: Desk,
-  measure: string,
+  measures: string[],
   filter: Filter | null,
-  back?: { amount: number; unit: ShiftUnit },
-): Promise<MeasuredValue> {
-  const plan = planCrosstab(desk.dataset, singleMeasure(measure), filter, { side: 0, top: 0 });
-  if (back) {
-    for (const part of plan.parts) {
-      if (!part.query) continue;
-      const moved = movedFilter(desk, part.fact, part.query.filter, back);
-      if (moved === undefined) {
-        part.reason = `The data does not reach back over all of the same days, ${back.amount === 1 ? 'a' : back.amount} ${back.unit}${back.amount === 1 ? '' : 's'} before.`;
-        part.query = null;
-      } else part.query.filter = moved;
-    }
-  }
+  back?: Back,
+): Promise<Map<string, MeasuredValue>> {
+  const plan = planCrosstab(desk.dataset, plainCrosstab([...new Set(measures)]), filter, { side: 0, top: 0 });
+  if (back) plan.parts.forEach((part) => moveBack(desk, part, back));
   const cube = await askCube(desk, plan);
-  const counts = await Promise.all(
-    plan.parts.map((part) => (part.query ? desk.query({ ...part.query, aggregates: [], sets: [[]] }) : null)),
+  return new Map(
+    plan.measures.map(({ name, slots }) => {
+      const used = [...new Set(slots.map((slot) => slot.part))];
+      const value = cube.value(name, 0, 0);
+      const unanswered = used.map((part) => plan.parts[part].reason).find((reason) => reason !== '');
+      const reason = unanswered ?? (Number.isNaN(value) ? 'No records stand behind this.' : '');
+      return [name, { value, reason, records: used.map((part) => ({ fact: plan.parts[part].fact, count: cube.partRecords(part, 0, 0) })) }];
+    }),
   );
-  const value = cube.value(measure, 0, 0);
-  return {
-    value,
-    reason: plan.parts.find((part) => part.reason)?.reason ?? (Number.isNaN(value) ? 'No records stand behind this.' : ''),
-    records: plan.parts.map((part, index) => ({ fact: part.fact, count: counts[index]?.sets[0].records[0] ?? 0 })),
-  };
+}
+
+/** The value of one measure under a condition. */
+export async function measureUnder(desk: Desk, measure: string, filter: Filter | null, back?: Back): Promise<MeasuredValue> {
+  const [value] = (await measuresUnder(desk, [measure], filter, back)).values();
+  return value;
+}
+
+function moveBack(desk: Desk, part: FactPart, back: Back): void {
+  if (!part.query) return;
+  const moved = movedFilter(desk, part.fact, part.query.filter, back);
+  if (moved !== undefined) {
+    part.query.filter = moved;
+    return;
+  }
+  part.query = null;
+  part.reason = `The data does not reach back over all of the same days, ${back.amount === 1 ? 'a' : back.amount} ${back.unit}${back.amount === 1 ? '' : 's'} before.`;
 }
 
 /** A filter with its conditions on dates moved back; undefined where the fact cannot answer by those days. */
-function movedFilter(
-  desk: Desk,
-  fact: Fact,
-  filter: Filter | null,
-  { amount, unit }: { amount: number; unit: ShiftUnit },
-): Filter | null | undefined {
+function movedFilter(desk: Desk, fact: Fact, filter: Filter | null, { amount, unit }: Back): Filter | null | undefined {
   const calendar = desk.dataset.dimensions.find((dimension): dimension is CalendarDimension => dimension.kind === 'calendar');
   const day = calendar?.levels.find((level) => level.period === 'day');
   if (!calendar || !day) return undefined;

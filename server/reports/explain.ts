@@ -14,7 +14,7 @@ import {
   type Scope,
 } from '@bold-compass/core/model';
 import type { Desk } from '../data/index.ts';
-import { cubeFor, measureUnder, singleMeasure } from './cubes.ts';
+import { cubeFor, measureUnder, plainCrosstab } from './cubes.ts';
 import { comparedWith } from './kpis.ts';
 
 const orNull = (value: number): number | null => (Number.isNaN(value) ? null : value);
@@ -133,7 +133,7 @@ async function partsOf(
 ): Promise<Explanation['madeOf']> {
   for (const field of [exhibit.side.fields[side.length], exhibit.top.fields[top.length]]) {
     if (field === undefined) continue;
-    const cube = await cubeFor(desk, singleMeasure(measure.name, [field]), cell, { side: 1, top: 0 });
+    const cube = await cubeFor(desk, plainCrosstab([measure.name], [field]), cell, { side: 1, top: 0 });
     if (cube.plan.parts.some((part) => part.query === null || part.known.side === 0)) continue;
     const children = cube.side.nodes[0].children.map((id) => ({
       id,

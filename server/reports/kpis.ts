@@ -1,9 +1,8 @@
 import type { KpiResponse } from '@bold-compass/core/api';
 import { standing, stateOf } from '@bold-compass/core/indicators';
-import type { Comparison, Filter, KpiStrip } from '@bold-compass/core/model';
-import { allOf } from '@bold-compass/core/model';
+import { allOf, type Comparison, type Filter, type KpiStrip } from '@bold-compass/core/model';
 import type { Desk } from '../data/index.ts';
-import { measureUnder, type MeasuredValue } from './cubes.ts';
+import { measuresUnder, measureUnder, type MeasuredValue } from './cubes.ts';
 
 const orNull = (value: number): number | null => (Number.isNaN(value) ? null : value);
 
@@ -20,14 +19,17 @@ export function comparedWith(desk: Desk, measure: string, against: Comparison, f
 }
 
 /** The figures and states of a KPI strip under a scope. */
-export function kpiValues(desk: Desk, strip: KpiStrip, scope: Filter | null): Promise<KpiResponse> {
+export async function kpiValues(desk: Desk, strip: KpiStrip, scope: Filter | null): Promise<KpiResponse> {
   const filter = allOf(scope, strip.filter);
+  const names = strip.kpis.flatMap(({ measure, indicator: { against } }) =>
+    against.kind === 'measure' ? [measure, against.measure] : [measure],
+  );
+  const values = await measuresUnder(desk, names, filter);
   return Promise.all(
     strip.kpis.map(async ({ id, measure, indicator }) => {
-      const [own, target] = await Promise.all([
-        measureUnder(desk, measure, filter),
-        comparedWith(desk, measure, indicator.against, filter),
-      ]);
+      const { against } = indicator;
+      const own = values.get(measure)!;
+      const target = against.kind === 'measure' ? values.get(against.measure)! : await comparedWith(desk, measure, against, filter);
       return {
         id,
         value: orNull(own.value),

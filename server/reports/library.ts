@@ -47,13 +47,11 @@ export class Library {
    * Throws ApiError `report-not-found`, also where the report is not the caller's to see, and `report-invalid`.
    */
   async open(caller: Caller, id: string, draft: boolean): Promise<StoredReport> {
-    const [row] = await this.db.select().from(tables.reports).where(eq(tables.reports.id, id));
-    const [edition] = await this.db
-      .select()
-      .from(tables.editions)
-      .where(eq(tables.editions.report, id))
-      .orderBy(desc(tables.editions.number))
-      .limit(1);
+    const { reports, editions } = tables;
+    const [[row], [edition]] = await Promise.all([
+      this.db.select().from(reports).where(eq(reports.id, id)),
+      this.db.select().from(editions).where(eq(editions.report, id)).orderBy(desc(editions.number)).limit(1),
+    ]);
     if (!row || (!edition && !canCompose(caller))) {
       throw new ApiError(
         'report-not-found',
