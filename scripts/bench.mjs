@@ -9,7 +9,9 @@ for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => (postgres?.
 try {
   await ensureNodePackages();
   postgres = await startPostgres('bench');
-  await run(process.execPath, ['--max-old-space-size=12288', '--import', 'tsx', join(root, 'bench/main.ts'), ...process.argv.slice(2)], { env: { ...process.env, DATABASE_URL: postgres.url } });
+  await run(process.execPath, ['--max-old-space-size=12288', '--import', 'tsx', join(root, 'bench/main.ts'), ...process.argv.slice(2)], {
+    env: { ...process.env, DATABASE_URL: postgres.url },
+  });
   postgres.stop();
 } catch (error) {
   postgres?.stop();

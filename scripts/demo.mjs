@@ -1,9 +1,11 @@
 // `npm run demo`: everything from a clean clone to the running application. Ctrl-C stops all of it.
 import { ensureNodePackages } from './lib/packages.mjs';
+import { refuseBusyPort } from './lib/ports.mjs';
 import { startPostgres } from './lib/postgres.mjs';
 import { reportAndExit, say } from './lib/shell.mjs';
 
 const started = performance.now();
+const port = Number(process.env.PORT ?? 4600);
 let postgres;
 let server;
 let stopping = false;
@@ -22,12 +24,13 @@ process.on('SIGHUP', () => void stop(0));
 
 try {
   await ensureNodePackages();
+  await refuseBusyPort(port);
   const { buildAll } = await import('./lib/build.mjs');
   const { loadDemo, startServer } = await import('./lib/application.mjs');
   postgres = await startPostgres('demo');
   await buildAll();
   await loadDemo(postgres.url);
-  server = await startServer(postgres.url, Number(process.env.PORT ?? 4600));
+  server = await startServer(postgres.url, port);
   server.child.on('exit', (code) => {
     if (!stopping) say(`The server ended with ${code}.`);
     void stop(code ?? 1);

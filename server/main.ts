@@ -32,5 +32,7 @@ async function stop(): Promise<void> {
   await app.close();
   process.exit(0);
 }
+// Started by a script: when that is gone, so is the reason to run.
+process.once('disconnect', () => void stop());
 process.once('SIGINT', () => void stop());
 process.once('SIGTERM', () => void stop());

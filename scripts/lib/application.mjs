@@ -20,7 +20,8 @@ export function startServer(url, port) {
   const child = spawn(process.execPath, ['--enable-source-maps', join(root, 'server/dist/main.js')], {
     cwd: root,
     env: environment(url, { PORT: String(port), BOLD_COMPASS_WEB: join(root, 'web/dist') }),
-    stdio: ['ignore', 'pipe', 'inherit'],
+    // The channel tells the server when this process is gone, even if it was killed: it then ends too.
+    stdio: ['ignore', 'pipe', 'inherit', 'ipc'],
   });
   return new Promise((resolve, reject) => {
     child.stdout.on('data', (data) => {

@@ -1,9 +1,9 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { existsSync, mkdtempSync, readdirSync, rmSync } from 'node:fs';
-import { createServer } from 'node:net';
 import { homedir, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { installDebianPackages } from './packages.mjs';
+import { freePort } from './ports.mjs';
 import { capture, root, say, SetupError } from './shell.mjs';
 
 const VERSIONS = '/usr/lib/postgresql';
@@ -39,17 +39,6 @@ function clusterFolder(kind) {
   const id = createHash('sha256').update(root).digest('hex').slice(0, 12);
   const base = isRoot ? '/var/lib/postgresql' : join(homedir(), '.local', 'share');
   return join(base, 'bold-compass', `${kind}-${id}`);
-}
-
-function freePort() {
-  return new Promise((resolve, reject) => {
-    const probe = createServer();
-    probe.on('error', reject);
-    probe.listen(0, '127.0.0.1', () => {
-      const { port } = probe.address();
-      probe.close(() => resolve(port));
-    });
-  });
 }
 
 /** Files of the cluster's owner are read and written as the owner. */
