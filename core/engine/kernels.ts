@@ -37,3 +37,54 @@ export function lookUpMore(groups: Int32Array, local: Int32Array, reference: Int
 export function countUp(rows: Int32Array, from: number, count: number): void {
   for (let k = 0; k < count; k++) rows[k] = from + k;
 }
+
+/** Adds figures of finer groups up: `target[groupOf[k]] += source[slots[k]]`. */
+export function foldSum(target: Float64Array, groupOf: Int32Array, source: Float64Array, slots: Int32Array): void {
+  for (let k = 0; k < slots.length; k++) target[groupOf[k]] += source[slots[k]];
+}
+
+/** One more digit of the combined numbers: `keys[k] = keys[k] * size + local[locals[k]]`. */
+export function addDigit(keys: Float64Array, size: number, local: Int32Array, locals: Int32Array): void {
+  for (let k = 0; k < keys.length; k++) keys[k] = keys[k] * size + local[locals[k]];
+}
+
+/**
+ * Numbers distinct keys in order of first use, by a table of `possible` entries. Writes each key's number to `group` and
+ * the position of each first use to `first`; returns how many there are.
+ */
+export function numberKeys(keys: Float64Array, possible: number, group: Int32Array, first: Int32Array): number {
+  // Numbers start at 1 here, so that 0 says "not seen yet".
+  const seen = new Int32Array(possible);
+  let count = 0;
+  for (let k = 0; k < keys.length; k++) {
+    let number = seen[keys[k]];
+    if (number === 0) {
+      first[count] = k;
+      number = seen[keys[k]] = ++count;
+    }
+    group[k] = number - 1;
+  }
+  return count;
+}
+
+/** The same for more possible keys than a table should have. */
+export function numberSparseKeys(keys: Float64Array, group: Int32Array, first: Int32Array): number {
+  const seen = new Map<number, number>();
+  for (let k = 0; k < keys.length; k++) {
+    let number = seen.get(keys[k]);
+    if (number === undefined) {
+      number = seen.size;
+      first[number] = k;
+      seen.set(keys[k], number);
+    }
+    group[k] = number;
+  }
+  return seen.size;
+}
+
+/** The member code of each group, told from the record that came first in it. */
+export function codesOfFirst(codes: Int32Array, local: Int32Array, locals: Int32Array, first: Int32Array, count: number): Int32Array {
+  const key = new Int32Array(count);
+  for (let number = 0; number < count; number++) key[number] = codes[local[locals[first[number]]]];
+  return key;
+}

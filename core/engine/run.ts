@@ -3,7 +3,7 @@ import { aggregates, type HolisticAggregate, type Tally } from './aggregates.ts'
 import type { Store } from './columns.ts';
 import { BLOCK } from './expression.ts';
 import { denseSelector, numberTuples, planGrouping, sparseSelector, type BlockSelector, type Grouping } from './grouping.ts';
-import { countGroups } from './kernels.ts';
+import { addDigit, codesOfFirst, countGroups, foldSum, numberKeys, numberSparseKeys } from './kernels.ts';
 import { compileConjuncts } from './predicate.ts';
 import type { AggregateValues, GroupingSetResult, Query, QueryResult } from './query.ts';
 import { factTable } from './source.ts';
@@ -132,33 +132,16 @@ function coarsen(
     return [{ levels, locals: locals[index], ...numberTuples(columns, () => true, part.size) }];
   });
   const possible = parts.reduce((product, part) => product * part.size, 1);
-  const dense = possible <= Math.max(1 << 16, count * 8) ? new Int32Array(possible) : null;
-  const sparse = new Map<number, number>();
+  const numbers = new Float64Array(count);
+  for (const part of parts) addDigit(numbers, part.size, part.local, part.locals);
   const group = new Int32Array(count);
-  const first: number[] = [];
-  for (let k = 0; k < count; k++) {
-    let key = 0;
-    for (const part of parts) key = key * part.size + part.local[part.locals[k]];
-    // Numbers start at 1 here, so that 0 says "not seen yet".
-    let number = dense ? dense[key] : sparse.get(key);
-    if (!number) {
-      number = first.push(k);
-      if (dense) dense[key] = number;
-      else sparse.set(key, number);
-    }
-    group[k] = number - 1;
-  }
+  const first = new Int32Array(count);
+  const size = possible <= Math.max(1 << 16, count * 8) ? numberKeys(numbers, possible, group, first) : numberSparseKeys(numbers, group, first);
   const keys = set.map((level) => {
     const part = parts.find(({ levels }) => levels.includes(level))!;
-    const codes = part.codes[part.levels.indexOf(level)];
-    const key = new Int32Array(first.length);
-    for (let number = 0; number < key.length; number++) {
-      const k = first[number];
-      key[number] = codes[part.local[part.locals[k]]];
-    }
-    return key;
+    return codesOfFirst(part.codes[part.levels.indexOf(level)], part.local, part.locals, first, size);
   });
-  return { group, size: first.length, keys };
+  return { group, size, keys };
 }
 
 function rollUp(
@@ -174,7 +157,7 @@ function rollUp(
   // The grand total exists even when no record is left: its counts are zero and its sums have no value.
   const size = set.length === 0 ? 1 : coarse.size;
   const records = new Float64Array(size);
-  for (let k = 0; k < finest.slots.length; k++) records[coarse.group[k]] += finest.records[finest.slots[k]];
+  foldSum(records, coarse.group, finest.records, finest.slots);
   const tallies = finest.accumulators.map((accumulator) => mergeTallies(accumulator, finest, coarse.group, size, records));
   const members = planned.map(({ call, stream }): AggregateValues => {
     const aggregate = aggregates[call.fn];
@@ -223,8 +206,8 @@ function mergeTallies(accumulator: Accumulator, finest: Finest, groupOf: Int32Ar
     max: new Float64Array(tally.max.length ? size : 0).fill(-Infinity),
   };
   const { slots } = finest;
-  if (!countsRecords) for (let k = 0; k < slots.length; k++) merged.count[groupOf[k]] += tally.count[slots[k]];
-  if (tally.sum.length) for (let k = 0; k < slots.length; k++) merged.sum[groupOf[k]] += tally.sum[slots[k]];
+  if (!countsRecords) foldSum(merged.count, groupOf, tally.count, slots);
+  if (tally.sum.length) foldSum(merged.sum, groupOf, tally.sum, slots);
   if (tally.min.length)
     for (let k = 0; k < slots.length; k++) merged.min[groupOf[k]] = Math.min(merged.min[groupOf[k]], tally.min[slots[k]]);
   if (tally.max.length)
