@@ -141,18 +141,18 @@ const isEmpty = computed(
     >
       <button class="button" type="button" @click="resetScope">Back to the first choice</button>
     </ExhibitState>
-    <CrosstabGrid
-      v-else
-      :exhibit="exhibit"
-      :cells="cells"
-      :state="state"
-      :waiting="waiting"
-      @toggle="toggle"
-      @choose="choose"
-      @order="order"
-      @viewport="viewport = $event"
-      @key="onKey"
-    />
+    <div v-else class="frame" :class="{ waiting }" :aria-busy="waiting">
+      <CrosstabGrid
+        :exhibit="exhibit"
+        :cells="cells"
+        :state="state"
+        @toggle="toggle"
+        @choose="choose"
+        @order="order"
+        @viewport="viewport = $event"
+        @key="onKey"
+      />
+    </div>
     <p v-if="exhibit.note" class="note">{{ exhibit.note }}</p>
   </section>
 </template>
@@ -216,6 +216,12 @@ header {
   to {
     transform: translateX(330%);
   }
+}
+.frame {
+  transition: opacity var(--motion) 120ms;
+}
+.frame.waiting {
+  opacity: 0.55;
 }
 .trouble {
   margin: 0 0 6px;

@@ -6,15 +6,16 @@ import { fieldPlace, fieldPlural, measureNamed, type Crosstab } from '@bold-comp
 import { useVirtualizer } from '@tanstack/vue-virtual';
 import { useResizeObserver } from '@vueuse/core';
 import { computed, nextTick, ref, useId, watch } from 'vue';
-import BearingNeedle from '../report/BearingNeedle.vue';
 import { useReport } from '../report/context.ts';
 import { LOCALE } from '../report/state-words.ts';
 import type { ChosenCell, CrosstabState, Orders } from '../report/url-state.ts';
+import CrosstabRow from './CrosstabRow.vue';
+import ToggleRing from './ToggleRing.vue';
 import { GROUP_GAP, GrowingWidths, HEAD_ROW_HEIGHT, headLevels, headSegments, ROW_HEIGHT, type HeadSegment } from './layout.ts';
 import type { Cells, Viewport } from './windows.ts';
 
 /** Draws the part of a cross-tab that is in view, as a WAI-ARIA treegrid. */
-const props = defineProps<{ exhibit: Crosstab; cells: Cells; state: CrosstabState; waiting: boolean }>();
+const props = defineProps<{ exhibit: Crosstab; cells: Cells; state: CrosstabState }>();
 const emit = defineEmits<{
   toggle: [which: 'side' | 'top', header: Header];
   choose: [cell: ChosenCell | null];
@@ -23,7 +24,7 @@ const emit = defineEmits<{
   key: [event: KeyboardEvent, at: { row: Header | undefined; column: Header | undefined; measure: string | null }];
 }>();
 
-const { view, report } = useReport();
+const { view } = useReport();
 const id = useId();
 const scroller = ref<HTMLElement | null>(null);
 const narrow = matchMedia('(max-width: 700px)').matches;
@@ -215,21 +216,20 @@ const sideTitle = computed(() => {
 const focus = ref({ row: 0, column: -1 });
 const width = computed(() => measures.value.length);
 const lastColumn = computed(() => props.cells.columnCount * width.value - 1);
-const cellId = (row: number, column: number): string => `${id}-${row}-${column}`;
-const active = computed(() => cellId(focus.value.row, focus.value.column));
+const active = computed(() => `${id}-${focus.value.row}-${focus.value.column}`);
 
 const samePath = (a: readonly (string | null)[], b: readonly (string | null)[]): boolean =>
   a.length === b.length && a.every((member, index) => member === b[index]);
-function isChosen(row: Header | undefined, column: Header | undefined, measure: number): boolean {
+/** Stands for "the keyboard, or the choice, is in another row". */
+const NOT_HERE = -2;
+/** The flattened column of the chosen cell in a row. */
+function chosenIn(row: number): number {
   const { cell } = props.state;
-  return (
-    cell !== null &&
-    row !== undefined &&
-    column !== undefined &&
-    cell.measure === measures.value[measure].name &&
-    samePath(cell.side, row.path) &&
-    samePath(cell.top, column.path)
-  );
+  const header = props.cells.rows[row];
+  if (!cell || !header || !samePath(cell.side, header.path)) return NOT_HERE;
+  const column = props.cells.columns.findIndex((one) => one && samePath(one.path, cell.top));
+  const measure = measures.value.findIndex(({ name }) => name === cell.measure);
+  return column < 0 || measure < 0 ? NOT_HERE : column * width.value + measure;
 }
 function choose(row: number, column: number): void {
   focus.value = { row, column };
@@ -307,11 +307,6 @@ function onKey(event: KeyboardEvent): void {
   });
 }
 
-function blankReason(row: Header, column: Header, measure: number): string {
-  const limits = props.cells.measures[measure];
-  if (!limits.available || row.depth > limits.side || column.depth > limits.top) return limits.reason;
-  return 'There are no records here.';
-}
 /** A hairline parts the top-level groups. */
 const startsGroup = (row: number): boolean => row > 0 && (props.cells.rows[row]?.depth ?? 2) <= 1;
 
@@ -319,7 +314,7 @@ defineExpose({ focusGrid: () => scroller.value?.querySelector<HTMLElement>('[rol
 </script>
 
 <template>
-  <div ref="scroller" class="scroller" :class="{ waiting }">
+  <div ref="scroller" class="scroller">
     <div
       class="grid"
       role="treegrid"
@@ -328,7 +323,6 @@ defineExpose({ focusGrid: () => scroller.value?.querySelector<HTMLElement>('[rol
       :aria-rowcount="cells.rowCount + levels + 1"
       :aria-colcount="lastColumn + 2"
       :aria-activedescendant="active"
-      :aria-busy="waiting"
       :style="{ width: `${totalWidth}px`, height: `${totalHeight}px` }"
       @keydown="onKey"
     >
@@ -353,16 +347,13 @@ defineExpose({ focusGrid: () => scroller.value?.querySelector<HTMLElement>('[rol
             }"
           >
             <span class="segment-label" :style="{ left: `${sideWidth}px` }">
-              <button
+              <ToggleRing
                 v-if="canToggle(segment)"
-                type="button"
-                class="toggle"
-                :aria-label="`${segmentHeader(segment).open ? 'Close' : 'Open'} ${segmentLabel(segment)}`"
+                :open="segmentHeader(segment).open"
+                :label="segmentLabel(segment)"
                 :aria-expanded="segmentHeader(segment).open"
-                @click="emit('toggle', 'top', segmentHeader(segment))"
-              >
-                {{ segmentHeader(segment).open ? '−' : '+' }}
-              </button>
+                @toggle="emit('toggle', 'top', segmentHeader(segment))"
+              />
               {{ segmentLabel(segment) }}
             </span>
           </div>
@@ -428,78 +419,32 @@ defineExpose({ focusGrid: () => scroller.value?.querySelector<HTMLElement>('[rol
         />
       </div>
       <div role="rowgroup">
-        <div
+        <CrosstabRow
           v-for="item in shownRows"
           :key="item.index"
-          role="row"
-          class="row"
-          :class="[
-            `depth-${Math.min(cells.rows[item.index]?.depth ?? 1, 5)}`,
-            { total: cells.rows[item.index]?.role === 'total', group: startsGroup(item.index) },
-          ]"
-          :aria-rowindex="item.index + levels + 2"
-          :aria-level="Math.max(cells.rows[item.index]?.depth ?? 1, 1)"
-          :aria-expanded="cells.rows[item.index]?.canOpen ? cells.rows[item.index]?.open : undefined"
-          :style="{ transform: `translateY(${headHeight + item.index * ROW_HEIGHT}px)`, width: `${totalWidth}px` }"
-        >
-          <div
-            :id="cellId(item.index, -1)"
-            role="rowheader"
-            class="label"
-            :class="{ focused: focus.row === item.index && focus.column === -1 }"
-            :style="{ width: `${sideWidth}px` }"
-            @click="focus = { row: item.index, column: -1 }"
-          >
-            <template v-if="cells.rows[item.index]">
-              <span class="indent" :style="{ width: `${Math.max(0, cells.rows[item.index]!.depth - 1) * indent}px` }" />
-              <button
-                v-if="cells.rows[item.index]!.canOpen"
-                type="button"
-                class="toggle"
-                tabindex="-1"
-                :aria-label="`${cells.rows[item.index]!.open ? 'Close' : 'Open'} ${rowLabel(cells.rows[item.index]!)}`"
-                @click.stop="emit('toggle', 'side', cells.rows[item.index]!)"
-              >
-                {{ cells.rows[item.index]!.open ? '−' : '+' }}
-              </button>
-              <span v-else-if="cells.rows[item.index]!.role !== 'total'" class="no-toggle" />
-              <span class="words" :title="rowLabel(cells.rows[item.index]!)">{{ rowLabel(cells.rows[item.index]!) }}</span>
-            </template>
-            <span v-else class="words muted">…</span>
-          </div>
-          <template v-for="column in shownColumns" :key="column.index">
-            <div
-              v-for="(measure, index) in measures"
-              :id="cellId(item.index, column.index * width + index)"
-              :key="measure.name"
-              role="gridcell"
-              class="cell"
-              :aria-colindex="column.index * width + index + 2"
-              :aria-selected="isChosen(cells.rows[item.index], cells.columns[column.index], index)"
-              :class="{
-                chosen: isChosen(cells.rows[item.index], cells.columns[column.index], index),
-                focused: focus.row === item.index && focus.column === column.index * width + index,
-                blank: cells.value(item.index, column.index, index) === null,
-                second: index > 0,
-              }"
-              :style="{ left: `${left(column.index) + measureOffsets[index].left}px`, width: `${measureOffsets[index].width}px` }"
-              :title="
-                cells.value(item.index, column.index, index) === null
-                  ? blankReason(cells.rows[item.index]!, cells.columns[column.index]!, index)
-                  : undefined
-              "
-              @click="choose(item.index, column.index * width + index)"
-            >
-              <span class="figure" :class="{ leads: measure.leads && cells.value(item.index, column.index, index) != null }">{{
-                text(item.index, column.index, index)
-              }}</span>
-              <BearingNeedle v-if="cells.state(item.index, column.index, index)" :state="cells.state(item.index, column.index, index)!" />
-            </div>
-          </template>
-        </div>
+          :index="item.index"
+          :cells="cells"
+          :columns="shownColumns"
+          :measures="measures"
+          :offsets="measureOffsets"
+          :label="cells.rows[item.index] ? rowLabel(cells.rows[item.index]!) : '…'"
+          :indent="Math.max(0, (cells.rows[item.index]?.depth ?? 1) - 1) * indent"
+          :side-width="sideWidth"
+          :column-width="columnWidth"
+          :width="totalWidth"
+          :top="headHeight + item.index * ROW_HEIGHT"
+          :row-index="item.index + levels + 2"
+          :starts-group="startsGroup(item.index)"
+          :chosen="chosenIn(item.index)"
+          :focused="focus.row === item.index ? focus.column : NOT_HERE"
+          :id-base="id"
+          @toggle="emit('toggle', 'side', cells.rows[item.index]!)"
+          @label="focus = { row: item.index, column: -1 }"
+          @choose="choose(item.index, $event)"
+        />
       </div>
     </div>
-    <span class="visually-hidden" role="status">{{ waiting ? '' : `${report.title}: ${cells.rowCount} rows` }}</span>
+    <span class="visually-hidden" role="status">{{ `${exhibit.title}: ${cells.rowCount} rows` }}</span>
   </div>
 </template>
 
@@ -520,10 +465,6 @@ defineExpose({ focusGrid: () => scroller.value?.querySelector<HTMLElement>('[rol
 }
 .grid:focus-visible {
   outline-offset: -2px;
-}
-.scroller.waiting .row {
-  opacity: 0.5;
-  transition: opacity var(--motion) 120ms;
 }
 .grid-head {
   position: sticky;
@@ -612,121 +553,9 @@ defineExpose({ focusGrid: () => scroller.value?.querySelector<HTMLElement>('[rol
   bottom: 0;
   border-top: 1px solid var(--ink);
 }
-.row {
-  position: absolute;
-  top: 0;
-  left: 0;
-  height: 26px;
-}
-.row.group::before,
-.row.total::before {
-  content: '';
-  position: absolute;
-  inset: 0 0 auto;
-  border-top: 1px solid var(--rule);
-  z-index: 3;
-  pointer-events: none;
-}
-.row.total::before {
-  border-color: var(--ink);
-}
-.label {
-  position: sticky;
-  left: 0;
-  z-index: 2;
-  height: 26px;
-  display: flex;
-  align-items: center;
-  gap: 7px;
-  padding-left: 8px;
-  background: var(--paper);
-}
-.indent {
-  flex: none;
-  margin-right: -7px;
-}
-.words {
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-}
-.toggle {
-  flex: none;
-  position: relative;
-  width: 15px;
-  height: 15px;
-  border: 1.2px solid var(--ink-2);
-  border-radius: 50%;
-  line-height: 11px;
-  font-size: 13px;
-  text-align: center;
-  color: var(--ink);
-  background: var(--sheet);
-}
-/* A target of 24 pixels around the small ring. */
-.toggle::after {
-  content: '';
-  position: absolute;
-  inset: -6px;
-}
-.toggle:hover {
-  border-color: var(--sea);
-  background: var(--sea-tint);
-}
-.no-toggle {
-  flex: none;
-  width: 15px;
-}
-.depth-1 .words,
-.depth-1 .figure,
-.total .words,
-.total .figure {
-  font-weight: 600;
-}
-.total .words,
-.total .figure {
-  font-weight: 700;
-}
-.cell {
-  position: absolute;
-  top: 0;
-  height: 26px;
-  display: flex;
-  align-items: center;
-  justify-content: flex-end;
-  gap: 4px;
-  padding-right: 8px;
-  cursor: pointer;
-  white-space: nowrap;
-}
-.cell.second .figure:not(.leads) {
-  color: var(--ink-2);
-}
-.cell.blank .figure {
-  color: var(--ink-3);
-}
-.figure.leads {
-  border-bottom: 1.2px dotted var(--brass-line);
-  line-height: 17px;
-}
-.row:hover .cell,
-.row:hover .label {
-  background: color-mix(in srgb, var(--sea-tint) 45%, var(--paper));
-}
-.grid:focus-visible .focused {
-  box-shadow: inset 0 0 0 1.5px var(--sea);
-}
-.cell.chosen {
-  background: var(--sea-tint);
-  box-shadow: inset 0 0 0 2px var(--sea);
-}
 @media (max-width: 700px) {
   .grid {
     font-size: 13px;
-  }
-  .label {
-    gap: 5px;
-    padding-left: 2px;
   }
 }
 </style>

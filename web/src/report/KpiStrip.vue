@@ -15,14 +15,17 @@ const { report, scope, draft, version, view, resetScope } = useReport();
 
 const { data, error, refetch, isPlaceholderData } = useQuery({
   queryKey: computed(() => ['kpis', report.value.id, version.value, props.exhibit.id, scope.value]),
-  queryFn: ({ signal }) =>
-    ask(
+  queryFn: async ({ signal }) => {
+    // The cross-tab asks first: its answer is what the reader waits for.
+    await new Promise((resolve) => setTimeout(resolve, 20));
+    return ask(
       kpiResponseSchema,
       'POST',
       `/reports/${report.value.id}/exhibits/${props.exhibit.id}/kpis`,
       { scope: scope.value, draft: draft.value },
       signal,
-    ),
+    );
+  },
   placeholderData: keepPreviousData,
 });
 

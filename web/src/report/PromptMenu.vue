@@ -21,14 +21,21 @@ const dataset = computed(() => view.value.dataset);
 const chosen = computed(() => scope.value[props.field] ?? []);
 const phrase = computed(() => scopePhrase(dataset.value, props.field, chosen.value, knownLabel));
 
+/** The fields after this one in the same prompt: what they hold is dropped once it can no longer be there. */
+const finer = computed(() => props.prompt.fields.slice(props.prompt.fields.indexOf(props.field) + 1));
+/** The scope that decides what is offered: what is chosen here, or below, changes nothing in it. */
+const around = computed(() =>
+  Object.fromEntries(Object.entries(scope.value).filter(([field]) => field !== props.field && !finer.value.includes(field))),
+);
+
 const { data, error, refetch } = useQuery({
-  queryKey: computed(() => ['members', report.value.id, version.value, props.field, scope.value]),
+  queryKey: computed(() => ['members', report.value.id, version.value, props.field, around.value]),
   queryFn: ({ signal }) =>
     ask(
       membersResponseSchema,
       'POST',
       `/reports/${report.value.id}/members`,
-      { field: props.field, scope: scope.value, draft: draft.value },
+      { field: props.field, scope: around.value, draft: draft.value },
       signal,
     ),
   enabled: open,
@@ -50,9 +57,6 @@ const shown = computed(() => {
 });
 const long = computed(() => (data.value?.members.length ?? 0) > 9);
 const every = computed(() => `Every ${fieldLabel(dataset.value, props.field).toLowerCase()}`);
-
-/** The fields after this one in the same prompt: what they hold is dropped once it can no longer be there. */
-const finer = computed(() => props.prompt.fields.slice(props.prompt.fields.indexOf(props.field) + 1));
 
 function choose(members: string[]): void {
   const next = { ...scope.value, [props.field]: members };
