@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { cellMeasureSchema, datasetSchema, reportSchema, scopeSchema } from '../model/index.ts';
+import { datasetSchema, reportSchema, scopeSchema } from '../model/index.ts';
 
 /** Requests and answers of the API: one definition for browser, server, tests and the OpenAPI document. */
 
@@ -223,4 +223,3 @@ export const importCommitSchema = z.object({
 });
 export const importDoneSchema = z.object({ dataset: z.string(), report: z.string(), rows: z.number() });
 
-export const composeSchema = z.object({ side: z.array(z.string()), top: z.array(z.string()), cells: z.array(cellMeasureSchema) });
