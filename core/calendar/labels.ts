@@ -21,15 +21,6 @@ export function dayLabel(day: Day, locale: string, style: 'long' | 'short' = 'lo
   return formatter(locale, { day: 'numeric', month: style, year: 'numeric' }).format(asDate(day));
 }
 
-/** First to last day in words, with what they share said once: "1 April to 30 June 2026". */
-export function rangeLabel(first: Day, last: Day, locale: string): string {
-  const [a, b] = [asDate(first), asDate(last)];
-  if (first === last) return dayLabel(first, locale);
-  const sameYear = a.getUTCFullYear() === b.getUTCFullYear();
-  const from = formatter(locale, { day: 'numeric', month: 'long', ...(sameYear ? {} : { year: 'numeric' }) }).format(a);
-  return `${from} to ${dayLabel(last, locale)}`;
-}
-
 /**
  * A period's key in words. Under a heading that already names the year, `short` leaves the year out:
  * "Q2" beside "Q2 2026", "April" beside "April 2026".

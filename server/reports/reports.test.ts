@@ -312,6 +312,55 @@ describe('bad questions', () => {
   });
 });
 
+describe('a very long cross-tab', () => {
+  it('of every customer by month answers in windows that equal PostgreSQL', async () => {
+    const agent = await demo.as('ines-calloway');
+    const opened = (await agent.get('/api/reports/sales-against-target?draft=true').expect(200)).body as {
+      report: { exhibits: { id: string; side?: object; top?: object }[] };
+      revision: number;
+    };
+    const fields = (names: string[]): object => ({
+      fields: names,
+      total: 'always',
+      openLevels: 0,
+      order: { by: 'label', direction: 'asc' },
+      hideEmpty: true,
+    });
+    const exhibits = opened.report.exhibits.map((exhibit) =>
+      exhibit.id === 'territory'
+        ? { ...exhibit, side: fields(['segment', 'customer']), top: fields(['month']), cells: [{ measure: 'net_sales' }] }
+        : exhibit,
+    );
+    const saved = await agent
+      .put('/api/reports/sales-against-target')
+      .send({ report: { ...opened.report, exhibits }, revision: opened.revision })
+      .expect(200);
+    const window = { rows: { from: 6_000, count: 50 }, columns: { from: 10, count: 5 } };
+    const body = { ...crosstab(axis(1), axis(0), {}, window), draft: true };
+    const answer = (await agent.post('/api/reports/sales-against-target/exhibits/territory/crosstab').send(body).expect(200))
+      .body as CrosstabResponse;
+    expect(answer.rows.total).toBeGreaterThan(10_000);
+    expect(answer.rows.items).toHaveLength(50);
+    const customers = answer.rows.items.map((row) => row.path[1]).filter((customer) => customer !== undefined);
+    const months = answer.columns.items.map((column) => column.path[0]);
+    const expected = await rows<{ customer: string; month: string; net: string }>(
+      `SELECT customer_id::text AS customer, to_char(order_date, 'YYYY-MM') AS month, sum(quantity * unit_price - discount) AS net ${SOLD}
+       AND customer_id IN (${customers.join(', ')}) AND to_char(order_date, 'YYYY-MM') IN (${months.map((month) => `'${month}'`).join(', ')}) GROUP BY 1, 2`,
+    );
+    expect(expected.length).toBeGreaterThan(10);
+    const ours = answer.rows.items.flatMap((row, r) =>
+      answer.columns.items.flatMap((column, c) =>
+        answer.cells[r][c] === null ? [] : [`${row.path[1]} ${column.path[0]} ${cents(answer.cells[r][c])}`],
+      ),
+    );
+    expect(ours.sort()).toEqual(expected.map(({ customer, month, net }) => `${customer} ${month} ${Math.round(Number(net) * 100)}`).sort());
+    await agent
+      .put('/api/reports/sales-against-target')
+      .send({ report: opened.report, revision: (saved.body as { revision: number }).revision })
+      .expect(200);
+  });
+});
+
 describe('drafts', () => {
   it('are saved from the revision they started from, and refused from an older one', async () => {
     const agent = await demo.as('ines-calloway');
