@@ -116,8 +116,6 @@ export const datasetSchema = z
     description: z.string().default(''),
     /** Schema of the database that the tables are in. */
     schema: z.string().min(1),
-    /** The last day the data speaks for, ISO 8601. */
-    asOf: z.iso.date().optional(),
     dimensions: z.array(dimensionSchema),
     facts: z.array(factSchema).min(1),
     measures: z.array(measureSchema),
