@@ -1,5 +1,5 @@
 import { createHash, randomBytes } from 'node:crypto';
-import { existsSync, mkdtempSync, readdirSync, rmSync } from 'node:fs';
+import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { homedir, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { installDebianPackages } from './packages.mjs';
@@ -48,6 +48,12 @@ function writeOwned(path, text) {
   must(owned('sh', ['-c', `umask 077 && cat > '${path}'`], { input: text }), `Writing ${path}`);
 }
 
+/** Whether a process is alive and one of these scripts: after a crash its number may be another program's. */
+function runsOurScript(pid) {
+  const command = `/proc/${pid}/cmdline`;
+  return /^\d+$/.test(pid) && existsSync(command) && readFileSync(command, 'utf8').includes('scripts/');
+}
+
 function createCluster(programs, folder) {
   say('Creating a private PostgreSQL cluster …');
   must(owned('mkdir', ['-p', folder]), 'Making the folder of the cluster');
@@ -91,9 +97,12 @@ export async function startPostgres(kind) {
     createCluster(programs, folder);
   }
   const control = join(programs, 'pg_ctl');
-  // A server that outlived a killed start is stopped: its port and settings may be another start's.
-  if (owned(control, ['-D', data, 'status']).status === 0)
+  if (owned(control, ['-D', data, 'status']).status === 0) {
+    const owner = existsOwned(join(folder, 'owner')) ? readOwned(join(folder, 'owner')) : '';
+    if (runsOurScript(owner)) throw new SetupError(`This clone's ${kind} is running already, as process ${owner}. Stop it there first.`);
+    // A server that outlived a killed start is stopped: its port and settings were that start's.
     must(owned(control, ['-D', data, 'stop', '-m', 'fast', '-w']), 'Stopping the server that was left running');
+  }
   const port = await freePort();
   const sockets = mkdtempSync(join(tmpdir(), 'bold-compass-pg-'));
   if (isRoot) must(capture('chown', ['postgres', sockets]), 'Preparing the socket folder');
@@ -104,6 +113,7 @@ export async function startPostgres(kind) {
   });
   if (started.status !== 0)
     throw new SetupError(`PostgreSQL did not start. The end of its log:\n${owned('tail', ['-n', '20', log]).stdout}`);
+  writeOwned(join(folder, 'owner'), String(process.pid));
   const password = readOwned(join(folder, 'password'));
   let stopped = false;
   return {
