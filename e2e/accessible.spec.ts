@@ -13,6 +13,8 @@ async function expectNoFindings(page: Page): Promise<void> {
 for (const scheme of ['light', 'dark'] as const) {
   test.describe(`in ${scheme}`, () => {
     test.use({ colorScheme: scheme });
+    // Every rule is tried on every element of full tables: seconds a screen, and many on a busy machine.
+    test.setTimeout(180_000);
 
     test('sign-in and library', async ({ page }) => {
       await page.goto('/sign-in');

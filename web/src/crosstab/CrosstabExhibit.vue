@@ -217,12 +217,6 @@ header {
     transform: translateX(330%);
   }
 }
-.frame {
-  transition: opacity var(--motion) 120ms;
-}
-.frame.waiting {
-  opacity: 0.55;
-}
 .trouble {
   margin: 0 0 6px;
   padding: 6px 12px;

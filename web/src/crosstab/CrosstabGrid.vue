@@ -44,29 +44,18 @@ const measures = computed(() =>
   }),
 );
 
-const text = (row: number, column: number, measure: number): string => {
-  const value = props.cells.value(row, column, measure);
-  return value === undefined ? '' : cellText(value, measures.value[measure].format, LOCALE);
-};
-
 // Sizes ----------------------------------------------------------------------------------------------------------
 const widths = new GrowingWidths();
-const measureWidths = computed(() => {
-  const texts: string[][] = measures.value.map(() => []);
-  props.cells.rows.forEach((row, rowIndex) => {
-    if (!row) return;
-    props.cells.columns.forEach((column, columnIndex) => {
-      // Totals hold the longest figures; all others are looked at while they are few.
-      if (!column || (rowIndex > 60 && row.depth > 1)) return;
-      measures.value.forEach((_, measure) => texts[measure].push(text(rowIndex, columnIndex, measure)));
-    });
-  });
-  return widths.fit(
-    texts,
+const measureWidths = computed(() =>
+  widths.fit(
+    measures.value.map(({ format }, index) => {
+      const { least, most } = props.cells.extremes[index];
+      return [least, most].map((value) => (Number.isFinite(value) ? cellText(value, format, LOCALE) : ''));
+    }),
     measures.value.map((measure) => measure.heading),
     measures.value.map((measure) => (measure.indicated ? 18 : 0)),
-  );
-});
+  ),
+);
 const columnWidth = computed(() => {
   const own = measureWidths.value.reduce((sum, width) => sum + width, 0);
   const longest = props.cells.columns.reduce(
@@ -103,7 +92,7 @@ const rowVirtualizer = useVirtualizer(
     count: props.cells.rowCount,
     getScrollElement: () => scroller.value,
     estimateSize: () => ROW_HEIGHT,
-    overscan: 12,
+    overscan: 6,
     paddingStart: headHeight.value,
     scrollPaddingStart: headHeight.value,
   })),
@@ -461,7 +450,6 @@ defineExpose({ focusGrid: () => scroller.value?.querySelector<HTMLElement>('[rol
 .grid {
   position: relative;
   font-size: 13.5px;
-  transition: opacity var(--motion);
 }
 .grid:focus-visible {
   outline-offset: -2px;

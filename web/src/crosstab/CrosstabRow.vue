@@ -34,25 +34,25 @@ const emit = defineEmits<{ toggle: []; label: []; choose: [column: number] }>();
 
 const header = computed(() => props.cells.rows[props.index]);
 /** What a cell shows, worked out once for all its attributes. */
-const drawn = computed(() =>
-  props.columns.flatMap(({ index: column }) =>
-    props.measures.map((measure, position) => {
-      const value = props.cells.value(props.index, column, position);
-      const flat = column * props.measures.length + position;
+const drawn = computed(() => {
+  const { index, cells, columns, measures, offsets, sideWidth, columnWidth } = props;
+  return columns.flatMap(({ index: column }) =>
+    measures.map((measure, position) => {
+      const value = cells.value(index, column, position);
       return {
-        flat,
+        flat: column * measures.length + position,
         text: value === undefined ? '' : cellText(value, measure.format, LOCALE),
         blank: value === null,
         leads: measure.leads && value != null,
         second: position > 0,
-        state: props.cells.state(props.index, column, position),
+        state: cells.state(index, column, position),
         reason: value === null ? blankReason(column, position) : undefined,
-        left: props.sideWidth + column * props.columnWidth + props.offsets[position].left,
-        width: props.offsets[position].width,
+        left: sideWidth + column * columnWidth + offsets[position].left,
+        width: offsets[position].width,
       };
     }),
-  ),
-);
+  );
+});
 
 function blankReason(column: number, measure: number): string {
   const limits = props.cells.measures[measure];
@@ -110,6 +110,7 @@ function blankReason(column: number, measure: number): string {
   top: 0;
   left: 0;
   height: 26px;
+  contain: layout size style;
 }
 .row.group::before,
 .row.total::before {
@@ -161,6 +162,7 @@ function blankReason(column: number, measure: number): string {
   position: absolute;
   top: 0;
   height: 26px;
+  contain: strict;
   display: flex;
   align-items: center;
   justify-content: flex-end;

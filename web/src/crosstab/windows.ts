@@ -27,6 +27,13 @@ export interface Cells {
   measures: CrosstabResponse['measures'];
   value(row: number, column: number, measure: number): number | null | undefined;
   state(row: number, column: number, measure: number): 'on' | 'drifting' | 'off' | 'none' | null;
+  /** The smallest and the largest value of each measure among what was fetched: they have the longest texts. */
+  extremes: readonly Extremes[];
+}
+
+export interface Extremes {
+  least: number;
+  most: number;
 }
 
 interface Block {
@@ -45,7 +52,29 @@ function blocksIn(view: Viewport): Block[] {
   return blocks;
 }
 
-function gather(key: string, blocks: Map<string, CrosstabResponse>): Cells {
+const NO_EXTREMES: Extremes = { least: Infinity, most: -Infinity };
+
+function extremesOf({ cells, measures }: CrosstabResponse): Extremes[] {
+  const found = measures.map(() => ({ ...NO_EXTREMES }));
+  for (const row of cells) {
+    row.forEach((value, index) => {
+      if (value === null) return;
+      const own = found[index % measures.length];
+      if (value < own.least) own.least = value;
+      if (value > own.most) own.most = value;
+    });
+  }
+  return found;
+}
+
+/** Extremes of two parts of the same cross-tab. */
+const widest = (a: readonly Extremes[], b: readonly Extremes[]): Extremes[] =>
+  b.map((own, index) => {
+    const { least, most } = a[index] ?? NO_EXTREMES;
+    return { least: Math.min(least, own.least), most: Math.max(most, own.most) };
+  });
+
+function gather(key: string, blocks: Map<string, CrosstabResponse>, extremes: readonly Extremes[]): Cells {
   const [first] = blocks.values();
   const rows: (Header | undefined)[] = new Array<Header | undefined>(first.rows.total).fill(undefined);
   const columns: (Header | undefined)[] = new Array<Header | undefined>(first.columns.total).fill(undefined);
@@ -64,6 +93,7 @@ function gather(key: string, blocks: Map<string, CrosstabResponse>): Cells {
     rows,
     columns,
     measures: first.measures,
+    extremes,
     value: (row, column, measure) => find(row, column)?.cells[row % BLOCK_ROWS]?.[at(column, measure)],
     state: (row, column, measure) => find(row, column)?.states?.[row % BLOCK_ROWS]?.[at(column, measure)] ?? null,
   };
@@ -100,9 +130,10 @@ export function useWindows(path: Ref<string>, version: Ref<string>, question: Re
           retry: false,
         });
         if (key !== current) return;
+        const before = cells.value?.key === key ? cells.value.extremes : [];
         if (cells.value?.key !== key) blocks = new Map();
         blocks.set(blockKey(block), answer);
-        cells.value = gather(key, blocks);
+        cells.value = gather(key, blocks, widest(before, extremesOf(answer)));
         problem.value = null;
         waiting.value = false;
         return;

@@ -148,9 +148,6 @@ const readable = (formula: string): string => formula.replaceAll(' * ', ' × ').
 </template>
 
 <style scoped>
-.about.waiting {
-  opacity: 0.6;
-}
 .head {
   display: flex;
   justify-content: space-between;

@@ -74,10 +74,6 @@ function standingText(kpi: Kpi, reading: Reading): string {
   border-top: 1px solid var(--rule);
   border-bottom: 1px solid var(--rule);
   margin: 0;
-  transition: opacity var(--motion);
-}
-.kpis.waiting {
-  opacity: 0.55;
 }
 .kpi {
   padding: 9px 12px 9px 16px;

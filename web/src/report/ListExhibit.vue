@@ -214,9 +214,6 @@ table {
   width: 100%;
   font-size: 13px;
 }
-table.waiting tbody {
-  opacity: 0.5;
-}
 th {
   position: sticky;
   top: 0;
