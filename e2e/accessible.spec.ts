@@ -44,7 +44,9 @@ for (const scheme of ['light', 'dark'] as const) {
       await expect(page.getByRole('treegrid')).toBeVisible();
       await expectNoFindings(page);
       await page.goto('/data');
-      await page.getByLabel('CSV file').setInputFiles({ name: 'a.csv', mimeType: 'text/csv', buffer: Buffer.from('a,b\n1,x\n2,y\n') });
+      await page
+        .getByLabel('A file to bring in')
+        .setInputFiles({ name: 'a.csv', mimeType: 'text/csv', buffer: Buffer.from('a,b\n1,x\n2,y\n') });
       await expect(page.getByRole('heading', { name: 'Everything fits' })).toBeVisible();
       await expectNoFindings(page);
     });

@@ -10,15 +10,16 @@ const weather = readFileSync(new URL('../node_modules/vega-datasets/data/seattle
 test('a CSV file becomes a dataset and a cross-tab that is composed from menus', async ({ page }) => {
   await enterAs(page, 'Ines Calloway');
   await page.getByRole('link', { name: 'Data' }).click();
-  await page.getByLabel('CSV file').setInputFiles({ name: 'seattle-weather.csv', mimeType: 'text/csv', buffer: weather });
+  await page.getByLabel('A file to bring in').setInputFiles({ name: 'seattle-weather.csv', mimeType: 'text/csv', buffer: weather });
   await expect(page.getByRole('heading', { name: 'Everything fits' })).toBeVisible();
   await expect(page.getByLabel('Type of date')).toHaveValue('date');
   await expect(page.getByLabel('Type of precipitation')).toHaveValue('decimal');
 
-  // A wrong turn: nothing is brought in while cells do not fit.
+  // A wrong turn: nothing is brought in while cells do not fit and nothing was decided about them.
   await page.getByLabel('Type of weather').selectOption('integer');
-  await expect(page.getByText(/cells do not fit/)).toBeVisible();
-  await expect(page.getByText('Line 2, weather: “drizzle” is not a whole number')).toBeVisible();
+  await expect(page.getByText('1,461 cells are not a whole number.')).toBeVisible();
+  await page.getByText('The first 50').click();
+  await expect(page.getByText('Row 2: “drizzle”')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Bring it in' })).toBeDisabled();
   await page.getByLabel('Type of weather').selectOption('text');
   await expect(page.getByRole('heading', { name: 'Everything fits' })).toBeVisible();

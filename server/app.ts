@@ -9,6 +9,7 @@ import { pinoHttp } from 'pino-http';
 import { Catalogue, Engine } from './data/index.ts';
 import type { Connection } from './database/index.ts';
 import { importRoutes } from './http/import-routes.ts';
+import { dataRoutes } from './http/data-routes.ts';
 import { sessionToken } from './http/cookies.ts';
 import { errorHandler } from './http/errors.ts';
 import { openApiDocument } from './http/openapi.ts';
@@ -19,6 +20,7 @@ import { sessionRoutes } from './http/session-routes.ts';
 import { Imports } from './imports/index.ts';
 import { Sessions } from './people/index.ts';
 import { Library } from './reports/index.ts';
+import { SourceRegistry } from './sources/index.ts';
 
 export interface AppOptions {
   connection: Connection;
@@ -33,6 +35,8 @@ export interface App {
   express: Express;
   routes: Route[];
   catalogue: Catalogue;
+  /** Clears away what a killed process left half done. Once, before the first request. */
+  sweep(): Promise<void>;
   close(): Promise<void>;
 }
 
@@ -53,8 +57,14 @@ export function createApp({ connection, demo, webFolder, logger = pino({ level: 
   const sessions = new Sessions(connection.db);
   const catalogue = new Catalogue(connection, engine);
   const library = new Library(connection.db);
-  const imports = new Imports(connection, catalogue);
-  const routes = [...sessionRoutes(sessions, demo), ...reportRoutes(library, catalogue, engine), ...importRoutes(imports, catalogue)];
+  const sources = new SourceRegistry(connection.db);
+  const imports = new Imports(connection, catalogue, sources);
+  const routes = [
+    ...sessionRoutes(sessions, demo),
+    ...reportRoutes(library, catalogue, engine),
+    ...importRoutes(imports),
+    ...dataRoutes(catalogue, sources),
+  ];
 
   const app = express();
   app.disable('x-powered-by');
@@ -117,6 +127,10 @@ export function createApp({ connection, demo, webFolder, logger = pino({ level: 
     express: app,
     routes,
     catalogue,
+    async sweep() {
+      await imports.sweep();
+      await sources.sweep();
+    },
     async close() {
       await imports.close();
       await engine.close();

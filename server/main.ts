@@ -20,6 +20,7 @@ const logger = pino({ level: settings.LOG_LEVEL });
 const connection = connect(settings.DATABASE_URL, (error) => logger.warn({ err: error }, 'database connection closed'));
 await migrateDatabase(connection);
 const app = createApp({ connection, demo: settings.BOLD_COMPASS_DEMO === '1', webFolder: settings.BOLD_COMPASS_WEB, logger });
+await app.sweep();
 const server = app.express.listen(settings.PORT, settings.HOST, () => {
   const address = server.address();
   const port = typeof address === 'object' && address ? address.port : settings.PORT;

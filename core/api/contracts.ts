@@ -196,30 +196,3 @@ export const datasetSummarySchema = z.object({
   updatedAt: z.string(),
 });
 export type DatasetSummary = z.infer<typeof datasetSummarySchema>;
-
-export const importColumnSchema = z.object({
-  name: z.string().trim().min(1, 'Give the column a name').max(60),
-  type: z.enum(['text', 'integer', 'decimal', 'date', 'boolean']),
-  include: z.boolean(),
-});
-export type ImportColumn = z.infer<typeof importColumnSchema>;
-export const importProblemSchema = z.object({ row: z.number(), column: z.string(), text: z.string(), message: z.string() });
-export type ImportProblem = z.infer<typeof importProblemSchema>;
-export const importPreviewSchema = z.object({
-  id: z.string(),
-  fileName: z.string(),
-  delimiter: z.string(),
-  rows: z.number(),
-  columns: z.array(importColumnSchema),
-  sample: z.array(z.array(z.string())),
-  problems: z.array(importProblemSchema),
-  problemCount: z.number(),
-});
-export type ImportPreview = z.infer<typeof importPreviewSchema>;
-export const importCheckSchema = z.object({ columns: z.array(importColumnSchema).min(1) });
-export const importCommitSchema = z.object({
-  label: z.string().trim().min(1, 'Give the dataset a name').max(80),
-  columns: z.array(importColumnSchema).min(1),
-});
-export const importDoneSchema = z.object({ dataset: z.string(), report: z.string(), rows: z.number() });
-

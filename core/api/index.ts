@@ -1,1 +1,2 @@
 export * from './contracts.ts';
+export * from './data-contracts.ts';

@@ -136,7 +136,8 @@ function coarsen(
   for (const part of parts) addDigit(numbers, part.size, part.local, part.locals);
   const group = new Int32Array(count);
   const first = new Int32Array(count);
-  const size = possible <= Math.max(1 << 16, count * 8) ? numberKeys(numbers, possible, group, first) : numberSparseKeys(numbers, group, first);
+  const size =
+    possible <= Math.max(1 << 16, count * 8) ? numberKeys(numbers, possible, group, first) : numberSparseKeys(numbers, group, first);
   const keys = set.map((level) => {
     const part = parts.find(({ levels }) => levels.includes(level))!;
     return codesOfFirst(part.codes[part.levels.indexOf(level)], part.local, part.locals, first, size);

@@ -141,7 +141,9 @@ function requireNumber(planning: Planning, argument: Syntax): void {
   if (argument.kind !== 'name') return;
   const place = findField(planning.dataset, argument.name);
   const type = place && (place.kind === 'period' ? 'text' : place.kind === 'level' ? place.level.type : place.field.type);
-  if (type === 'text' || type === 'date') throw new FormulaError({ code: 'not-a-number', span: argument.span, subject: argument.name });
+  if (type === 'text' || type === 'date' || type === 'datetime') {
+    throw new FormulaError({ code: 'not-a-number', span: argument.span, subject: argument.name });
+  }
 }
 
 function fractionOf(planning: Planning, node: Syntax): number {

@@ -9,7 +9,7 @@ export const nameSchema = z
   .max(80)
   .regex(/^[^"\u0000-\u001f]+$/, 'A name cannot hold quotes or control characters');
 
-export const columnTypeSchema = z.enum(['text', 'integer', 'decimal', 'date', 'boolean']);
+export const columnTypeSchema = z.enum(['text', 'integer', 'decimal', 'date', 'datetime', 'boolean']);
 export type ColumnType = z.infer<typeof columnTypeSchema>;
 
 /** A field of a table: `column` is the physical name, `name` the formula name, unique in the dataset. */
@@ -42,6 +42,8 @@ export const tableDimensionSchema = z.object({
   name: nameSchema,
   label: z.string().min(1),
   table: z.string().min(1),
+  /** Schema of the table, where it is not the dataset's. */
+  schema: z.string().min(1).optional(),
   /** Primary key column that facts refer to. */
   key: z.string().min(1),
   levels: z.array(levelSchema).min(1),
@@ -85,6 +87,8 @@ export const factSchema = z.object({
   /** What one record is, for sentences: "order line", "order lines". */
   record: z.object({ one: z.string().min(1), many: z.string().min(1) }),
   table: z.string().min(1),
+  /** Schema of the table, where it is not the dataset's. */
+  schema: z.string().min(1).optional(),
   links: z.array(linkSchema).default([]),
   fields: z.array(fieldSchema).default([]),
   /** What is always left out, in words of the report too ("Status is not Cancelled"). */

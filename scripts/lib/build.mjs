@@ -40,6 +40,7 @@ async function buildServer() {
     entryPoints: {
       main: join(root, 'server/main.ts'),
       worker: join(root, 'server/data/worker.ts'),
+      'import-worker': join(root, 'server/imports/worker.ts'),
       'load-demo': join(root, 'demo/main.ts'),
     },
     outdir: output,

@@ -2,8 +2,10 @@ import type { DatasetSummary } from '@bold-compass/core/api';
 import type { Store } from '@bold-compass/core/engine';
 import type { Dataset } from '@bold-compass/core/model';
 import { eq } from 'drizzle-orm';
+import { LRUCache } from 'lru-cache';
 import { tables, type Connection } from '../database/index.ts';
 import { ApiError } from '../http/problems.ts';
+import { tableOf } from '../sql/index.ts';
 import type { Engine } from './engine.ts';
 
 export interface LoadedDataset {
@@ -13,6 +15,7 @@ export interface LoadedDataset {
 
 /** The datasets of the application, and their columns once they are asked for. */
 export class Catalogue {
+  private readonly counted = new LRUCache<string, Promise<DatasetSummary['facts']>>({ max: 500 });
   private readonly loading = new Map<string, Promise<LoadedDataset>>();
 
   constructor(
@@ -32,11 +35,16 @@ export class Catalogue {
     return loading;
   }
 
-  private async load(name: string): Promise<LoadedDataset> {
+  /** A dataset's definition as it stands, and its version. Throws ApiError `not-found`. */
+  async definition(name: string): Promise<{ dataset: Dataset; version: number }> {
     const [row] = await this.connection.db.select().from(tables.datasets).where(eq(tables.datasets.name, name));
     if (!row) throw new ApiError('not-found', `There is no dataset called "${name}". It may have been removed; open the list of reports.`);
-    const store = await this.engine.load(this.connection.url, row.definition, `${name}@${row.version}`);
-    return { dataset: row.definition, store };
+    return { dataset: row.definition, version: row.version };
+  }
+
+  private async load(name: string): Promise<LoadedDataset> {
+    const { dataset, version } = await this.definition(name);
+    return { dataset, store: await this.engine.load(this.connection.url, dataset, `${name}@${version}`) };
   }
 
   /** Forgets a dataset's columns after its data or definition changed. */
@@ -47,16 +55,29 @@ export class Catalogue {
   async summaries(): Promise<DatasetSummary[]> {
     const rows = await this.connection.db.select().from(tables.datasets).orderBy(tables.datasets.name);
     return Promise.all(
-      rows.map(async ({ name, definition, updatedAt }) => {
-        const { store } = await this.open(name);
-        return {
-          name,
-          label: definition.label,
-          description: definition.description,
-          facts: definition.facts.map((fact) => ({ label: fact.label, rows: store.facts[fact.name].rows })),
-          updatedAt: updatedAt.toISOString(),
-        };
-      }),
+      rows.map(async ({ name, definition, version, updatedAt }) => ({
+        name,
+        label: definition.label,
+        description: definition.description,
+        facts: await this.counts(definition, `${name}@${version}`),
+        updatedAt: updatedAt.toISOString(),
+      })),
     );
+  }
+
+  /** How many records the facts of a dataset have, counted once for each state of its data. */
+  private counts(dataset: Dataset, version: string): Promise<DatasetSummary['facts']> {
+    let counted = this.counted.get(version);
+    if (!counted) {
+      counted = Promise.all(
+        dataset.facts.map(async (fact) => {
+          const { rows } = await this.connection.pool.query<{ n: string }>(`SELECT count(*) AS n FROM ${tableOf(dataset, fact)}`);
+          return { label: fact.label, rows: Number(rows[0].n) };
+        }),
+      );
+      this.counted.set(version, counted);
+      counted.catch(() => this.counted.delete(version));
+    }
+    return counted;
   }
 }

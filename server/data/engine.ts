@@ -1,6 +1,4 @@
-import { existsSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
-import { fileURLToPath } from 'node:url';
 import {
   QueryError,
   TooManyGroupsError,
@@ -11,19 +9,13 @@ import {
   type Store,
 } from '@bold-compass/core/engine';
 import type { Dataset } from '@bold-compass/core/model';
-import { Piscina } from 'piscina';
+import type { Piscina } from 'piscina';
+import { startThreads } from '../threads/index.ts';
 import type { Task } from './worker.ts';
 
 /** The threads that hold no state of their own but what they remember of stores. */
 export class Engine {
-  private readonly threads: Piscina;
-
-  constructor() {
-    const built = fileURLToPath(new URL('./worker.js', import.meta.url));
-    const source = fileURLToPath(new URL('./worker.ts', import.meta.url));
-    const options = existsSync(built) ? { filename: built } : { filename: source, execArgv: ['--import', 'tsx'] };
-    this.threads = new Piscina({ ...options, minThreads: 1, maxThreads: Math.max(2, availableParallelism()), idleTimeout: 3_600_000 });
-  }
+  private readonly threads: Piscina = startThreads(import.meta.url, './worker.js', './worker.ts', Math.max(2, availableParallelism()));
 
   load(url: string, dataset: Dataset, version: string): Promise<Store> {
     return this.run<Store>({ kind: 'load', url, dataset, version });

@@ -23,7 +23,7 @@ import {
 } from '@bold-compass/core/model';
 import type pg from 'pg';
 import { to as copyTo } from 'pg-copy-streams';
-import { identifier, qualified } from '../sql/index.ts';
+import { dateTimeText, identifier, tableOf } from '../sql/index.ts';
 import { BinaryCopyParser, readDate, readInt8 } from './binary-copy.ts';
 
 /** One output column of a COPY: its SQL, and what takes its fields. */
@@ -43,9 +43,11 @@ function textOutput(sql: string, builder: TextColumnBuilder): Output {
 }
 
 function fieldOutput(sql: string, field: FieldLike): { output: Output; finish: () => Column } {
-  if (field.type === 'text') {
+  if (field.type === 'text' || field.type === 'datetime') {
+    // Dates with a time are kept as ISO 8601 texts: their order is that of time.
     const builder = new TextColumnBuilder();
-    return { output: textOutput(sql, builder), finish: () => builder.finish() };
+    const output = textOutput(field.type === 'text' ? sql : dateTimeText(sql), builder);
+    return { output, finish: () => builder.finish() };
   }
   const builder = new NumberColumnBuilder(field.type, field.type === 'decimal' ? field.scale : 0);
   const finish = (): Column => builder.finish();
@@ -115,7 +117,7 @@ async function loadDimension(client: pg.ClientBase, dataset: Dataset, dimension:
     dimension.attributes,
     dimension.attributes.map((field) => field.name),
   );
-  const from = qualified(dataset.schema, dimension.table);
+  const from = tableOf(dataset, dimension);
   const rows = await copy(client, (columns) => `SELECT ${columns} FROM ${from} ORDER BY ${identifier(dimension.key)}`, [
     ...levels.outputs,
     ...attributes.outputs,
@@ -130,7 +132,7 @@ function rollupSource(dataset: Dataset, dimension: TableDimension, depth: number
   const columns = dimension.levels
     .slice(0, depth + 1)
     .flatMap((one) => [identifier(one.column), ...(one.labelColumn ? [identifier(one.labelColumn)] : [])]);
-  return `(SELECT DISTINCT ON (${column}) ${columns.join(', ')} FROM ${qualified(dataset.schema, dimension.table)} WHERE ${column} IS NOT NULL ORDER BY ${column})`;
+  return `(SELECT DISTINCT ON (${column}) ${columns.join(', ')} FROM ${tableOf(dataset, dimension)} WHERE ${column} IS NOT NULL ORDER BY ${column})`;
 }
 
 async function loadRollup(client: pg.ClientBase, dataset: Dataset, dimension: TableDimension, depth: number): Promise<Table> {
@@ -150,7 +152,7 @@ async function calendarSpan(client: pg.ClientBase, dataset: Dataset): Promise<St
         const link = linkTo(fact, dimension);
         if (!link) return [];
         const column = `${identifier(link.column)}::date`;
-        return [`SELECT min(${column}) AS first, max(${column}) AS last FROM ${qualified(dataset.schema, fact.table)}`];
+        return [`SELECT min(${column}) AS first, max(${column}) AS last FROM ${tableOf(dataset, fact)}`];
       }),
   );
   if (spans.length === 0) return { first: 0, days: 0 };
@@ -183,13 +185,13 @@ async function loadFact(client: pg.ClientBase, dataset: Dataset, fact: Fact, cal
     // The star is joined once, here, by key: a record keeps the position of its row, not the key.
     const depth = link.level ? dimension.levels.findIndex((level) => level.name === link.level) : -1;
     const key = identifier(depth >= 0 ? dimension.levels[depth].column : dimension.key);
-    const source = depth >= 0 ? rollupSource(dataset, dimension, depth) : qualified(dataset.schema, dimension.table);
+    const source = depth >= 0 ? rollupSource(dataset, dimension, depth) : tableOf(dataset, dimension);
     joins.push(
       `LEFT JOIN (SELECT ${key} AS key, row_number() OVER (ORDER BY ${key}) - 1 AS position FROM ${source} AS s) AS j${index} ON j${index}.key = ${column}`,
     );
     outputs.push({ sql: `j${index}.position`, take });
   });
-  const from = `${qualified(dataset.schema, fact.table)} AS f ${joins.join(' ')}`;
+  const from = `${tableOf(dataset, fact)} AS f ${joins.join(' ')}`;
   const rows = await copy(client, (columns) => `SELECT ${columns} FROM ${from}`, outputs);
   const references: Record<string, Reference> = {};
   for (const [name, builder] of links) references[name] = builder.finish();

@@ -1,5 +1,5 @@
-import type { Dataset, Report } from '@bold-compass/core/model';
-import { bigserial, index, integer, jsonb, pgSchema, primaryKey, text, timestamp, uniqueIndex } from 'drizzle-orm/pg-core';
+import type { Dataset, Origin, Report, SourceColumn } from '@bold-compass/core/model';
+import { bigserial, boolean, index, integer, jsonb, pgSchema, primaryKey, text, timestamp, uniqueIndex } from 'drizzle-orm/pg-core';
 
 /** The application's own tables. Imported data lives beside them, in schemas of its own. */
 export const app = pgSchema('app');
@@ -89,4 +89,64 @@ export const editions = app.table(
     publishedAt: at('published_at').notNull().defaultNow(),
   },
   (table) => [primaryKey({ columns: [table.report, table.number] })],
+);
+
+/** A PostgreSQL-protocol server that sources are read from. The password is kept encrypted and never leaves the server. */
+export const connections = app.table('connections', {
+  id: text('id').primaryKey(),
+  label: text('label').notNull(),
+  host: text('host').notNull(),
+  port: integer('port').notNull(),
+  database: text('database').notNull(),
+  user: text('user_name').notNull(),
+  secret: text('secret').notNull(),
+  createdAt: at('created_at').notNull().defaultNow(),
+});
+
+/** Records that were brought in, or that are asked where they are: what facts and dimensions are made of. */
+export const sources = app.table('sources', {
+  id: text('id').primaryKey(),
+  label: text('label').notNull(),
+  /** Where the records are; for a live source, the name that its query goes by. */
+  schema: text('schema_name').notNull(),
+  table: text('table_name').notNull(),
+  columns: jsonb('columns').$type<SourceColumn[]>().notNull(),
+  key: jsonb('key').$type<string[]>().notNull().default([]),
+  origin: jsonb('origin').$type<Origin>().notNull(),
+  live: boolean('live').notNull().default(false),
+  /** When it is refreshed, as a cron expression in UTC; null for by hand. */
+  schedule: text('schedule'),
+  rows: integer('rows').notNull().default(0),
+  updatedAt: at('updated_at').notNull().defaultNow(),
+});
+
+/** Every time records were brought in, or were to be. */
+export const loads = app.table(
+  'loads',
+  {
+    id: bigserial('id', { mode: 'number' }).primaryKey(),
+    source: text('source_id')
+      .notNull()
+      .references(() => sources.id, { onDelete: 'cascade' }),
+    kind: text('kind', { enum: ['import', 'replace', 'append', 'update', 'refresh'] }).notNull(),
+    state: text('state', { enum: ['running', 'done', 'stopped', 'failed', 'cancelled'] }).notNull(),
+    startedAt: at('started_at').notNull().defaultNow(),
+    finishedAt: at('finished_at'),
+    rows: integer('rows'),
+    message: text('message').notNull().default(''),
+    person: text('person_id').references(() => people.id, { onDelete: 'set null' }),
+  },
+  (table) => [index('loads_by_source').on(table.source, table.id)],
+);
+
+/** What an analyst said a text of a file means: kept for the next file. */
+export const corrections = app.table(
+  'corrections',
+  {
+    dataset: text('dataset').notNull(),
+    level: text('level').notNull(),
+    text: text('text').notNull(),
+    member: text('member').notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.dataset, table.level, table.text] })],
 );

@@ -1,15 +1,15 @@
 import {
-  datasetSummarySchema,
-  importCheckSchema,
-  importCommitSchema,
+  correctionsSchema,
   importDoneSchema,
-  importPreviewSchema,
-  type ImportPreview,
+  importKeySchema,
+  importReadingSchema,
+  importStageSchema,
+  importViewSchema,
+  type ImportView,
 } from '@bold-compass/core/api';
 import busboy from 'busboy';
 import type { Request } from 'express';
 import { z } from 'zod';
-import type { Catalogue } from '../data/index.ts';
 import type { Imports } from '../imports/index.ts';
 import { ApiError } from './problems.ts';
 import { noBody, noParams, route, type Route } from './routing.ts';
@@ -18,7 +18,7 @@ const MOST_BYTES = 300 * 1024 * 1024;
 const importParams = z.object({ import: z.uuid() });
 
 /** Takes the first file of a multipart request. */
-function receiveUpload(request: Request, imports: Imports, owner: string): Promise<ImportPreview> {
+function receiveUpload(request: Request, imports: Imports, owner: string): Promise<ImportView> {
   return new Promise((resolve, reject) => {
     let parser: busboy.Busboy;
     try {
@@ -36,54 +36,110 @@ function receiveUpload(request: Request, imports: Imports, owner: string): Promi
       imports.receive(owner, info.filename || 'file.csv', stream).then(resolve, reject);
     });
     parser.on('close', () => {
-      if (!received) reject(new ApiError('bad-request', 'There was no file in the request. Choose a CSV file.'));
+      if (!received) reject(new ApiError('bad-request', 'There was no file in the request. Choose a file.'));
     });
     parser.on('error', reject);
     request.pipe(parser);
   });
 }
 
-export function importRoutes(imports: Imports, catalogue: Catalogue): Route[] {
+export function importRoutes(imports: Imports): Route[] {
   return [
-    route({
-      method: 'get',
-      path: '/datasets',
-      summary: 'All datasets with their sizes',
-      open: ['analyst', 'steward'],
-      params: noParams,
-      body: noBody,
-      answer: z.array(datasetSummarySchema),
-      handle: () => catalogue.summaries(),
-    }),
     route({
       method: 'post',
       path: '/imports',
-      summary: 'Upload a CSV file and see what is in it',
+      summary: 'Upload a file; looking at it begins at once',
       open: ['analyst'],
       params: noParams,
       body: noBody,
-      answer: importPreviewSchema,
+      answer: importViewSchema,
       handle: ({ request, caller }) => receiveUpload(request, imports, caller.person.id),
     }),
     route({
-      method: 'post',
-      path: '/imports/:import/check',
-      summary: 'Check the whole file against changed types',
+      method: 'get',
+      path: '/imports/:import',
+      summary: 'A file on its way in: what was found, and what is going on',
       open: ['analyst'],
       params: importParams,
-      body: importCheckSchema,
-      answer: importPreviewSchema,
-      handle: ({ params, body, caller }) => imports.check(caller.person.id, params.import, body.columns),
+      body: noBody,
+      answer: importViewSchema,
+      handle: ({ params, caller }) => imports.view(caller.person.id, params.import),
+    }),
+    route({
+      method: 'put',
+      path: '/imports/:import/reading',
+      summary: 'Read the file another way',
+      open: ['analyst'],
+      params: importParams,
+      body: importReadingSchema,
+      answer: importViewSchema,
+      handle: ({ params, body, caller }) => imports.read(caller.person.id, params.import, body.reading),
+    }),
+    route({
+      method: 'post',
+      path: '/imports/:import/duplicates',
+      summary: 'Look for rows that have the key of an earlier row',
+      open: ['analyst'],
+      params: importParams,
+      body: importKeySchema,
+      answer: importViewSchema,
+      handle: ({ params, body, caller }) => imports.findDuplicates(caller.person.id, params.import, body.key),
+    }),
+    route({
+      method: 'post',
+      path: '/imports/:import/stage',
+      summary: 'Bring the rows into a table that nobody sees yet, and count what they would change',
+      open: ['analyst'],
+      params: importParams,
+      body: importStageSchema,
+      answer: importViewSchema,
+      handle: ({ params, body, caller }) => imports.stage(caller.person.id, params.import, body.plan, body.target),
     }),
     route({
       method: 'post',
       path: '/imports/:import/commit',
-      summary: 'Bring the file in as a dataset with a first report',
+      summary: 'Make the staged rows real, in one transaction',
       open: ['analyst'],
       params: importParams,
-      body: importCommitSchema,
+      body: noBody,
       answer: importDoneSchema,
-      handle: ({ params, body, caller }) => imports.commit(caller.person.id, params.import, body.label, body.columns),
+      handle: ({ params, caller }) => imports.commit(caller.person.id, params.import),
+    }),
+    route({
+      method: 'post',
+      path: '/imports/:import/cancel',
+      summary: 'Stop what is going on with a file; the file stays',
+      open: ['analyst'],
+      params: importParams,
+      body: noBody,
+      answer: importViewSchema,
+      handle: ({ params, caller }) => imports.cancel(caller.person.id, params.import),
+    }),
+    route({
+      method: 'delete',
+      path: '/imports/:import',
+      summary: 'Put a file away',
+      open: ['analyst'],
+      params: importParams,
+      body: noBody,
+      answer: z.object({}),
+      async handle({ params, caller }) {
+        await imports.forget(caller.person.id, params.import);
+        return {};
+      },
+    }),
+    route({
+      method: 'put',
+      path: '/corrections',
+      summary: 'Remember which members texts stand for',
+      open: ['analyst'],
+      params: noParams,
+      body: correctionsSchema,
+      answer: z.object({}),
+      async handle({ body }) {
+        await imports.correct(body.dataset, body.level, body.corrections);
+        return {};
+      },
     }),
   ];
 }

@@ -1,22 +1,22 @@
-import type { ImportColumn } from '@bold-compass/core/api';
 import { printName } from '@bold-compass/core/formula';
 import {
   REPORT_SCHEMA_VERSION,
   type CalendarDimension,
+  type ColumnType,
   type Dataset,
   type Field,
   type Fact,
+  type Link,
   type Measure,
   type Report,
 } from '@bold-compass/core/model';
 
-/** A column of an imported table, named and typed. */
-export interface NamedColumn extends ImportColumn {
-  /** Physical column, and formula name. */
+/** A column of an imported table: `column` is the physical name and the formula name, `name` the label. */
+export interface NamedColumn {
   column: string;
+  name: string;
+  type: ColumnType;
   scale: number;
-  /** Position in the file. */
-  source: number;
 }
 
 /** A formula name made from a label: small letters, digits and underscores, unique among those taken. */
@@ -58,14 +58,14 @@ function calendarFor(column: NamedColumn, taken: Set<string>): CalendarDimension
   };
 }
 
-function measuresFor(column: NamedColumn, fact: string, taken: Set<string>): Measure[] {
+function measuresFor(column: Field, fact: string, taken: Set<string>): Measure[] {
   const format = { kind: 'number' as const, decimals: Math.min(column.scale, 2), unit: 'one' as const };
-  const field = printName(column.column);
+  const field = printName(column.name);
   return [
     {
       name: nameFor(`sum ${column.column}`, taken),
-      label: `${column.name}, sum`,
-      heading: column.name,
+      label: `${column.label}, sum`,
+      heading: column.label,
       formula: `sum(${field})`,
       fact,
       format,
@@ -73,7 +73,7 @@ function measuresFor(column: NamedColumn, fact: string, taken: Set<string>): Mea
     },
     {
       name: nameFor(`avg ${column.column}`, taken),
-      label: `${column.name}, average`,
+      label: `${column.label}, average`,
       formula: `avg(${field})`,
       fact,
       format: { ...format, decimals: Math.max(format.decimals, 2) },
@@ -82,41 +82,55 @@ function measuresFor(column: NamedColumn, fact: string, taken: Set<string>): Mea
   ];
 }
 
-/** The dataset that an imported table becomes: one fact, a calendar for each date, sums and averages of numbers. */
-export function datasetFor(name: string, label: string, schema: string, table: string, columns: NamedColumn[]): Dataset {
-  const taken = new Set(columns.map((column) => column.column));
-  const dates = columns.filter((column) => column.type === 'date');
-  const calendars = dates.map((column) => calendarFor(column, taken));
-  const fields = columns.map(({ column, name: words, type, scale }): Field => ({ name: column, label: words, column, type, scale }));
-  const fact: Fact = {
-    name: 'records',
-    label,
-    record: { one: 'record', many: 'records' },
-    table,
-    fields,
-    links: dates.map((column, index) => ({ dimension: calendars[index].name, column: column.column })),
-    filter: null,
-  };
+/** A fact over an imported table, and its first measures: the number of records, sums and averages. */
+export function factFor(
+  dataset: Pick<Dataset, 'dimensions' | 'facts' | 'measures'>,
+  label: string,
+  table: string,
+  columns: NamedColumn[],
+  links: Link[],
+): { fact: Fact; measures: Measure[] } {
+  const linked = new Set(links.map(({ column }) => column));
+  const taken = new Set([
+    ...dataset.dimensions.flatMap((dimension) => [
+      ...dimension.levels.map(({ name }) => name),
+      ...(dimension.kind === 'table' ? dimension.attributes.map(({ name }) => name) : []),
+    ]),
+    ...dataset.facts.flatMap(({ fields }) => fields.map(({ name }) => name)),
+    ...dataset.measures.map(({ name }) => name),
+  ]);
+  const isFirst = dataset.facts.length === 0;
+  const name = isFirst ? 'records' : nameFor(label, new Set(dataset.facts.map((fact) => fact.name)));
+  const fields = columns.map((column): Field => {
+    const own = isFirst ? column.column : nameFor(column.column, taken);
+    return { name: own, label: column.name, column: column.column, type: column.type, scale: column.scale };
+  });
+  if (isFirst) fields.forEach((field) => taken.add(field.name));
+  const fact: Fact = { name, label, record: { one: 'record', many: 'records' }, table, fields, links, filter: null };
   const count: Measure = {
-    name: nameFor('records', taken),
-    label: 'Records',
+    name: nameFor(isFirst ? 'records' : `${label} records`, taken),
+    label: isFirst ? 'Records' : `${label}, records`,
     formula: 'count()',
-    fact: fact.name,
+    fact: name,
     format: { kind: 'number', decimals: 0, unit: 'one' },
     direction: 'higher',
   };
-  const numbers = columns.filter((column) => column.type === 'integer' || column.type === 'decimal');
-  return {
-    schemaVersion: 1,
-    name,
-    label,
-    description: '',
-    schema,
-    dimensions: calendars,
-    facts: [fact],
-    measures: [count, ...numbers.flatMap((column) => measuresFor(column, fact.name, taken))],
-  };
+  const numbers = fields.filter(({ type, column }) => (type === 'integer' || type === 'decimal') && !linked.has(column));
+  return { fact, measures: [count, ...numbers.flatMap((field) => measuresFor(field, name, taken))] };
 }
+
+/** The dataset that an imported table becomes: one fact, a calendar for each date, sums and averages of numbers. */
+export function datasetFor(name: string, label: string, schema: string, table: string, columns: NamedColumn[]): Dataset {
+  const taken = new Set(columns.map((column) => column.column));
+  const dates = columns.filter((column) => column.type === 'date' || column.type === 'datetime');
+  const calendars = dates.map((column) => calendarFor(column, taken));
+  const links = dates.map((column, index): Link => ({ dimension: calendars[index].name, column: column.column }));
+  const { fact, measures } = factFor({ dimensions: calendars, facts: [], measures: [] }, label, table, columns, links);
+  return { schemaVersion: 1, name, label, description: '', schema, dimensions: calendars, facts: [fact], measures };
+}
+
+/** A text with more members than this is no prompt of a first report. */
+export const MOST_PROMPTED = 500;
 
 /** A first report over an imported table: one cross-tab, and prompts for its texts. `distinct` counts members by column. */
 export function firstReport(id: string, dataset: Dataset, columns: NamedColumn[], distinct: Map<string, number>): Report {
@@ -124,7 +138,7 @@ export function firstReport(id: string, dataset: Dataset, columns: NamedColumn[]
     (column) =>
       (column.type === 'text' || column.type === 'boolean') &&
       (distinct.get(column.column) ?? 0) > 1 &&
-      distinct.get(column.column)! <= 500,
+      distinct.get(column.column)! <= MOST_PROMPTED,
   );
   texts.sort((a, b) => distinct.get(a.column)! - distinct.get(b.column)!);
   const prompts = texts

@@ -1,27 +1,37 @@
 import { randomUUID } from 'node:crypto';
 import { createWriteStream } from 'node:fs';
-import { mkdtemp, rm } from 'node:fs/promises';
+import { mkdtemp, rm, stat } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { Readable } from 'node:stream';
+import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import type { ImportColumn, ImportPreview, ImportProblem } from '@bold-compass/core/api';
-import { drizzle } from 'drizzle-orm/node-postgres';
-import { from as copyFrom } from 'pg-copy-streams';
+import type { ImportTarget, ImportView, StagedView } from '@bold-compass/core/api';
+import { guessColumns, guessNotation, type Analysis, type ImportColumn, type ImportPlan, type Reading } from '@bold-compass/core/imports';
+import type pg from 'pg';
 import type { Catalogue } from '../data/index.ts';
 import { tables, type Connection } from '../database/index.ts';
+import { asApiError } from '../http/errors.ts';
 import { ApiError } from '../http/problems.ts';
-import { identifier, qualified } from '../sql/index.ts';
-import { readCsv, sniffDelimiter } from './csv.ts';
-import { datasetFor, firstReport, nameFor, type NamedColumn } from './dataset.ts';
-import { cellValue, TYPE_WORDS, TypeGuess } from './types.ts';
+import type { SourceRegistry } from '../sources/index.ts';
+import { qualified } from '../sql/index.ts';
+import type { Duplicates } from './analyse.ts';
+import { boundColumns, findUnmatched } from './bindings.ts';
+import { ImportCrew } from './crew.ts';
+import { settle, type Settled } from './settle.ts';
+import type { StagedColumn } from './stage.ts';
+import { changeCounts, columnsFor } from './targets.ts';
 
 /** Schema that imported tables are in. */
-const SCHEMA = 'imported';
-const SAMPLE_ROWS = 50;
-const LISTED_PROBLEMS = 100;
-const KEPT_MILLISECONDS = 2 * 60 * 60 * 1000;
-const SQL_TYPES = { text: 'text', integer: 'bigint', decimal: 'numeric', date: 'date', boolean: 'boolean' } as const;
+export const IMPORTED = 'imported';
+const KEPT_MILLISECONDS = 4 * 60 * 60 * 1000;
+
+interface Staging {
+  plan: ImportPlan;
+  target: ImportTarget;
+  table: string;
+  columns: StagedColumn[];
+  view: StagedView;
+}
 
 /** A file that was dropped and waits to be brought in. */
 interface PendingImport {
@@ -29,85 +39,157 @@ interface PendingImport {
   owner: string;
   path: string;
   fileName: string;
-  delimiter: string;
-  header: string[];
+  bytes: number;
   since: number;
-}
-
-interface FileCheck {
-  rows: number;
-  sample: string[][];
-  problems: ImportProblem[];
-  problemCount: number;
+  work: { what: string; share: number; abort: AbortController } | null;
+  problem: string;
+  reading: Reading | null;
+  sheets: string[];
+  analysis: Analysis | null;
+  columns: ImportColumn[];
+  duplicates: (Duplicates & { key: number[] }) | null;
+  staging: Staging | null;
 }
 
 /** Files on their way in: kept beside the application until they are brought in, and then gone. */
 export class Imports {
   private readonly pending = new Map<string, PendingImport>();
+  private readonly crew = new ImportCrew();
   private folder: Promise<string> | undefined;
 
   constructor(
     private readonly connection: Connection,
     private readonly catalogue: Catalogue,
+    private readonly sources: SourceRegistry,
   ) {}
 
-  /** Takes a file, finds out how it is written and what its columns hold. Throws ApiError `file-invalid`. */
-  async receive(owner: string, fileName: string, content: Readable): Promise<ImportPreview> {
+  /** Removes what a server that was killed had staged. */
+  async sweep(): Promise<void> {
+    const { rows } = await this.connection.pool.query<{ name: string }>(
+      `SELECT table_name AS name FROM information_schema.tables WHERE table_schema = $1 AND table_name LIKE 'staging\\_%'`,
+      [IMPORTED],
+    );
+    for (const { name } of rows) await this.connection.pool.query(`DROP TABLE ${qualified(IMPORTED, name)}`);
+  }
+
+  /** Takes a file and begins to look at it. Throws ApiError `file-invalid` where it is none that can be read. */
+  async receive(owner: string, fileName: string, content: Readable): Promise<ImportView> {
     await this.forgetOld();
     this.folder ??= mkdtemp(join(tmpdir(), 'bold-compass-import-'));
     const id = randomUUID();
     const path = join(await this.folder, id);
-    await pipeline(content, createWriteStream(path, { mode: 0o600 }));
     try {
-      const delimiter = await sniffDelimiter(path);
-      const { header, columns } = await guessColumns(path, delimiter);
-      const pending: PendingImport = { id, owner, path, fileName, delimiter, header, since: Date.now() };
+      await pipeline(content, createWriteStream(path, { mode: 0o600 }));
+      const { reading, sheets } = await this.crew.run('detect', { path, fileName });
+      const { size } = await stat(path);
+      const pending: PendingImport = {
+        ...{ id, owner, path, fileName, bytes: size, since: Date.now(), sheets },
+        ...{ work: null, problem: '', reading: null, analysis: null, columns: [], duplicates: null, staging: null },
+      };
       this.pending.set(id, pending);
-      return await this.preview(pending, columns);
+      this.analyse(pending, reading, true);
+      return this.viewOf(pending);
     } catch (error) {
       await rm(path, { force: true });
       throw error;
     }
   }
 
-  /** Checks the whole file against changed types. */
-  async check(owner: string, id: string, columns: ImportColumn[]): Promise<ImportPreview> {
-    const pending = this.find(owner, id);
-    return this.preview(pending, this.checkedColumns(pending, columns));
+  view(owner: string, id: string): ImportView {
+    return this.viewOf(this.find(owner, id));
   }
 
-  /**
-   * Brings the file in: a table, a dataset and a first report, all in one transaction. Throws ApiError `rows-refused`
-   * when any row does not fit; nothing is kept then but the file itself.
-   */
-  async commit(
-    owner: string,
-    id: string,
-    label: string,
-    chosen: ImportColumn[],
-  ): Promise<{ dataset: string; report: string; rows: number }> {
+  /** Reads the file another way. */
+  async read(owner: string, id: string, reading: Reading): Promise<ImportView> {
     const pending = this.find(owner, id);
-    const columns = this.checkedColumns(pending, chosen);
-    const check = await checkFile(pending, columns);
-    if (check.problemCount > 0) {
-      throw new ApiError(
-        'rows-refused',
-        `${check.problemCount} cells do not fit, so nothing was brought in. Change the type of their columns, or leave those columns out.`,
-        {
-          problems: check.problems,
-          problemCount: check.problemCount,
-        },
-      );
+    await this.unstage(pending);
+    this.analyse(pending, reading, false);
+    return this.viewOf(pending);
+  }
+
+  /** Looks for rows with the key of an earlier row. */
+  findDuplicates(owner: string, id: string, key: number[]): ImportView {
+    const pending = this.find(owner, id);
+    const { path, reading } = ready(pending);
+    this.work(pending, 'Looking for duplicate keys', async (onProgress, signal) => {
+      const found = await this.crew.run('duplicates', { path, reading, key }, onProgress, signal);
+      pending.duplicates = { ...found, key };
+    });
+    return this.viewOf(pending);
+  }
+
+  /** Brings the rows into a table that nobody sees yet, and counts what they would change. */
+  async stage(owner: string, id: string, plan: ImportPlan, target: ImportTarget): Promise<ImportView> {
+    const pending = this.find(owner, id);
+    const { analysis, path } = ready(pending);
+    if (plan.columns.length !== analysis.header.length)
+      throw new ApiError('bad-request', `The file has ${analysis.header.length} columns, not ${plan.columns.length}.`);
+    if (!plan.columns.some(({ include }) => include)) throw new ApiError('bad-request', 'Every column is left out. Keep at least one.');
+    if (analysis.rows === 0) throw new ApiError('file-invalid', 'This file has a header but no rows. Choose a file with at least one row.');
+    await this.unstage(pending);
+    const columns = await columnsFor(this.sources, plan, target);
+    const table = `staging_${pending.id.replaceAll('-', '')}`;
+    this.work(pending, 'Bringing the rows in', async (onProgress, signal) => {
+      const { url } = this.connection;
+      const staged = await this.crew.run('stage', { url, path, plan, schema: IMPORTED, table, columns }, onProgress, signal);
+      const view: StagedView = { ...staged, changes: null, unmatched: [] };
+      pending.staging = { plan, target, table, columns, view };
+      await this.withClient(async (client) => {
+        if (target.kind === 'fact') {
+          const { dataset } = await this.catalogue.definition(target.dataset);
+          for (const bound of boundColumns(dataset, target.bindings, columns))
+            view.unmatched.push(await findUnmatched(client, dataset, bound, IMPORTED, table));
+        } else if (target.kind !== 'dataset') {
+          view.changes = await changeCounts(client, await this.sources.find(target.source), target.kind, IMPORTED, table);
+        }
+      });
+    });
+    return this.viewOf(pending);
+  }
+
+  /** Makes what was staged real, in one transaction. */
+  async commit(owner: string, id: string): Promise<Settled> {
+    const pending = this.find(owner, id);
+    const { staging, fileName } = pending;
+    if (!staging || pending.work) throw new ApiError('bad-request', 'This file is not ready. Wait until its rows are in.');
+    const done = await this.withClient((client) =>
+      settle(client, this.sources, this.catalogue, { ...staging, fileName, owner, schema: IMPORTED, rows: staging.view.rows }),
+    );
+    pending.staging = null;
+    await this.forget(owner, id);
+    return done;
+  }
+
+  /** Remembers what texts mean, for this file and later ones. */
+  async correct(dataset: string, level: string, corrections: { text: string; member: string }[]): Promise<void> {
+    if (corrections.length === 0) return;
+    for (const { text, member } of corrections) {
+      await this.connection.db
+        .insert(tables.corrections)
+        .values({ dataset, level, text, member })
+        .onConflictDoUpdate({ target: [tables.corrections.dataset, tables.corrections.level, tables.corrections.text], set: { member } });
     }
-    if (check.rows === 0) throw new ApiError('file-invalid', 'This file has a header but no rows. Choose a file with at least one row.');
-    const named = await nameColumns(pending, columns);
-    const done = await this.store(pending, label, named, owner);
+  }
+
+  /** Ends what is going on with a file; the file stays. */
+  cancel(owner: string, id: string): ImportView {
+    const pending = this.find(owner, id);
+    pending.work?.abort.abort();
+    return this.viewOf(pending);
+  }
+
+  /** Puts a file away. */
+  async forget(owner: string, id: string): Promise<void> {
+    const pending = this.find(owner, id);
+    pending.work?.abort.abort();
     this.pending.delete(id);
+    await this.unstage(pending);
     await rm(pending.path, { force: true });
-    return { ...done, rows: check.rows };
   }
 
   async close(): Promise<void> {
+    for (const pending of this.pending.values()) pending.work?.abort.abort();
+    await this.crew.close();
     if (this.folder) await rm(await this.folder, { recursive: true, force: true });
   }
 
@@ -117,131 +199,87 @@ export class Imports {
     return pending;
   }
 
-  private checkedColumns(pending: PendingImport, columns: ImportColumn[]): ImportColumn[] {
-    if (columns.length !== pending.header.length)
-      throw new ApiError('bad-request', `The file has ${pending.header.length} columns, not ${columns.length}.`);
-    if (!columns.some((column) => column.include)) throw new ApiError('bad-request', 'Every column is left out. Keep at least one.');
-    return columns;
+  private analyse(pending: PendingImport, reading: Reading, guess: boolean): void {
+    const before = pending.reading;
+    pending.reading = reading;
+    this.work(
+      pending,
+      'Reading the whole file',
+      async (onProgress, signal) => {
+        const analysis = await this.crew.run('analyse', { path: pending.path, reading }, onProgress, signal);
+        if (guess) pending.reading = { ...reading, ...guessNotation(analysis) };
+        pending.analysis = analysis;
+        pending.columns = guessColumns(analysis, pending.reading!);
+        pending.duplicates = null;
+      },
+      () => (pending.reading = pending.analysis ? before : reading),
+    );
   }
 
-  private async preview(pending: PendingImport, columns: ImportColumn[]): Promise<ImportPreview> {
-    const check = await checkFile(pending, columns);
-    return { id: pending.id, fileName: pending.fileName, delimiter: pending.delimiter, columns, ...check };
+  /** Runs one piece of work on a file at a time; what was going on before is ended. */
+  private work(
+    pending: PendingImport,
+    what: string,
+    run: (onProgress: (share: number) => void, signal: AbortSignal) => Promise<void>,
+    onFailure: () => void = () => undefined,
+  ): void {
+    pending.work?.abort.abort();
+    const work = { what, share: 0, abort: new AbortController() };
+    pending.work = work;
+    pending.problem = '';
+    run((share) => (work.share = share), work.abort.signal)
+      .catch((error: unknown) => {
+        if (pending.work !== work) return;
+        onFailure();
+        pending.problem = work.abort.signal.aborted ? 'Stopped. Nothing was brought in.' : asApiError(error).message;
+      })
+      .finally(() => {
+        if (pending.work === work) pending.work = null;
+      });
+  }
+
+  private async unstage(pending: PendingImport): Promise<void> {
+    pending.staging = null;
+    await this.connection.pool.query(`DROP TABLE IF EXISTS ${qualified(IMPORTED, `staging_${pending.id.replaceAll('-', '')}`)}`);
   }
 
   private async forgetOld(): Promise<void> {
-    for (const [id, { since, path }] of this.pending) {
-      if (Date.now() - since < KEPT_MILLISECONDS) continue;
-      this.pending.delete(id);
-      await rm(path, { force: true });
-    }
+    for (const { id, owner, since } of [...this.pending.values()]) if (Date.now() - since > KEPT_MILLISECONDS) await this.forget(owner, id);
   }
 
-  private async store(
-    pending: PendingImport,
-    label: string,
-    columns: NamedColumn[],
-    owner: string,
-  ): Promise<{ dataset: string; report: string }> {
-    const unique = randomUUID().slice(0, 8);
-    const slug = nameFor(label, new Set()).replaceAll('_', '-').slice(0, 40);
-    const name = `${slug}-${unique}`;
-    const table = `${nameFor(label, new Set())}_${unique}`;
+  private async withClient<Result>(use: (client: pg.PoolClient) => Promise<Result>): Promise<Result> {
     const client = await this.connection.pool.connect();
     try {
-      await client.query('BEGIN');
-      await client.query(`CREATE SCHEMA IF NOT EXISTS ${identifier(SCHEMA)}`);
-      const definitions = columns.map((column) => `${identifier(column.column)} ${SQL_TYPES[column.type]}`);
-      await client.query(`CREATE TABLE ${qualified(SCHEMA, table)} (${definitions.join(', ')})`);
-      const target = client.query(copyFrom(`COPY ${qualified(SCHEMA, table)} FROM STDIN (FORMAT csv)`));
-      await pipeline(Readable.from(csvLines(pending, columns)), target);
-      const dataset = datasetFor(name, label, SCHEMA, table, columns);
-      const distinct = new Map<string, number>();
-      for (const { column } of columns) {
-        const { rows } = await client.query<{ n: string }>(
-          `SELECT count(DISTINCT ${identifier(column)}) AS n FROM ${qualified(SCHEMA, table)}`,
-        );
-        distinct.set(column, Number(rows[0].n));
-      }
-      const report = firstReport(name, dataset, columns, distinct);
-      const db = drizzle(client);
-      await db.insert(tables.datasets).values({ name, definition: dataset });
-      await db.insert(tables.reports).values({ id: name, draft: report, owner });
-      await client.query('COMMIT');
-      this.catalogue.forget(name);
-      return { dataset: name, report: name };
-    } catch (error) {
-      await client.query('ROLLBACK').catch(() => undefined);
-      throw error;
+      return await use(client);
     } finally {
       client.release();
     }
   }
+
+  private viewOf({
+    id,
+    fileName,
+    bytes,
+    work,
+    problem,
+    reading,
+    sheets,
+    analysis,
+    columns,
+    duplicates,
+    staging,
+  }: PendingImport): ImportView {
+    return {
+      ...{ id, fileName, bytes, problem, reading, sheets, columns, duplicates },
+      // The rows are not sent again and again while something is going on.
+      analysis: work ? null : analysis,
+      work: work && { what: work.what, share: work.share },
+      staged: work ? null : (staging?.view ?? null),
+    };
+  }
 }
 
-/** Reads the header and guesses each column's type from the whole file. */
-async function guessColumns(path: string, delimiter: string): Promise<{ header: string[]; columns: ImportColumn[] }> {
-  let header: string[] = [];
-  let guesses: TypeGuess[] = [];
-  for await (const { line, cells } of readCsv(path, delimiter)) {
-    if (line === 1) {
-      header = cells;
-      guesses = cells.map(() => new TypeGuess());
-    } else cells.forEach((cell, index) => guesses[index]?.see(cell));
-  }
-  if (header.length === 0) throw new ApiError('file-invalid', 'This file has no header row. Its first row must name the columns.');
-  return {
-    header,
-    columns: header.map((name, index) => ({
-      name: name.trim().slice(0, 60) || `Column ${index + 1}`,
-      type: guesses[index].type,
-      include: true,
-    })),
-  };
-}
-
-/** Holds every cell of the file against its column's type. */
-async function checkFile({ path, delimiter, header }: PendingImport, columns: ImportColumn[]): Promise<FileCheck> {
-  const check: FileCheck = { rows: 0, sample: [], problems: [], problemCount: 0 };
-  const complain = (problem: ImportProblem): void => {
-    check.problemCount++;
-    if (check.problems.length < LISTED_PROBLEMS) check.problems.push(problem);
-  };
-  for await (const { line, cells } of readCsv(path, delimiter)) {
-    if (line === 1) continue;
-    check.rows++;
-    if (check.sample.length < SAMPLE_ROWS) check.sample.push(cells);
-    if (cells.length !== header.length) {
-      complain({ row: line, column: '', text: '', message: `This row has ${cells.length} cells; the header has ${header.length}.` });
-      continue;
-    }
-    columns.forEach((column, index) => {
-      if (column.include && cellValue(column.type, cells[index]) === undefined) {
-        complain({ row: line, column: column.name, text: cells[index].slice(0, 80), message: `is not ${TYPE_WORDS[column.type]}` });
-      }
-    });
-  }
-  return check;
-}
-
-/** Gives the kept columns their names and scales. */
-async function nameColumns({ path, delimiter }: PendingImport, columns: ImportColumn[]): Promise<NamedColumn[]> {
-  const guesses = columns.map(() => new TypeGuess());
-  for await (const { line, cells } of readCsv(path, delimiter)) {
-    if (line > 1) cells.forEach((cell, index) => guesses[index]?.see(cell));
-  }
-  const taken = new Set<string>();
-  return columns.flatMap((column, index) => {
-    const scale = column.type === 'decimal' ? guesses[index].scale : 0;
-    return column.include ? [{ ...column, column: nameFor(column.name, taken), scale, source: index }] : [];
-  });
-}
-
-const csvCell = (value: string | null): string => (value === null ? '' : `"${value.replaceAll('"', '""')}"`);
-
-/** The kept cells as lines for COPY: missing values are bare, everything else is quoted, so that texts stay texts. */
-async function* csvLines({ path, delimiter }: PendingImport, columns: NamedColumn[]): AsyncGenerator<string> {
-  for await (const { line, cells } of readCsv(path, delimiter)) {
-    if (line > 1) yield `${columns.map(({ source, type }) => csvCell(cellValue(type, cells[source]) ?? null)).join(',')}\n`;
-  }
+function ready({ work, analysis, reading, path }: PendingImport): { analysis: Analysis; reading: Reading; path: string } {
+  if (work || !analysis || !reading) throw new ApiError('bad-request', 'The file is still being read. Wait a moment, then try again.');
+  return { analysis, reading, path };
 }

@@ -1,2 +1,2 @@
-export { identifier, qualified } from './quote.ts';
+export { dateTimeText, identifier, qualified, tableOf } from './quote.ts';
 export { compileQuery, runQueryInDatabase, type Statement } from './runner.ts';

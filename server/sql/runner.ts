@@ -12,6 +12,7 @@ import {
   factNamed,
   fieldPlace,
   linkTo,
+  type ColumnType,
   type Dataset,
   type Fact,
   type Filter,
@@ -19,7 +20,7 @@ import {
   type Period,
 } from '@bold-compass/core/model';
 import type pg from 'pg';
-import { identifier, qualified } from './quote.ts';
+import { dateTimeText, identifier, tableOf } from './quote.ts';
 
 /** A statement with its bound values. */
 export interface Statement {
@@ -38,6 +39,12 @@ const PERIODS: Record<Period, (date: string) => string> = {
 };
 
 type ValueType = 'text' | 'number' | 'date' | 'boolean';
+
+/** A column as the engine sees it: dates with a time are texts there. */
+function fieldSql(sql: string, type: ColumnType): FieldSql {
+  if (type === 'datetime') return { sql: dateTimeText(sql), type: 'text' };
+  return { sql, type: type === 'integer' || type === 'decimal' ? 'number' : type };
+}
 interface FieldSql {
   sql: string;
   type: ValueType;
@@ -88,20 +95,19 @@ class Compiler {
   }
 
   private from(): string {
-    return `${qualified(this.dataset.schema, this.fact.table)} AS f ${[...this.joins.values()].join(' ')}`;
+    return `${tableOf(this.dataset, this.fact)} AS f ${[...this.joins.values()].join(' ')}`;
   }
 
   private field(name: string): FieldSql {
     if (!factKnows(this.dataset, this.fact, name)) throw new QueryError('field-not-known', name, `${this.fact.label} have no "${name}".`);
     const place = fieldPlace(this.dataset, name);
-    const typeOf = (type: string): ValueType => (type === 'integer' || type === 'decimal' ? 'number' : (type as ValueType));
-    if (place.kind === 'fact') return { sql: `f.${identifier(place.field.column)}`, type: typeOf(place.field.type) };
+    if (place.kind === 'fact') return fieldSql(`f.${identifier(place.field.column)}`, place.field.type);
     const link = linkTo(this.fact, place.dimension)!;
     if (place.kind === 'period') return { sql: PERIODS[place.level.period](`f.${identifier(link.column)}`), type: 'text' };
     const field = place.kind === 'level' ? place.level : place.field;
     const alias = `d${this.dataset.dimensions.indexOf(place.dimension)}`;
     if (!this.joins.has(alias)) {
-      const table = qualified(this.dataset.schema, place.dimension.table);
+      const table = tableOf(this.dataset, place.dimension);
       const kept = place.dimension.levels.find((level) => level.name === link.level);
       const known = place.dimension.levels
         .slice(0, kept ? place.dimension.levels.indexOf(kept) + 1 : 0)
@@ -112,7 +118,7 @@ class Compiler {
       const key = identifier(kept ? kept.column : place.dimension.key);
       this.joins.set(alias, `LEFT JOIN ${source} AS ${alias} ON ${alias}.${key} = f.${identifier(link.column)}`);
     }
-    return { sql: `${alias}.${identifier(field.column)}`, type: typeOf(field.type) };
+    return fieldSql(`${alias}.${identifier(field.column)}`, field.type);
   }
 
   private asText({ sql, type }: FieldSql): string {

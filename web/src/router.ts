@@ -9,6 +9,13 @@ export const router = createRouter({
     { path: '/reports', name: 'reports', component: () => import('./pages/LibraryPage.vue'), meta: { title: 'Reports' } },
     { path: '/reports/:report', name: 'report', component: () => import('./pages/ReportPage.vue'), meta: { title: 'Report' } },
     { path: '/data', name: 'data', component: () => import('./pages/DataPage.vue'), meta: { title: 'Data' } },
+    {
+      path: '/data/files/:id',
+      name: 'import',
+      component: () => import('./pages/ImportPage.vue'),
+      props: true,
+      meta: { title: 'A file on its way in' },
+    },
     { path: '/:rest(.*)*', name: 'not-found', component: () => import('./pages/NotFoundPage.vue'), meta: { title: 'Not found' } },
   ],
   scrollBehavior: (to, from, saved) => (to.path === from.path ? false : (saved ?? { top: 0 })),

@@ -1,109 +1,167 @@
 <script setup lang="ts">
-import type { ImportColumn, ImportPreview } from '@bold-compass/core/api';
+import { cellValue, MOST_SCALE, type Analysis, type ImportColumn, type Problem, type Reading } from '@bold-compass/core/imports';
+import { mdiKeyOutline, mdiKeyVariant } from '@mdi/js';
 import { computed } from 'vue';
-import { LOCALE } from '../report/state-words.ts';
+import { figure } from './use-import.ts';
 
-/** The first rows of a file as they will be, with a type over each column, and everything that does not fit beside it. */
-const props = defineProps<{ preview: ImportPreview }>();
-const emit = defineEmits<{ change: [columns: ImportColumn[]] }>();
+/** The first rows of a file as they will be, with name, type and meaning over each column. */
+const props = defineProps<{ analysis: Analysis; reading: Reading; columns: ImportColumn[]; keyColumns: number[]; problems: Problem[] }>();
+const emit = defineEmits<{ change: [columns: ImportColumn[]]; key: [key: number[]] }>();
 
 const TYPES: { value: ImportColumn['type']; words: string }[] = [
   { value: 'text', words: 'Text' },
   { value: 'integer', words: 'Whole number' },
   { value: 'decimal', words: 'Decimal' },
   { value: 'date', words: 'Date' },
+  { value: 'datetime', words: 'Date and time' },
   { value: 'boolean', words: 'Yes / no' },
 ];
-const count = new Intl.NumberFormat(LOCALE);
-const faulty = computed(() => new Set(props.preview.problems.map((problem) => problem.column)));
+const faulty = computed(() => new Set(props.problems.filter(({ choice }) => choice === 'stop').map(({ column }) => column)));
 
-const update = (index: number, change: Partial<ImportColumn>): void =>
+function update(index: number, change: Partial<ImportColumn>): void {
   emit(
     'change',
-    props.preview.columns.map((column, position) => (position === index ? { ...column, ...change } : column)),
+    props.columns.map((column, position) => (position === index ? { ...column, ...change } : column)),
+  );
+}
+function retype(index: number, type: ImportColumn['type']): void {
+  const scales = props.analysis.columns[index].scales[props.reading.decimalSign === '.' ? 0 : 1];
+  const scale =
+    type === 'decimal'
+      ? Math.max(
+          0,
+          Math.min(
+            MOST_SCALE,
+            scales.findLastIndex((count) => count > 0),
+          ),
+        )
+      : 0;
+  const empties = type === 'text' ? [] : props.analysis.columns[index].words.map(({ word }) => word);
+  update(index, { type, scale, empties });
+}
+const toggleEmpty = (index: number, word: string): void => {
+  const { empties } = props.columns[index];
+  update(index, { empties: empties.includes(word) ? empties.filter((one) => one !== word) : [...empties, word] });
+};
+const toggleKey = (index: number): void =>
+  emit(
+    'key',
+    props.keyColumns.includes(index) ? props.keyColumns.filter((one) => one !== index) : [...props.keyColumns, index].sort((a, b) => a - b),
   );
 const isNumber = (column: ImportColumn): boolean => column.type === 'integer' || column.type === 'decimal';
+
+interface Shown {
+  text: string;
+  state: 'fits' | 'empty' | 'misfit';
+}
+function show(cell: string, column: ImportColumn): Shown {
+  const value = cellValue(column, props.reading, cell);
+  if (value === undefined) return { text: cell, state: 'misfit' };
+  if (value === null) return { text: '–', state: 'empty' };
+  if (column.type === 'decimal') return { text: Number(value).toFixed(column.scale), state: 'fits' };
+  return { text: column.type === 'boolean' ? (value === 'true' ? 'Yes' : 'No') : value, state: 'fits' };
+}
+const rows = computed(() =>
+  props.analysis.sample.map((cells) =>
+    props.columns.map((column, index) => (column.include ? show(cells[index], column) : { text: cells[index], state: 'fits' as const })),
+  ),
+);
 </script>
 
 <template>
-  <div class="import">
-    <div class="sample" tabindex="0" role="region" aria-label="First rows of the file">
-      <table>
-        <thead>
-          <tr>
-            <th
-              v-for="(column, index) in preview.columns"
-              :key="index"
-              scope="col"
-              :class="{ out: !column.include, faulty: faulty.has(column.name) }"
-            >
+  <div class="sample" tabindex="0" role="region" aria-label="First rows as they will be">
+    <table>
+      <thead>
+        <tr>
+          <th
+            v-for="(column, index) in columns"
+            :key="index"
+            scope="col"
+            :class="{ out: !column.include, faulty: faulty.has(column.name) }"
+          >
+            <span class="named">
               <input
                 class="rename"
                 :value="column.name"
                 :aria-label="`Name of column ${index + 1}`"
+                maxlength="60"
                 @change="update(index, { name: ($event.target as HTMLInputElement).value.trim() || column.name })"
               />
-              <span class="choices">
-                <select
-                  :value="column.type"
-                  :aria-label="`Type of ${column.name}`"
-                  @change="update(index, { type: ($event.target as HTMLSelectElement).value as ImportColumn['type'] })"
-                >
-                  <option v-for="type in TYPES" :key="type.value" :value="type.value">{{ type.words }}</option>
-                </select>
-                <label
-                  ><input
-                    type="checkbox"
-                    :checked="column.include"
-                    :aria-label="`Bring in ${column.name}`"
-                    @change="update(index, { include: !column.include })"
-                  />
-                  in</label
-                >
-              </span>
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="(row, number) in preview.sample" :key="number">
-            <td v-for="(column, index) in preview.columns" :key="index" :class="{ number: isNumber(column), out: !column.include }">
-              {{ row[index] === '' || row[index] === undefined ? '–' : row[index] }}
-            </td>
-          </tr>
-        </tbody>
-      </table>
-    </div>
-    <aside aria-label="What does not fit">
-      <template v-if="preview.problemCount === 0">
-        <h2>Everything fits</h2>
-        <p class="muted">
-          Each of the {{ count.format(preview.rows) }} rows was held against the types above. Empty cells become missing values.
-        </p>
-      </template>
-      <template v-else>
-        <h2>{{ count.format(preview.problemCount) }} {{ preview.problemCount === 1 ? 'cell does' : 'cells do' }} not fit</h2>
-        <p class="muted">The file is brought in whole or not at all. Change a type, leave a column out, or mend the file.</p>
-        <ul>
-          <li v-for="(problem, index) in preview.problems" :key="index">
-            <strong>Line {{ count.format(problem.row) }}</strong
-            ><template v-if="problem.column">, {{ problem.column }}: “{{ problem.text }}”</template> {{ problem.message }}
-          </li>
-        </ul>
-        <p v-if="preview.problemCount > preview.problems.length" class="muted">These are the first {{ preview.problems.length }}.</p>
-      </template>
-    </aside>
+              <button
+                type="button"
+                class="key"
+                :class="{ on: keyColumns.includes(index) }"
+                :aria-pressed="keyColumns.includes(index)"
+                :aria-label="`${column.name} names each record once`"
+                :title="keyColumns.includes(index) ? 'Part of the key: each record has its own' : 'Make it the key, or a part of it'"
+                @click="toggleKey(index)"
+              >
+                <v-icon :icon="keyColumns.includes(index) ? mdiKeyVariant : mdiKeyOutline" size="16" />
+              </button>
+            </span>
+            <span class="choices">
+              <select
+                class="choice"
+                :value="column.type"
+                :aria-label="`Type of ${column.name}`"
+                @change="retype(index, ($event.target as HTMLSelectElement).value as ImportColumn['type'])"
+              >
+                <option v-for="type in TYPES" :key="type.value" :value="type.value">{{ type.words }}</option>
+              </select>
+              <select
+                v-if="column.type === 'decimal'"
+                class="choice"
+                :value="column.scale"
+                :aria-label="`Digits after the point of ${column.name}`"
+                title="Digits after the point"
+                @change="update(index, { scale: Number(($event.target as HTMLSelectElement).value) })"
+              >
+                <option v-for="digits in MOST_SCALE + 1" :key="digits" :value="digits - 1">.{{ '0'.repeat(digits - 1) || '–' }}</option>
+              </select>
+              <label
+                ><input
+                  type="checkbox"
+                  :checked="column.include"
+                  :aria-label="`Bring in ${column.name}`"
+                  @change="update(index, { include: !column.include })"
+                />
+                in</label
+              >
+            </span>
+            <span v-if="analysis.columns[index].words.length > 0" class="empties">
+              <label v-for="{ word, count } in analysis.columns[index].words" :key="word" :title="`${figure(count)} cells`"
+                ><input
+                  type="checkbox"
+                  :checked="column.empties.includes(word)"
+                  :aria-label="`${word} in ${column.name} means empty`"
+                  @change="toggleEmpty(index, word)"
+                />
+                {{ word }} is empty</label
+              >
+            </span>
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="(row, number) in rows" :key="number">
+          <td
+            v-for="(cell, index) in row"
+            :key="index"
+            :class="[cell.state, { number: isNumber(columns[index]), out: !columns[index].include }]"
+            :title="cell.text"
+          >
+            {{ cell.text }}
+          </td>
+        </tr>
+      </tbody>
+    </table>
   </div>
 </template>
 
 <style scoped>
-.import {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 270px;
-  gap: 22px;
-}
 .sample {
   overflow: auto;
-  max-height: 66vh;
+  max-height: calc(100vh - 250px);
   border-top: 2px solid var(--ink);
   border-bottom: 2px solid var(--ink);
 }
@@ -115,15 +173,21 @@ table {
 th {
   position: sticky;
   top: 0;
+  z-index: 1;
   background: var(--paper);
-  padding: 6px 14px 6px 0;
+  padding: 6px 16px 6px 0;
   border-bottom: 1px solid var(--ink);
   text-align: left;
+  vertical-align: top;
+}
+.named {
+  display: flex;
+  align-items: center;
+  gap: 4px;
 }
 .rename {
-  display: block;
   width: 100%;
-  min-width: 120px;
+  min-width: 104px;
   font: inherit;
   font-weight: 600;
   color: var(--ink);
@@ -132,27 +196,42 @@ th {
   border-bottom: 1px dotted var(--ink-2);
   padding: 2px 0;
 }
-.choices {
+.key {
+  width: 26px;
+  height: 26px;
+  flex: none;
+  display: grid;
+  place-items: center;
+  border-radius: 5px;
+  color: var(--ink-2);
+}
+.key.on {
+  color: var(--brass);
+  background: var(--brass-tint);
+}
+.choices,
+.empties {
   display: flex;
-  gap: 8px;
+  flex-wrap: wrap;
+  gap: 4px 8px;
   align-items: center;
   margin-top: 4px;
   font-weight: 400;
   white-space: nowrap;
 }
-select {
-  font: inherit;
-  color: var(--ink);
-  background: var(--sheet);
-  border: 1px solid var(--rule);
-  border-radius: 5px;
-  padding: 2px 4px;
+.empties {
+  font-size: 12.5px;
+  color: var(--ink-2);
 }
-.faulty select {
+.faulty .choice {
   border-color: var(--off);
 }
+tr {
+  content-visibility: auto;
+  contain-intrinsic-height: 25px;
+}
 td {
-  padding: 3px 14px 3px 0;
+  padding: 3px 16px 3px 0;
   border-bottom: 1px solid var(--rule-2);
   max-width: 260px;
   overflow: hidden;
@@ -162,28 +241,17 @@ td {
 td.number {
   text-align: right;
 }
+td.empty {
+  color: var(--ink-3);
+}
+td.misfit {
+  color: var(--off-text);
+  text-decoration: underline wavy var(--off);
+  text-underline-offset: 3px;
+}
 td.out,
 th.out .rename {
   color: var(--ink-3);
   text-decoration: line-through;
-}
-aside p {
-  margin: 4px 0 10px;
-}
-ul {
-  list-style: none;
-  padding: 0 0 0 10px;
-  margin: 0;
-  border-left: 2px solid var(--off);
-  max-height: 50vh;
-  overflow-y: auto;
-}
-li {
-  padding: 2px 0;
-}
-@media (max-width: 900px) {
-  .import {
-    grid-template-columns: 1fr;
-  }
 }
 </style>

@@ -1,17 +1,15 @@
 <script setup lang="ts">
-import { datasetSummarySchema, importDoneSchema, importPreviewSchema, type ImportColumn, type ImportPreview } from '@bold-compass/core/api';
-import { useQuery, useQueryClient } from '@tanstack/vue-query';
-import { computed, ref, shallowRef } from 'vue';
+import { datasetSummarySchema, importViewSchema } from '@bold-compass/core/api';
+import { useQuery } from '@tanstack/vue-query';
+import { ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { z } from 'zod';
 import { ApiProblem, ask } from '../api/client.ts';
-import ImportTable from '../data/ImportTable.vue';
 import ExhibitState from '../report/ExhibitState.vue';
 import ProblemState from '../report/ProblemState.vue';
 import { LOCALE } from '../report/state-words.ts';
 
 const router = useRouter();
-const queries = useQueryClient();
 const {
   data: datasets,
   error,
@@ -21,8 +19,6 @@ const {
   queryFn: ({ signal }) => ask(z.array(datasetSummarySchema), 'GET', '/datasets', undefined, signal),
 });
 
-const preview = shallowRef<ImportPreview | null>(null);
-const label = ref('');
 const message = ref('');
 const busy = ref('');
 const over = ref(false);
@@ -52,43 +48,10 @@ function take(files: FileList | null | undefined): void {
   void attempt(`Reading ${file.name} …`, async () => {
     const form = new FormData();
     form.append('file', file);
-    preview.value = await ask(importPreviewSchema, 'POST', '/imports', form);
-    label.value = file.name
-      .replace(/\.[a-z]+$/i, '')
-      .replaceAll(/[-_]+/g, ' ')
-      .trim();
+    const { id } = await ask(importViewSchema, 'POST', '/imports', form);
+    await router.push({ name: 'import', params: { id } });
   });
 }
-
-function change(columns: ImportColumn[]): void {
-  const current = preview.value;
-  if (!current) return;
-  preview.value = { ...current, columns };
-  void attempt('Checking the whole file …', async () => {
-    const checked = await ask(importPreviewSchema, 'POST', `/imports/${current.id}/check`, { columns });
-    if (preview.value?.columns === columns) preview.value = checked;
-  });
-}
-
-function commit(): void {
-  const current = preview.value;
-  if (!current) return;
-  void attempt('Bringing it in …', async () => {
-    const done = await ask(importDoneSchema, 'POST', `/imports/${current.id}/commit`, { label: label.value, columns: current.columns });
-    await queries.invalidateQueries({ queryKey: ['datasets'] });
-    await queries.invalidateQueries({ queryKey: ['reports'] });
-    await router.push({ name: 'report', params: { report: done.report }, query: { compose: '' } });
-  });
-}
-
-function putAway(): void {
-  preview.value = null;
-  message.value = '';
-}
-const canCommit = computed(
-  () =>
-    preview.value !== null && busy.value === '' && preview.value.problemCount === 0 && preview.value.rows > 0 && label.value.trim() !== '',
-);
 </script>
 
 <template>
@@ -97,71 +60,50 @@ const canCommit = computed(
     <p class="status" role="status">{{ busy }}</p>
     <p v-if="message" class="failure" role="alert">{{ message }}</p>
 
-    <template v-if="preview">
-      <div class="head">
-        <div>
-          <h2>{{ preview.fileName }}</h2>
-          <p class="muted">
-            {{ count.format(preview.rows) }} rows, {{ preview.columns.length }} columns, parted by
-            {{ { ',': 'commas', ';': 'semicolons', '\t': 'tabs', '|': 'bars' }[preview.delimiter] }}. The types were read from the whole
-            file; change what is not right.
-          </p>
-        </div>
-        <div class="actions">
-          <v-text-field v-model="label" label="Name of the dataset" class="name" />
-          <button class="button" type="button" @click="putAway">Put it away</button>
-          <button class="button primary" type="button" :disabled="!canCommit" @click="commit">Bring it in</button>
-        </div>
-      </div>
-      <ImportTable :preview="preview" @change="change" />
-    </template>
-
-    <template v-else>
-      <div
-        class="drop"
-        :class="{ over }"
-        @dragover.prevent="over = true"
-        @dragleave="over = false"
-        @drop.prevent="take($event.dataTransfer?.files)"
-      >
-        <p class="serif">Drop a CSV file here</p>
-        <p class="muted">It becomes a dataset and a first report. Nothing is kept until you have seen it.</p>
-        <button class="button primary" type="button" @click="chooser?.click()">Choose a file</button>
-        <input
-          ref="chooser"
-          class="visually-hidden"
-          type="file"
-          accept=".csv,.tsv,.txt,text/csv"
-          aria-label="CSV file"
-          tabindex="-1"
-          @change="take(chooser?.files)"
-        />
-      </div>
-      <h2 class="list-head">Datasets</h2>
-      <ProblemState v-if="error" :error="error" @retry="refetch()" />
-      <ExhibitState v-else-if="!datasets" kind="loading" title="Fetching the datasets" />
-      <table v-else>
-        <thead>
-          <tr>
-            <th scope="col">Dataset</th>
-            <th scope="col">Holds</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="dataset in datasets" :key="dataset.name">
-            <td>
-              <strong>{{ dataset.label }}</strong>
-              <span v-if="dataset.description" class="muted"> {{ dataset.description }}</span>
-            </td>
-            <td>
-              <span v-for="fact in dataset.facts" :key="fact.label" class="fact"
-                >{{ count.format(fact.rows) }} {{ fact.label === dataset.label ? 'records' : fact.label.toLowerCase() }}</span
-              >
-            </td>
-          </tr>
-        </tbody>
-      </table>
-    </template>
+    <div
+      class="drop"
+      :class="{ over }"
+      @dragover.prevent="over = true"
+      @dragleave="over = false"
+      @drop.prevent="take($event.dataTransfer?.files)"
+    >
+      <p class="serif">Drop a file here</p>
+      <p class="muted">CSV, XLSX or JSON. Nothing is kept until you have seen what is in it.</p>
+      <button class="button primary" type="button" @click="chooser?.click()">Choose a file</button>
+      <input
+        ref="chooser"
+        class="visually-hidden"
+        type="file"
+        accept=".csv,.tsv,.txt,.xlsx,.xlsm,.json,.jsonl,.ndjson,text/csv"
+        aria-label="A file to bring in"
+        tabindex="-1"
+        @change="take(chooser?.files)"
+      />
+    </div>
+    <h2 class="list-head">Datasets</h2>
+    <ProblemState v-if="error" :error="error" @retry="refetch()" />
+    <ExhibitState v-else-if="!datasets" kind="loading" title="Fetching the datasets" />
+    <table v-else>
+      <thead>
+        <tr>
+          <th scope="col">Dataset</th>
+          <th scope="col">Holds</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="dataset in datasets" :key="dataset.name">
+          <td>
+            <strong>{{ dataset.label }}</strong>
+            <span v-if="dataset.description" class="muted"> {{ dataset.description }}</span>
+          </td>
+          <td>
+            <span v-for="fact in dataset.facts" :key="fact.label" class="fact"
+              >{{ count.format(fact.rows) }} {{ fact.label === dataset.label ? 'records' : fact.label.toLowerCase() }}</span
+            >
+          </td>
+        </tr>
+      </tbody>
+    </table>
   </div>
 </template>
 

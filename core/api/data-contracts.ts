@@ -1,0 +1,109 @@
+import { z } from 'zod';
+import { analysisSchema, importColumnSchema, importPlanSchema, readingSchema } from '../imports/index.ts';
+import { nameSchema, originSchema, sourceColumnSchema } from '../model/index.ts';
+
+/** Requests and answers about data on its way in. */
+
+export const bindingSchema = z.object({
+  /** Position of the column in the file. */
+  column: z.number().int().min(0),
+  /** A level of a dimension, or a period of a calendar, of the dataset that the file becomes a fact of. */
+  level: nameSchema,
+  by: z.enum(['key', 'label']),
+});
+export type Binding = z.infer<typeof bindingSchema>;
+
+/** What a file becomes. */
+export const importTargetSchema = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('dataset'), label: z.string().trim().min(1, 'Give the dataset a name').max(80) }),
+  z.object({
+    kind: z.literal('fact'),
+    dataset: z.string().min(1),
+    label: z.string().trim().min(1, 'Say what one set of these records is called').max(60),
+    bindings: z.array(bindingSchema).max(20),
+  }),
+  z.object({ kind: z.enum(['replace', 'append', 'update']), source: z.string().min(1) }),
+]);
+export type ImportTarget = z.infer<typeof importTargetSchema>;
+
+export const unmatchedSchema = z.object({
+  column: z.number(),
+  level: z.string(),
+  levelLabel: z.string(),
+  /** Texts that no member has, with the records that hold them and the members that look most alike. */
+  texts: z.array(z.object({ text: z.string(), count: z.number(), near: z.array(z.object({ key: z.string(), label: z.string() })) })),
+  total: z.number(),
+});
+export type Unmatched = z.infer<typeof unmatchedSchema>;
+
+export const stagedSchema = z.object({
+  rows: z.number(),
+  skipped: z.number(),
+  emptied: z.number(),
+  /** What a later file would change; null for a new table. */
+  changes: z.object({ added: z.number(), changed: z.number(), unchanged: z.number(), removed: z.number() }).nullable(),
+  unmatched: z.array(unmatchedSchema),
+});
+export type StagedView = z.infer<typeof stagedSchema>;
+
+export const duplicatesSchema = z.object({
+  key: z.array(z.number()),
+  count: z.number(),
+  examples: z.array(z.object({ row: z.number(), text: z.string() })),
+});
+
+export const importViewSchema = z.object({
+  id: z.string(),
+  fileName: z.string(),
+  bytes: z.number(),
+  /** What is going on, with its share of 1; null when nothing is. */
+  work: z.object({ what: z.string(), share: z.number() }).nullable(),
+  /** Why the last work ended without a result. */
+  problem: z.string(),
+  reading: readingSchema.nullable(),
+  sheets: z.array(z.string()),
+  analysis: analysisSchema.nullable(),
+  /** The columns as found. */
+  columns: z.array(importColumnSchema),
+  duplicates: duplicatesSchema.nullable(),
+  staged: stagedSchema.nullable(),
+});
+export type ImportView = z.infer<typeof importViewSchema>;
+
+export const importReadingSchema = z.object({ reading: readingSchema });
+export const importKeySchema = z.object({ key: z.array(z.number().int().min(0)).min(1).max(8) });
+export const importStageSchema = z.object({ plan: importPlanSchema, target: importTargetSchema });
+export const correctionsSchema = z.object({
+  dataset: z.string(),
+  level: nameSchema,
+  corrections: z.array(z.object({ text: z.string().max(500), member: z.string().max(500) })).max(1_000),
+});
+export const importDoneSchema = z.object({ dataset: z.string(), report: z.string().nullable(), rows: z.number() });
+
+export const loadSchema = z.object({
+  id: z.number(),
+  kind: z.enum(['import', 'replace', 'append', 'update', 'refresh']),
+  state: z.enum(['running', 'done', 'stopped', 'failed', 'cancelled']),
+  startedAt: z.string(),
+  finishedAt: z.string().nullable(),
+  rows: z.number().nullable(),
+  message: z.string(),
+  person: z.string().nullable(),
+});
+export type Load = z.infer<typeof loadSchema>;
+
+export const sourceViewSchema = z.object({
+  id: z.string(),
+  label: z.string(),
+  origin: originSchema,
+  columns: z.array(sourceColumnSchema),
+  key: z.array(z.string()),
+  rows: z.number(),
+  live: z.boolean(),
+  schedule: z.string().nullable(),
+  updatedAt: z.string(),
+  datasets: z.array(z.object({ name: z.string(), label: z.string() })),
+  /** The newest load. */
+  load: loadSchema.nullable(),
+});
+export type SourceView = z.infer<typeof sourceViewSchema>;

@@ -1,0 +1,213 @@
+import { isoDate, parseIsoDate } from '../calendar/index.ts';
+import type { ColumnType } from '../model/index.ts';
+import type { Reading } from './reading.ts';
+
+/** What a text can be read as. A cell may fit several: 03/04/2026 is a date in two orders. */
+export const SHAPES = [
+  'integer.',
+  'integer,',
+  'decimal.',
+  'decimal,',
+  'date ymd',
+  'date dmy',
+  'date mdy',
+  'datetime ymd',
+  'datetime dmy',
+  'datetime mdy',
+  'boolean',
+] as const;
+export type Shape = (typeof SHAPES)[number];
+
+/** Ways of writing numbers and dates. */
+export type Notation = Pick<Reading, 'decimalSign' | 'dateOrder'>;
+
+/** The shape that a cell must have to be of a type; undefined for texts, which every cell is. */
+export function shapeFor(type: ColumnType, { decimalSign, dateOrder }: Notation): Shape | undefined {
+  switch (type) {
+    case 'text':
+      return undefined;
+    case 'integer':
+    case 'decimal':
+      return `${type}${decimalSign}`;
+    case 'date':
+    case 'datetime':
+      return `${type} ${dateOrder}`;
+    case 'boolean':
+      return 'boolean';
+  }
+}
+
+/** Most digits that a number may have, so that it stays exact as a double of scaled units. */
+const MOST_DIGITS = 15;
+const NUMBER: Record<'.' | ',', RegExp> = {
+  '.': /^[+\-−]?(?:\d+|\d{1,3}(?:[,\u00a0\u202f' ]\d{3})+)?(?:\.(\d*))?(?:[eE]([+-]?\d{1,2}))?$/,
+  ',': /^[+\-−]?(?:\d+|\d{1,3}(?:[.\u00a0\u202f' ]\d{3})+)?(?:,(\d*))?(?:[eE]([+-]?\d{1,2}))?$/,
+};
+const GROUPING: Record<'.' | ',', RegExp> = { '.': /[,\u00a0\u202f' ]/g, ',': /[.\u00a0\u202f' ]/g };
+
+const SIMPLE = /^-?\d{1,15}$|^-?(?=.{1,16}$)\d+\.\d+$/;
+
+/** A number in plain notation, as SQL and JSON write it, or undefined. Group separators are allowed where they part threes. */
+export function plainNumber(text: string, sign: '.' | ','): string | undefined {
+  if (sign === '.' && SIMPLE.test(text)) return text;
+  const match = NUMBER[sign].exec(text);
+  if (!match || !/\d/.test(text)) return undefined;
+  const bare = text.replaceAll(GROUPING[sign], '').replace('−', '-').replace(',', '.');
+  const [mantissa, exponent] = bare.split(/[eE]/);
+  const digits = mantissa.replace(/^[+-]/, '').replace(/^0+/, '').replace('.', '');
+  if (digits.length > MOST_DIGITS || (exponent !== undefined && Math.abs(Number(exponent)) > MOST_DIGITS)) return undefined;
+  if (exponent === undefined)
+    return bare
+      .replace(/^\+/, '')
+      .replace(/\.$/, '')
+      .replace(/^(-?)\./, '$10.');
+  return expand(mantissa, Number(exponent));
+}
+
+/** Moves the point of a number by a power of ten, digit by digit, so that nothing is rounded. */
+function expand(mantissa: string, exponent: number): string {
+  const negative = mantissa.startsWith('-');
+  const [whole, fraction = ''] = mantissa.replace(/^[+-]/, '').split('.');
+  const digits = whole + fraction;
+  const point = whole.length + exponent;
+  const padded = point <= 0 ? '0'.repeat(1 - point) + digits : digits.padEnd(point, '0');
+  const at = Math.max(point, 1);
+  const text = `${padded.slice(0, at)}${padded.length > at ? `.${padded.slice(at)}` : ''}`.replace(/^0+(?=\d)/, '');
+  return negative ? `-${text}` : text;
+}
+
+/** Digits after the point of a plain number. */
+export function scaleOf(plain: string): number {
+  const point = plain.indexOf('.');
+  return point < 0 ? 0 : plain.length - point - 1;
+}
+
+const ORDERS = {
+  ymd: { pattern: /^(\d{4})([-/.])(\d{1,2})\2(\d{1,2})$|^(\d{4})(\d{2})(\d{2})$/, places: [0, 1, 2] },
+  dmy: { pattern: /^(\d{1,2})([-/.])(\d{1,2})\2(\d{4})$/, places: [2, 1, 0] },
+  mdy: { pattern: /^(\d{1,2})([-/.])(\d{1,2})\2(\d{4})$/, places: [2, 0, 1] },
+} as const;
+
+/** A date in ISO 8601, or undefined where the text is none in this order. */
+export function plainDate(text: string, order: Reading['dateOrder']): string | undefined {
+  const { pattern, places } = ORDERS[order];
+  const match = pattern.exec(text);
+  if (!match) return undefined;
+  const parts = match[5] === undefined ? [match[1], match[3], match[4]] : [match[5], match[6], match[7]];
+  const [year, month, day] = places.map((place) => parts[place].padStart(2, '0'));
+  const days = parseIsoDate(`${year}-${month}-${day}`);
+  return days === undefined ? undefined : isoDate(days);
+}
+
+const TIME = /^(\d{1,2}):(\d{2})(?::(\d{2})(?:[.,]\d+)?)?(Z|[+-]\d{2}:?\d{2})?$/;
+
+/** A date and time of day as `2026-01-31 14:05:00`: the time as written, an offset from UTC is left out. */
+export function plainDateTime(text: string, order: Reading['dateOrder']): string | undefined {
+  const gap = text.search(/[T ]/);
+  if (gap < 0) return undefined;
+  const date = plainDate(text.slice(0, gap), order);
+  const match = date && TIME.exec(text.slice(gap + 1).trim());
+  if (!match || Number(match[1]) > 23 || Number(match[2]) > 59 || Number(match[3] ?? 0) > 59) return undefined;
+  return `${date} ${match[1].padStart(2, '0')}:${match[2]}:${match[3] ?? '00'}`;
+}
+
+const BOOLEANS = new Map([
+  ...['true', 'yes', 'y', 't'].map((word) => [word, 'true'] as const),
+  ...['false', 'no', 'n', 'f'].map((word) => [word, 'false'] as const),
+]);
+
+const DIGIT_OR_SIGN = /^[\d+\-−.,]/;
+const INTEGER_BITS = 0b0011;
+const POINT_BITS = 0b0100;
+const COMMA_BITS = 0b1010;
+
+/**
+ * The shapes of a text of digits with at most one point among them, the commonest cells, without any pattern; -1 for
+ * every other text.
+ */
+function shapesOfDigits(text: string): number {
+  const { length } = text;
+  if (length > MOST_DIGITS || length === 8) return -1;
+  let point = -1;
+  for (let at = 0; at < length; at++) {
+    const code = text.charCodeAt(at);
+    if (code === 46 && point < 0 && at > 0 && at < length - 1) point = at;
+    else if (code < 48 || code > 57) return -1;
+  }
+  if (point < 0) return INTEGER_BITS | POINT_BITS | 0b1000;
+  return point <= 3 && length - point === 4 ? POINT_BITS | COMMA_BITS : POINT_BITS;
+}
+
+/** Bit of yes and no, which single letters fit too. */
+export const BOOLEAN_BIT = 1 << SHAPES.indexOf('boolean');
+
+/** All shapes that a trimmed, non-empty text fits, as bits in the order of `SHAPES`. */
+export function shapesOf(text: string): number {
+  const simple = shapesOfDigits(text);
+  if (simple >= 0) return simple;
+  let bits = BOOLEANS.has(text.toLowerCase()) ? BOOLEAN_BIT : 0;
+  if (text.length > 40 || !DIGIT_OR_SIGN.test(text)) return bits;
+  (['.', ','] as const).forEach((sign, index) => {
+    const plain = plainNumber(text, sign);
+    if (plain === undefined) return;
+    bits |= 1 << (2 + index);
+    if (!plain.includes('.')) bits |= 1 << index;
+  });
+  (['ymd', 'dmy', 'mdy'] as const).forEach((order, index) => {
+    if (plainDate(text, order) !== undefined) bits |= 1 << (4 + index);
+    else if (plainDateTime(text, order) !== undefined) bits |= 1 << (7 + index);
+  });
+  return bits;
+}
+
+/** A column of a file as it is to be brought in. */
+export interface CellRule {
+  type: ColumnType;
+  scale: number;
+  /** Words that mean "no value", besides the empty cell. */
+  empties: readonly string[];
+}
+
+/**
+ * A cell as PostgreSQL takes it in: null for no value, undefined where the text is no value of the type. Decimals with
+ * more digits than the rule's scale are left for the database to round, half away from zero.
+ */
+export function cellValue(rule: CellRule, notation: Notation, cell: string): string | null | undefined {
+  const text = cell.trim();
+  if (text === '' || rule.empties.includes(text)) return null;
+  switch (rule.type) {
+    case 'text':
+      return cell;
+    case 'integer': {
+      const plain = plainNumber(text, notation.decimalSign);
+      return plain === undefined || plain.includes('.') ? undefined : plain;
+    }
+    case 'decimal':
+      return plainNumber(text, notation.decimalSign);
+    case 'date':
+      return plainDate(text, notation.dateOrder);
+    case 'datetime':
+      return plainDateTime(text, notation.dateOrder);
+    case 'boolean':
+      return BOOLEANS.get(text.toLowerCase());
+  }
+}
+
+/** What a cell should look like, for messages. */
+export function typeWords(type: ColumnType, { decimalSign, dateOrder }: Notation): string {
+  const date = { ymd: '2026-10-31', dmy: '31.10.2026', mdy: '10/31/2026' }[dateOrder];
+  switch (type) {
+    case 'text':
+      return 'text';
+    case 'integer':
+      return 'a whole number';
+    case 'decimal':
+      return `a number such as 1234${decimalSign}5`;
+    case 'date':
+      return `a date such as ${date}`;
+    case 'datetime':
+      return `a date and time such as ${date} 14:05`;
+    case 'boolean':
+      return 'yes or no';
+  }
+}

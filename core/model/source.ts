@@ -1,0 +1,32 @@
+import { z } from 'zod';
+import { columnTypeSchema } from './dataset.ts';
+
+/** A column of a source: `from` is its name in the file or the query, `column` the physical name. */
+export const sourceColumnSchema = z.object({
+  column: z.string().min(1),
+  label: z.string().min(1),
+  from: z.string(),
+  type: columnTypeSchema,
+  scale: z.number().int().min(0).max(12),
+});
+export type SourceColumn = z.infer<typeof sourceColumnSchema>;
+
+/** A value that a query asks for by `:name`. */
+export const queryParameterSchema = z.object({
+  name: z.string().regex(/^[a-z][a-z0-9_]*$/, 'A parameter is called by small letters, digits and underscores'),
+  type: z.enum(['text', 'number', 'date']),
+  value: z.string().max(200),
+});
+export type QueryParameter = z.infer<typeof queryParameterSchema>;
+
+export const sqlOriginSchema = z.object({
+  kind: z.literal('sql'),
+  connection: z.string().min(1),
+  text: z.string().trim().min(1, 'Write a query').max(50_000),
+  parameters: z.array(queryParameterSchema).max(20).default([]),
+});
+export type SqlOrigin = z.infer<typeof sqlOriginSchema>;
+
+/** Where the records of a source come from. */
+export const originSchema = z.discriminatedUnion('kind', [z.object({ kind: z.literal('file'), fileName: z.string() }), sqlOriginSchema]);
+export type Origin = z.infer<typeof originSchema>;

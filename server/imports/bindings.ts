@@ -1,0 +1,130 @@
+import type { Binding, Unmatched } from '@bold-compass/core/api';
+import { fieldPlace, type Dataset, type Level, type Link, type TableDimension } from '@bold-compass/core/model';
+import { distance } from 'fastest-levenshtein';
+import type pg from 'pg';
+import { ApiError } from '../http/problems.ts';
+import { identifier, qualified, tableOf } from '../sql/index.ts';
+import { sqlType, type StagedColumn } from './stage.ts';
+
+/** Texts listed that no member has. */
+const LISTED = 100;
+const NEAR = 3;
+
+/** A column of a staged table that names members of a level. */
+export interface BoundColumn {
+  staged: StagedColumn;
+  dimension: TableDimension;
+  level: Level;
+  by: Binding['by'];
+}
+
+/** The bindings of table dimensions; dates are linked to calendars without any look-up. */
+export function boundColumns(dataset: Dataset, bindings: Binding[], columns: StagedColumn[]): BoundColumn[] {
+  return bindings.flatMap(({ column, level: name, by }) => {
+    const staged = columns.find(({ source }) => source === column);
+    const place = fieldPlace(dataset, name);
+    if (!staged || place.kind !== 'level') return [];
+    if (by === 'label' && !place.level.labelColumn && place.level.type !== 'text')
+      throw new ApiError('bad-request', `${place.level.label} has no labels. Bind the column by key.`);
+    return [{ staged, dimension: place.dimension, level: place.level, by }];
+  });
+}
+
+/** The members of a level as a table of key, label and what the column's texts are held against. */
+function members(dataset: Dataset, { dimension, level, by }: BoundColumn): string {
+  const key = `${identifier(level.column)}::text`;
+  const label = level.labelColumn ? `${identifier(level.labelColumn)}::text` : key;
+  return `(SELECT DISTINCT ${key} AS key, ${label} AS label, btrim(${by === 'key' ? key : label}) AS match FROM ${tableOf(dataset, dimension)} WHERE ${identifier(level.column)} IS NOT NULL)`;
+}
+
+/** The member that a staged text stands for: one that has it, or the one that an analyst said before. */
+const resolved = (alias: string): string => `coalesce(${alias}m.key, ${alias}c.member)`;
+
+/** Joins the members of a level and what was said about its texts; `$1` is the dataset, `level` the placeholder of the level. */
+function joins(dataset: Dataset, bound: BoundColumn, alias: string, level: string): string {
+  const text = `btrim(s.${identifier(bound.staged.column)}::text)`;
+  const said = `(SELECT text, member FROM app.corrections WHERE dataset = $1 AND level = ${level})`;
+  return `LEFT JOIN ${members(dataset, bound)} AS ${alias}m ON ${alias}m.match = ${text} LEFT JOIN ${said} AS ${alias}c ON ${alias}c.text = ${text}`;
+}
+
+/** The texts of a bound column that no member has, with those that look most alike. Throws where a label has two members. */
+export async function findUnmatched(
+  client: pg.ClientBase,
+  dataset: Dataset,
+  bound: BoundColumn,
+  schema: string,
+  table: string,
+): Promise<Unmatched> {
+  const { rows: known } = await client.query<{ key: string; label: string; match: string }>(
+    `SELECT * FROM ${members(dataset, bound)} AS m`,
+  );
+  const seen = new Map<string, string>();
+  for (const { key, match, label } of known) {
+    const other = seen.get(match);
+    if (other !== undefined && other !== key) {
+      throw new ApiError('file-invalid', `“${label}” is the label of two members of ${bound.level.label}. Bind this column by key.`);
+    }
+    seen.set(match, key);
+  }
+  const column = `s.${identifier(bound.staged.column)}`;
+  const { rows } = await client.query<{ text: string; count: number }>(
+    `SELECT btrim(${column}::text) AS text, count(*)::int AS count FROM ${qualified(schema, table)} AS s ${joins(dataset, bound, 'b', '$2')}
+     WHERE ${column} IS NOT NULL AND ${resolved('b')} IS NULL GROUP BY 1 ORDER BY 2 DESC, 1`,
+    [dataset.name, bound.level.name],
+  );
+  return {
+    column: bound.staged.source,
+    level: bound.level.name,
+    levelLabel: bound.level.label,
+    total: rows.length,
+    texts: rows.slice(0, LISTED).map(({ text, count }) => ({ text, count, near: nearest(text, known) })),
+  };
+}
+
+/** The members whose label or key takes the fewest changed letters (Levenshtein distance), case aside. */
+function nearest(text: string, known: { key: string; label: string }[]): { key: string; label: string }[] {
+  const lower = text.toLowerCase();
+  return known
+    .map(({ key, label }) => ({ key, label, far: Math.min(distance(lower, label.toLowerCase()), distance(lower, key.toLowerCase())) }))
+    .sort((a, b) => a.far - b.far || a.label.localeCompare(b.label))
+    .slice(0, NEAR)
+    .map(({ key, label }) => ({ key, label }));
+}
+
+/** Copies staged records into their table, with the keys of members in place of the texts of bound columns. */
+export async function insertBound(
+  client: pg.ClientBase,
+  dataset: Dataset,
+  bounds: BoundColumn[],
+  columns: StagedColumn[],
+  { schema, staged, table }: { schema: string; staged: string; table: string },
+): Promise<void> {
+  const outputs = columns.map((one) => {
+    const index = bounds.findIndex((bound) => bound.staged.column === one.column);
+    if (index < 0) return `s.${identifier(one.column)}`;
+    return `${resolved(`b${index}`)}::${sqlType(bounds[index].level)}`;
+  });
+  const joined = bounds.map((bound, index) => joins(dataset, bound, `b${index}`, `$${index + 2}`));
+  // The dataset is named even where nothing is bound, so that every parameter has a type.
+  await client.query(
+    `INSERT INTO ${qualified(schema, table)} SELECT ${outputs.join(', ')} FROM ${qualified(schema, staged)} AS s ${joined.join(' ')} WHERE $1::text IS NOT NULL`,
+    [dataset.name, ...bounds.map(({ level }) => level.name)],
+  );
+}
+
+/** The links that bound columns give a fact: at their level, or at the dimension's grain. */
+export function boundLinks(dataset: Dataset, bindings: Binding[], columns: StagedColumn[]): Link[] {
+  return bindings.flatMap(({ column, level: name }): Link[] => {
+    const staged = columns.find(({ source }) => source === column);
+    if (!staged) return [];
+    const place = fieldPlace(dataset, name);
+    if (place.kind === 'period') {
+      const finest = place.level.period === 'day';
+      return [{ dimension: place.dimension.name, column: staged.column, ...(finest ? {} : { level: place.level.name }) }];
+    }
+    if (place.kind !== 'level') return [];
+    const grain = place.dimension.levels.at(-1)!;
+    const isGrain = place.level.name === grain.name && grain.column === place.dimension.key;
+    return [{ dimension: place.dimension.name, column: staged.column, ...(isGrain ? {} : { level: place.level.name }) }];
+  });
+}

@@ -1,0 +1,91 @@
+import { JSONParser } from '@streamparser/json';
+import type { Reading } from '@bold-compass/core/imports';
+import { ApiError } from '../http/problems.ts';
+import type { OnProgress, Row, RowBatches } from './row.ts';
+import { textChunks } from './text-chunks.ts';
+
+/** Values of a record as cells: nested records by the path to their parts, lists as JSON. */
+function flatten(record: object, into: Map<string, string>, prefix = ''): Map<string, string> {
+  for (const [name, value] of Object.entries(record) as [string, unknown][]) {
+    if (value !== null && typeof value === 'object' && !Array.isArray(value)) flatten(value, into, `${prefix}${name}.`);
+    else into.set(prefix + name, value === null ? '' : typeof value === 'string' ? value : JSON.stringify(value));
+  }
+  return into;
+}
+
+/** Records one after another, from a list of records or from one record a line. */
+async function* records(path: string, encoding: Reading['encoding'], onProgress?: OnProgress): AsyncGenerator<unknown[]> {
+  const found: unknown[] = [];
+  let parser: JSONParser | undefined;
+  let number = 0;
+  let line = '';
+  const parseLine = (text: string): void => {
+    if (text.trim() === '') return;
+    number++;
+    try {
+      found.push(JSON.parse(text));
+    } catch {
+      throw new ApiError('file-invalid', `Record ${number} is not JSON. Mend it and drop the file again.`);
+    }
+  };
+  for await (const text of textChunks(path, encoding, onProgress)) {
+    if (number === 0 && line === '' && !parser && text.trimStart().startsWith('[')) {
+      parser = new JSONParser({ paths: ['$.*'], keepStack: false });
+      parser.onValue = ({ value }) => found.push(value);
+    }
+    if (parser) {
+      try {
+        parser.write(text);
+      } catch {
+        throw new ApiError(
+          'file-invalid',
+          `This is not JSON after record ${number + found.length}. Mend it there and drop the file again.`,
+        );
+      }
+    } else {
+      const lines = (line + text).split('\n');
+      line = lines.pop()!;
+      lines.forEach(parseLine);
+    }
+    if (found.length > 0) {
+      if (parser) number += found.length;
+      yield found.splice(0);
+    }
+  }
+  if (parser && !parser.isEnded)
+    throw new ApiError('file-invalid', 'The list in this file is never closed: it may be cut off. Drop it again.');
+  parseLine(line);
+  if (found.length > 0) yield found;
+}
+
+/**
+ * Reads JSON records: a list of records, or one a line. The first row holds the names, in the order they are first
+ * met; so the file is read twice. Throws ApiError `file-invalid`.
+ */
+export async function* readJson(path: string, encoding: Reading['encoding'], onProgress?: OnProgress): RowBatches {
+  const names = new Map<string, number>();
+  let number = 0;
+  const asRecord = (value: unknown): Map<string, string> => {
+    number++;
+    if (value === null || typeof value !== 'object' || Array.isArray(value)) {
+      throw new ApiError(
+        'file-invalid',
+        `Entry ${number} of this file is no record. A JSON file must be a list of records, or one record a line.`,
+      );
+    }
+    return flatten(value, new Map());
+  };
+  for await (const batch of records(path, encoding, onProgress && ((share) => onProgress(share / 2)))) {
+    for (const value of batch) for (const name of asRecord(value).keys()) if (!names.has(name)) names.set(name, names.size);
+  }
+  if (names.size === 0) return;
+  yield [{ row: 1, cells: [...names.keys()] }];
+  number = 0;
+  for await (const batch of records(path, encoding, onProgress && ((share) => onProgress(0.5 + share / 2)))) {
+    const rows = batch.map((value): Row => {
+      const record = asRecord(value);
+      return { row: number + 1, cells: [...names.keys()].map((name) => record.get(name) ?? '') };
+    });
+    yield rows;
+  }
+}

@@ -1,0 +1,133 @@
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import { cellValue, typeWords, type CellRule, type ImportPlan } from '@bold-compass/core/imports';
+import type { ColumnType } from '@bold-compass/core/model';
+import pg from 'pg';
+import { from as copyFrom } from 'pg-copy-streams';
+import { ApiError } from '../http/problems.ts';
+import { identifier, qualified } from '../sql/index.ts';
+import type { OnProgress } from './row.ts';
+import { openRows } from './rows.ts';
+
+/** A column of a staged table: its place in the file, its physical name and its type. */
+export interface StagedColumn {
+  source: number;
+  column: string;
+  type: ColumnType;
+  scale: number;
+}
+
+export interface Staged {
+  rows: number;
+  /** Rows left out, and cells left empty, as the plan says. */
+  skipped: number;
+  emptied: number;
+}
+
+export const sqlType = ({ type, scale }: Pick<StagedColumn, 'type' | 'scale'>): string =>
+  type === 'decimal'
+    ? `numeric(${15 + scale},${scale})`
+    : { text: 'text', integer: 'bigint', date: 'date', datetime: 'timestamp', boolean: 'boolean' }[type];
+
+export const tableDefinition = (schema: string, table: string, columns: Pick<StagedColumn, 'column' | 'type' | 'scale'>[]): string =>
+  `CREATE TABLE ${qualified(schema, table)} (${columns.map((one) => `${identifier(one.column)} ${sqlType(one)}`).join(', ')})`;
+
+const csvCell = (value: string | null): string => (value === null ? '' : `"${value.replaceAll('"', '""')}"`);
+
+/**
+ * Copies a file's rows into a new table, as the plan says, in one transaction. Throws ApiError `rows-refused` at the
+ * first thing that does not fit and that the plan stops at; nothing is left behind then.
+ */
+export async function stageFile(
+  url: string,
+  path: string,
+  plan: ImportPlan,
+  schema: string,
+  table: string,
+  columns: StagedColumn[],
+  onProgress: OnProgress,
+): Promise<Staged> {
+  const staged: Staged = { rows: 0, skipped: 0, emptied: 0 };
+  const client = new pg.Client({ connectionString: url });
+  await client.connect();
+  try {
+    await client.query('BEGIN');
+    await client.query(`CREATE SCHEMA IF NOT EXISTS ${identifier(schema)}`);
+    await client.query(tableDefinition(schema, table, columns));
+    const target = client.query(copyFrom(`COPY ${qualified(schema, table)} FROM STDIN (FORMAT csv)`));
+    await pipeline(Readable.from(lines(path, plan, columns, staged, onProgress)), target);
+    await client.query('COMMIT');
+    return staged;
+  } finally {
+    await client.end();
+  }
+}
+
+const refuse = (row: number, what: string): never => {
+  throw new ApiError(
+    'rows-refused',
+    `Row ${row.toLocaleString('en-GB')} ${what}, so nothing was brought in. Choose what is done with such rows.`,
+  );
+};
+
+async function* lines(
+  path: string,
+  plan: ImportPlan,
+  columns: StagedColumn[],
+  staged: Staged,
+  onProgress: OnProgress,
+): AsyncGenerator<string> {
+  const { reading, choices } = plan;
+  const { header, rows } = await openRows(path, reading, onProgress);
+  const seen = plan.key.length > 0 ? new Set<string>() : null;
+  const taken = columns.map((column) => ({
+    ...column,
+    rule: { type: column.type, scale: column.scale, empties: plan.columns[column.source].empties },
+    choice: choices[`misfit ${column.source}`] ?? 'stop',
+    name: plan.columns[column.source].name,
+  }));
+  // Dates repeat themselves: each is worked out once.
+  const dates = new Map<string, string | null | undefined>();
+  const valueOf = (rule: CellRule, cell: string): string | null | undefined => {
+    if (rule.type !== 'date') return cellValue(rule, reading, cell);
+    if (!dates.has(cell)) dates.set(cell, cellValue(rule, reading, cell));
+    return dates.get(cell);
+  };
+  const line = (row: number, cells: string[]): string | null => {
+    if (cells.length !== header.length) {
+      if (choices.ragged === 'skip') return null;
+      if (choices.ragged !== 'cut') refuse(row, `has ${cells.length} cells, not ${header.length}`);
+    }
+    if (seen) {
+      const key = plan.key.map((position) => (cells[position] ?? '').trim()).join('\u0000');
+      if (seen.has(key)) {
+        if (choices.duplicate === 'skip') return null;
+        refuse(row, 'has a key that an earlier row has');
+      }
+      seen.add(key);
+    }
+    const values: string[] = [];
+    for (const { source, rule, choice, name } of taken) {
+      let value = valueOf(rule, cells[source] ?? '');
+      if (value === undefined) {
+        if (choice === 'skip') return null;
+        if (choice !== 'empty')
+          refuse(row, `holds “${cells[source].slice(0, 60)}” in ${name}, which is not ${typeWords(rule.type, reading)}`);
+        staged.emptied++;
+        value = null;
+      }
+      values.push(csvCell(value));
+    }
+    return values.join(',');
+  };
+  for await (const batch of rows) {
+    const out: string[] = [];
+    for (const { row, cells } of batch) {
+      const text = line(row, cells);
+      if (text === null) staged.skipped++;
+      else out.push(text);
+    }
+    staged.rows += out.length;
+    if (out.length > 0) yield `${out.join('\n')}\n`;
+  }
+}

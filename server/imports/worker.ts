@@ -1,0 +1,55 @@
+import type { MessagePort } from 'node:worker_threads';
+import type { Analysis, ImportPlan, Reading } from '@bold-compass/core/imports';
+import { ApiError, type ProblemCode } from '../http/problems.ts';
+import { analyseFile, findDuplicates, type Duplicates } from './analyse.ts';
+import type { OnProgress } from './row.ts';
+import { detectReading } from './rows.ts';
+import { stageFile, type Staged, type StagedColumn } from './stage.ts';
+
+/** What the import threads can be asked. Each tells its progress over a port, as shares of 1. */
+export type ImportTask = { port: MessagePort } & (
+  | { kind: 'detect'; path: string; fileName: string }
+  | { kind: 'analyse'; path: string; reading: Reading }
+  | { kind: 'duplicates'; path: string; reading: Reading; key: number[] }
+  | { kind: 'stage'; url: string; path: string; plan: ImportPlan; schema: string; table: string; columns: StagedColumn[] }
+);
+
+export type Detected = Awaited<ReturnType<typeof detectReading>>;
+
+/** Not more often than a person can see. */
+function throttled(port: MessagePort): OnProgress {
+  let last = 0;
+  return (share) => {
+    const now = Date.now();
+    if (now - last < 100) return;
+    last = now;
+    port.postMessage(share);
+  };
+}
+
+/** A refusal with its words: errors lose their class on the way between threads. */
+export interface Refusal {
+  refused: { code: ProblemCode; message: string };
+}
+
+/** Entry point of an import thread. */
+export default async function run(task: ImportTask): Promise<Detected | Analysis | Duplicates | Staged | Refusal> {
+  const onProgress = throttled(task.port);
+  try {
+    switch (task.kind) {
+      case 'detect':
+        return await detectReading(task.path, task.fileName);
+      case 'analyse':
+        return await analyseFile(task.path, task.reading, onProgress);
+      case 'duplicates':
+        return await findDuplicates(task.path, task.reading, task.key, onProgress);
+      case 'stage':
+        return await stageFile(task.url, task.path, task.plan, task.schema, task.table, task.columns, onProgress);
+    }
+  } catch (error) {
+    if (!(error instanceof ApiError)) throw error;
+    return { refused: { code: error.code, message: error.message } };
+  } finally {
+    task.port.close();
+  }
+}

@@ -1,0 +1,1 @@
+export { SourceRegistry, uses, type SourceRow } from './registry.ts';

@@ -1,0 +1,105 @@
+<script setup lang="ts">
+import type { Choice, Problem } from '@bold-compass/core/imports';
+import { figure } from './use-import.ts';
+
+/** Everything that does not fit, counted over the whole file, with a choice for each. */
+const props = defineProps<{ problems: Problem[]; rows: number }>();
+const emit = defineEmits<{ choose: [id: string, choice: Choice] }>();
+
+const WORDS: Record<Choice, (problem: Problem) => string> = {
+  stop: () => 'stop: bring nothing in',
+  empty: () => 'leave the cell empty',
+  skip: () => 'skip the row',
+  round: () => 'round',
+  cut: () => 'cut or fill the row',
+};
+
+/** The examples as a file to work through elsewhere. Cells that a spreadsheet would run as formulas are written as texts. */
+function download(problem: Problem): void {
+  const cell = (text: string): string => `"${(/^[=+\-@\t\r]/.test(text) ? `'${text}` : text).replaceAll('"', '""')}"`;
+  const lines = ['row,column,text', ...problem.examples.map(({ row, text }) => [row, cell(problem.column), cell(text)].join(','))];
+  const link = document.createElement('a');
+  link.href = URL.createObjectURL(new Blob([`\ufeff${lines.join('\r\n')}\r\n`], { type: 'text/csv' }));
+  link.download = 'does-not-fit.csv';
+  link.click();
+  URL.revokeObjectURL(link.href);
+}
+</script>
+
+<template>
+  <section class="problems" aria-label="What does not fit">
+    <template v-if="props.problems.length === 0">
+      <h2>Everything fits</h2>
+      <p class="muted">Each of the {{ figure(rows) }} rows was held against the types. Empty cells become missing values.</p>
+    </template>
+    <template v-else>
+      <h2>What does not fit</h2>
+      <article v-for="problem in problems" :key="problem.id" :class="{ settled: problem.choice !== 'stop' }">
+        <p>
+          <strong v-if="problem.column">{{ problem.column }}: </strong>{{ figure(problem.count) }} {{ problem.words }}.
+        </p>
+        <p v-if="problem.hint" class="muted">{{ problem.hint }}</p>
+        <details v-if="problem.examples.length > 0">
+          <summary>{{ problem.examples.length < problem.count ? `The first ${problem.examples.length}` : 'Which' }}</summary>
+          <ul>
+            <li v-for="(example, index) in problem.examples" :key="index">
+              Row {{ figure(example.row) }}<template v-if="example.text">: “{{ example.text }}”</template>
+            </li>
+          </ul>
+          <button type="button" class="link" @click="download(problem)">Save this list as CSV</button>
+        </details>
+        <label>
+          Then
+          <select
+            class="choice"
+            :value="problem.choice"
+            :aria-label="`What is done: ${problem.column || 'rows'} ${problem.kind}`"
+            @change="emit('choose', problem.id, ($event.target as HTMLSelectElement).value as Choice)"
+          >
+            <option v-for="choice in problem.choices" :key="choice" :value="choice">{{ WORDS[choice](problem) }}</option>
+          </select>
+        </label>
+      </article>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.problems {
+  display: flex;
+  flex-direction: column;
+  gap: 10px;
+}
+article {
+  border-left: 3px solid var(--off);
+  padding: 2px 0 4px 10px;
+}
+article.settled {
+  border-color: var(--rule);
+}
+ul {
+  list-style: none;
+  padding: 0;
+  margin: 2px 0;
+  max-height: 180px;
+  overflow-y: auto;
+  font-size: 13px;
+}
+summary {
+  cursor: pointer;
+  color: var(--sea);
+  min-height: 24px;
+}
+.link {
+  color: var(--sea);
+  text-decoration: underline;
+  min-height: 24px;
+  font-size: 13px;
+}
+label {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  margin-top: 2px;
+}
+</style>
