@@ -6,6 +6,7 @@ import rateLimit from 'express-rate-limit';
 import helmet from 'helmet';
 import { pino, type Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
+import { Connections, Inquiry, SecretBox } from './connections/index.ts';
 import { Catalogue, Engine } from './data/index.ts';
 import type { Connection } from './database/index.ts';
 import { importRoutes } from './http/import-routes.ts';
@@ -16,16 +17,20 @@ import { openApiDocument } from './http/openapi.ts';
 import { ApiError } from './http/problems.ts';
 import { reportRoutes } from './http/report-routes.ts';
 import { mount, type Route } from './http/routing.ts';
+import { sourceRoutes } from './http/source-routes.ts';
 import { sessionRoutes } from './http/session-routes.ts';
-import { Imports } from './imports/index.ts';
+import { ImportCrew, Imports } from './imports/index.ts';
 import { Sessions } from './people/index.ts';
 import { Library } from './reports/index.ts';
+import { Refresher } from './refreshes/index.ts';
 import { SourceRegistry } from './sources/index.ts';
 
 export interface AppOptions {
   connection: Connection;
   /** Offers the demo's people on the sign-in page. */
   demo: boolean;
+  /** What the passwords of connections are sealed with. */
+  secretKey: string;
   /** Folder of the built interface; none in tests of the API. */
   webFolder?: string;
   logger?: Logger;
@@ -52,18 +57,23 @@ function refuseCrossSite(request: Request): void {
 }
 
 /** Puts the application together. The caller listens, and closes it at the end. */
-export function createApp({ connection, demo, webFolder, logger = pino({ level: 'silent' }) }: AppOptions): App {
+export function createApp({ connection, demo, secretKey, webFolder, logger = pino({ level: 'silent' }) }: AppOptions): App {
   const engine = new Engine();
   const sessions = new Sessions(connection.db);
   const catalogue = new Catalogue(connection, engine);
   const library = new Library(connection.db);
   const sources = new SourceRegistry(connection.db);
-  const imports = new Imports(connection, catalogue, sources);
+  const crew = new ImportCrew();
+  const imports = new Imports(connection, catalogue, sources, crew);
+  const connections = new Connections(connection.db, new SecretBox(secretKey));
+  const inquiry = new Inquiry(connections);
+  const refresher = new Refresher(connection, catalogue, sources, connections, inquiry, crew);
   const routes = [
     ...sessionRoutes(sessions, demo),
     ...reportRoutes(library, catalogue, engine),
     ...importRoutes(imports),
     ...dataRoutes(catalogue, sources),
+    ...sourceRoutes(connections, inquiry, sources, refresher),
   ];
 
   const app = express();
@@ -130,9 +140,12 @@ export function createApp({ connection, demo, webFolder, logger = pino({ level: 
     async sweep() {
       await imports.sweep();
       await sources.sweep();
+      await refresher.begin();
     },
     async close() {
+      refresher.close();
       await imports.close();
+      await crew.close();
       await engine.close();
       await connection.pool.end();
     },

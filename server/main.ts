@@ -2,6 +2,7 @@ import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
 import { z } from 'zod';
 import { createApp } from './app.ts';
+import { installationPassphrase } from './connections/index.ts';
 import { connect, migrateDatabase } from './database/index.ts';
 
 /** What the process is told by its environment. */
@@ -19,7 +20,13 @@ const settings = z
 const logger = pino({ level: settings.LOG_LEVEL });
 const connection = connect(settings.DATABASE_URL, (error) => logger.warn({ err: error }, 'database connection closed'));
 await migrateDatabase(connection);
-const app = createApp({ connection, demo: settings.BOLD_COMPASS_DEMO === '1', webFolder: settings.BOLD_COMPASS_WEB, logger });
+const app = createApp({
+  connection,
+  secretKey: installationPassphrase(process.env),
+  demo: settings.BOLD_COMPASS_DEMO === '1',
+  webFolder: settings.BOLD_COMPASS_WEB,
+  logger,
+});
 await app.sweep();
 const server = app.express.listen(settings.PORT, settings.HOST, () => {
   const address = server.address();

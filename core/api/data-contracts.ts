@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { analysisSchema, importColumnSchema, importPlanSchema, readingSchema } from '../imports/index.ts';
-import { nameSchema, originSchema, sourceColumnSchema } from '../model/index.ts';
+import { columnTypeSchema, nameSchema, originSchema, sourceColumnSchema, sqlOriginSchema } from '../model/index.ts';
 
 /** Requests and answers about data on its way in. */
 
@@ -107,3 +107,58 @@ export const sourceViewSchema = z.object({
   load: loadSchema.nullable(),
 });
 export type SourceView = z.infer<typeof sourceViewSchema>;
+
+export const connectionViewSchema = z.object({
+  id: z.string(),
+  label: z.string(),
+  host: z.string(),
+  port: z.number(),
+  database: z.string(),
+  user: z.string(),
+});
+export type ConnectionView = z.infer<typeof connectionViewSchema>;
+export const connectionFormSchema = z.object({
+  label: z.string().trim().min(1, 'Give the connection a name').max(60),
+  host: z.string().trim().min(1, 'Say where the server is').max(255),
+  port: z.number().int().min(1).max(65_535),
+  database: z.string().trim().min(1, 'Say which database').max(100),
+  user: z.string().trim().min(1, 'Say which user').max(100),
+  /** Not sent where a known connection keeps its own. */
+  password: z.string().max(500).optional(),
+});
+export type ConnectionForm = z.infer<typeof connectionFormSchema>;
+
+export const tableSummarySchema = z.object({
+  schema: z.string(),
+  name: z.string(),
+  rows: z.number(),
+  columns: z.array(z.object({ name: z.string(), type: z.string() })),
+});
+export type TableSummary = z.infer<typeof tableSummarySchema>;
+
+const queryColumnSchema = z.object({ name: z.string(), type: columnTypeSchema, scale: z.number() });
+export const queryCheckSchema = z.object({ columns: z.array(queryColumnSchema), parameters: z.array(z.string()) });
+export type QueryCheck = z.infer<typeof queryCheckSchema>;
+export const queryPreviewSchema = z.object({ columns: z.array(queryColumnSchema), rows: z.array(z.array(z.string().nullable())) });
+export type QueryPreview = z.infer<typeof queryPreviewSchema>;
+export type TableSample = QueryPreview;
+
+export const queryRequestSchema = sqlOriginSchema.omit({ kind: true, ignored: true });
+export const newSourceSchema = z.object({ label: z.string().trim().min(1, 'Give the source a name').max(80), origin: sqlOriginSchema });
+/** Says which new column stands for one that is missing, by their names in the query. */
+export const refreshSchema = z.object({
+  mapping: z.record(z.string(), z.string()).default({}),
+  /** Whether new columns are brought in or left there; not said, they stop the refresh. */
+  added: z.enum(['take', 'leave']).optional(),
+});
+export type RefreshChoice = z.infer<typeof refreshSchema>;
+export const scheduleSchema = z.object({ schedule: z.string().trim().max(100).nullable() });
+
+/** What a source answers now, against what datasets and reports expect of it. */
+export const driftSchema = z.object({
+  missing: z.array(z.string()),
+  retyped: z.array(z.object({ column: z.string(), was: columnTypeSchema, is: columnTypeSchema })),
+  added: z.array(z.string()),
+  touches: z.array(z.object({ kind: z.enum(['dataset', 'measure', 'report']), label: z.string() })),
+});
+export type Drift = z.infer<typeof driftSchema>;

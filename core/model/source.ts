@@ -24,6 +24,8 @@ export const sqlOriginSchema = z.object({
   connection: z.string().min(1),
   text: z.string().trim().min(1, 'Write a query').max(50_000),
   parameters: z.array(queryParameterSchema).max(20).default([]),
+  /** Columns of the answer that are left there. */
+  ignored: z.array(z.string()).default([]),
 });
 export type SqlOrigin = z.infer<typeof sqlOriginSchema>;
 

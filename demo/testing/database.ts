@@ -4,7 +4,7 @@ import { connect, type Connection } from '@bold-compass/server/database';
 import pg from 'pg';
 import request from 'supertest';
 import { inject } from 'vitest';
-import { DEMO_TEMPLATE } from './global-setup.ts';
+import { DEMO_TEMPLATE, TEST_SECRET_KEY } from './global-setup.ts';
 
 export interface TestDatabase {
   url: string;
@@ -40,7 +40,7 @@ export interface DemoApp {
 export async function demoApp(): Promise<DemoApp> {
   const database = await testDatabase('demo');
   const connection = connect(database.url);
-  const app = createApp({ connection, demo: true });
+  const app = createApp({ connection, demo: true, secretKey: TEST_SECRET_KEY });
   return {
     app,
     connection,

@@ -2,6 +2,7 @@ import { connect, migrateDatabase } from '@bold-compass/server/database';
 import pg from 'pg';
 import type { TestProject } from 'vitest/node';
 import { loadDemo } from '../load.ts';
+import { loadWarehouse } from '../warehouse.ts';
 
 declare module 'vitest' {
   interface ProvidedContext {
@@ -10,6 +11,7 @@ declare module 'vitest' {
 }
 
 export const DEMO_TEMPLATE = 'demo_template';
+export const TEST_SECRET_KEY = 'for tests only';
 
 /** Loads the demo company once into a template database that test files copy. */
 export default async function setup(project: TestProject): Promise<void> {
@@ -26,6 +28,7 @@ export default async function setup(project: TestProject): Promise<void> {
   const connection = connect(url.replace(/\/[^/]*$/, `/${DEMO_TEMPLATE}`));
   await migrateDatabase(connection);
   await loadDemo(connection);
+  await loadWarehouse(connection, TEST_SECRET_KEY);
   await connection.pool.end();
   project.provide('databaseUrl', url);
 }

@@ -12,6 +12,7 @@ interface Answers {
   analyse: Analysis;
   duplicates: Duplicates;
   stage: Staged;
+  fetch: Staged;
 }
 
 type TaskOf<Kind extends keyof Answers> = Omit<Extract<ImportTask, { kind: Kind }>, 'port' | 'kind'>;

@@ -16,7 +16,7 @@ import type { SourceRegistry } from '../sources/index.ts';
 import { qualified } from '../sql/index.ts';
 import type { Duplicates } from './analyse.ts';
 import { boundColumns, findUnmatched } from './bindings.ts';
-import { ImportCrew } from './crew.ts';
+import type { ImportCrew } from './crew.ts';
 import { settle, type Settled } from './settle.ts';
 import type { StagedColumn } from './stage.ts';
 import { changeCounts, columnsFor } from './targets.ts';
@@ -54,13 +54,13 @@ interface PendingImport {
 /** Files on their way in: kept beside the application until they are brought in, and then gone. */
 export class Imports {
   private readonly pending = new Map<string, PendingImport>();
-  private readonly crew = new ImportCrew();
   private folder: Promise<string> | undefined;
 
   constructor(
     private readonly connection: Connection,
     private readonly catalogue: Catalogue,
     private readonly sources: SourceRegistry,
+    private readonly crew: ImportCrew,
   ) {}
 
   /** Removes what a server that was killed had staged. */
@@ -189,7 +189,6 @@ export class Imports {
 
   async close(): Promise<void> {
     for (const pending of this.pending.values()) pending.work?.abort.abort();
-    await this.crew.close();
     if (this.folder) await rm(await this.folder, { recursive: true, force: true });
   }
 

@@ -77,7 +77,7 @@ const sourceColumns = (columns: NamedColumn[]): SourceColumn[] =>
   columns.map(({ column, name, type, scale }) => ({ column, label: name, from: name, type, scale }));
 
 /** How many different texts the columns hold that could become prompts, told only as far as it matters. */
-async function distinctCounts(client: pg.PoolClient, table: string, columns: NamedColumn[]): Promise<Map<string, number>> {
+export async function distinctCounts(client: pg.PoolClient, table: string, columns: NamedColumn[]): Promise<Map<string, number>> {
   const counts = new Map<string, number>();
   for (const { column, type } of columns) {
     if (type !== 'text' && type !== 'boolean') continue;

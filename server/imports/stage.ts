@@ -32,7 +32,8 @@ export const sqlType = ({ type, scale }: Pick<StagedColumn, 'type' | 'scale'>): 
 export const tableDefinition = (schema: string, table: string, columns: Pick<StagedColumn, 'column' | 'type' | 'scale'>[]): string =>
   `CREATE TABLE ${qualified(schema, table)} (${columns.map((one) => `${identifier(one.column)} ${sqlType(one)}`).join(', ')})`;
 
-const csvCell = (value: string | null): string => (value === null ? '' : `"${value.replaceAll('"', '""')}"`);
+/** A value for COPY: missing ones are bare, everything else is quoted, so that texts stay texts. */
+export const csvCell = (value: string | null): string => (value === null ? '' : `"${value.replaceAll('"', '""')}"`);
 
 /**
  * Copies a file's rows into a new table, as the plan says, in one transaction. Throws ApiError `rows-refused` at the

@@ -4,6 +4,7 @@ import { ApiError, type ProblemCode } from '../http/problems.ts';
 import { analyseFile, findDuplicates, type Duplicates } from './analyse.ts';
 import type { OnProgress } from './row.ts';
 import { detectReading } from './rows.ts';
+import { fetchQuery, type FetchTask } from './fetch.ts';
 import { stageFile, type Staged, type StagedColumn } from './stage.ts';
 
 /** What the import threads can be asked. Each tells its progress over a port, as shares of 1. */
@@ -12,6 +13,7 @@ export type ImportTask = { port: MessagePort } & (
   | { kind: 'analyse'; path: string; reading: Reading }
   | { kind: 'duplicates'; path: string; reading: Reading; key: number[] }
   | { kind: 'stage'; url: string; path: string; plan: ImportPlan; schema: string; table: string; columns: StagedColumn[] }
+  | ({ kind: 'fetch' } & FetchTask)
 );
 
 export type Detected = Awaited<ReturnType<typeof detectReading>>;
@@ -45,6 +47,8 @@ export default async function run(task: ImportTask): Promise<Detected | Analysis
         return await findDuplicates(task.path, task.reading, task.key, onProgress);
       case 'stage':
         return await stageFile(task.url, task.path, task.plan, task.schema, task.table, task.columns, onProgress);
+      case 'fetch':
+        return await fetchQuery(task, onProgress);
     }
   } catch (error) {
     if (!(error instanceof ApiError)) throw error;

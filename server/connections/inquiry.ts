@@ -1,0 +1,148 @@
+import type { QueryCheck, QueryPreview, TableSample, TableSummary } from '@bold-compass/core/api';
+import type { ColumnType, QueryParameter, SqlOrigin } from '@bold-compass/core/model';
+import pg from 'pg';
+import { ApiError } from '../http/problems.ts';
+import { qualified } from '../sql/index.ts';
+import type { Connections } from './connections.ts';
+import { bindParameters, type BoundText } from './sql-text.ts';
+
+const SAMPLE_ROWS = 20;
+const PREVIEW_ROWS = 100;
+/** Digits after the point kept of numbers that say nothing about them. */
+const USUAL_SCALE = 4;
+
+const { builtins } = pg.types;
+const TYPES: Record<number, ColumnType> = {
+  [builtins.INT2]: 'integer',
+  [builtins.INT4]: 'integer',
+  [builtins.INT8]: 'integer',
+  [builtins.NUMERIC]: 'decimal',
+  [builtins.MONEY]: 'decimal',
+  [builtins.FLOAT4]: 'decimal',
+  [builtins.FLOAT8]: 'decimal',
+  [builtins.DATE]: 'date',
+  [builtins.TIMESTAMP]: 'datetime',
+  [builtins.TIMESTAMPTZ]: 'datetime',
+  [builtins.BOOL]: 'boolean',
+};
+
+/** Texts as the server writes them, whatever their type. */
+export const AS_TEXT = { getTypeParser: () => (value: string) => value };
+
+export interface QueryColumn {
+  name: string;
+  type: ColumnType;
+  scale: number;
+}
+
+const columnOf = ({ name, dataTypeID, dataTypeModifier }: pg.FieldDef): QueryColumn => {
+  const type = TYPES[dataTypeID] ?? 'text';
+  // The modifier of numeric(p, s) is ((p << 16) | s) + 4 (PostgreSQL source, numeric.c).
+  const told = dataTypeID === builtins.NUMERIC && dataTypeModifier >= 4 ? (dataTypeModifier - 4) & 0x7ff : USUAL_SCALE;
+  return { name, type, scale: type === 'decimal' ? Math.min(told, 6) : 0 };
+};
+
+/** The parameters' values in the order of the placeholders. */
+export function parameterValues({ names }: BoundText, parameters: QueryParameter[]): (string | null)[] {
+  return names.map((name) => {
+    const value = parameters.find((parameter) => parameter.name === name)?.value ?? '';
+    return value === '' ? null : value;
+  });
+}
+
+/** A query without the semicolon that ends it. */
+const withoutEnd = (text: string): string => text.trimEnd().replace(/;(?:\s|--[^\n]*(?:\n|$)|\/\*[\s\S]*?\*\/)*$/, '');
+
+/**
+ * A query as a part of another one. A comment at its end must not swallow what follows, and only one statement can be
+ * written so: a second one is no longer SQL.
+ */
+export function asSubquery(text: string): { sql: string; offset: number } {
+  const head = 'SELECT * FROM (\n';
+  return { sql: `${head}${withoutEnd(text)}\n) AS q`, offset: head.length };
+}
+
+/** Runs a query that an analyst wrote; refusals are told in words, with their place. Throws ApiError `query-invalid`. */
+export async function runWritten(
+  client: pg.Client,
+  origin: Pick<SqlOrigin, 'text' | 'parameters'>,
+  limit: number,
+): Promise<pg.QueryArrayResult<(string | null)[]>> {
+  const bound = bindParameters(origin.text, origin.parameters);
+  const { sql, offset } = asSubquery(bound.text);
+  try {
+    return await client.query<(string | null)[]>({
+      text: `${sql} LIMIT ${limit}`,
+      values: parameterValues(bound, origin.parameters),
+      rowMode: 'array',
+      types: AS_TEXT,
+      // The extended protocol takes one statement at a time.
+      queryMode: 'extended',
+    } as pg.QueryArrayConfig);
+  } catch (error) {
+    throw writtenFailure(error, origin.text, bound, offset);
+  }
+}
+
+function writtenFailure(error: unknown, text: string, bound: BoundText, offset: number): unknown {
+  const { code, message, position, hint } = error as { code?: string; message?: string; position?: string; hint?: string };
+  if (!code) return error;
+  const at = position === undefined ? undefined : Math.min(bound.written(Number(position) - 1 - offset), text.length);
+  const words: Record<string, string> = {
+    '25006': 'A source only reads: this would change something there.',
+    '57014': 'This took longer than 20 seconds and was stopped. Ask for less, or let the server keep an index for it.',
+    '42501': `This is not open to the connection's user: ${message}.`,
+  };
+  const stacked = code === '42601' && /;\s*\S/.test(withoutEnd(text));
+  const detail = stacked
+    ? 'One query at a time: take out everything after the first semicolon.'
+    : (words[code] ?? `${message}.${hint ? ` ${hint}` : ''}`);
+  return new ApiError('query-invalid', detail, at === undefined ? {} : { position: at });
+}
+
+type WrittenQuery = Pick<SqlOrigin, 'connection' | 'text' | 'parameters'>;
+
+/** What a source's server offers, and what a written query answers. */
+export class Inquiry {
+  constructor(private readonly connections: Connections) {}
+
+  /** The tables and views that the connection's user may read, with the server's estimate of their rows. */
+  tables(connection: string): Promise<TableSummary[]> {
+    return this.connections.ask(connection, async (client) => {
+      const { rows } = await client.query<TableSummary>(
+        `SELECT n.nspname AS schema, c.relname AS name, greatest(c.reltuples, 0)::float8 AS rows,
+           (SELECT coalesce(json_agg(json_build_object('name', a.attname, 'type', format_type(a.atttypid, a.atttypmod)) ORDER BY a.attnum), '[]')
+            FROM pg_attribute AS a WHERE a.attrelid = c.oid AND a.attnum > 0 AND NOT a.attisdropped) AS columns
+         FROM pg_class AS c JOIN pg_namespace AS n ON n.oid = c.relnamespace
+         WHERE c.relkind IN ('r', 'v', 'm', 'p', 'f') AND n.nspname NOT IN ('pg_catalog', 'information_schema') AND n.nspname NOT LIKE 'pg\\_toast%'
+           AND has_schema_privilege(n.oid, 'USAGE') AND has_table_privilege(c.oid, 'SELECT')
+         ORDER BY 1, 2`,
+      );
+      return rows;
+    });
+  }
+
+  /** The first rows of a table. */
+  sample(connection: string, schema: string, table: string): Promise<TableSample> {
+    return this.preview({ connection, text: `SELECT * FROM ${qualified(schema, table)}`, parameters: [] }, SAMPLE_ROWS);
+  }
+
+  /** The columns of a query, without running it over its records. Throws ApiError `query-invalid` with the place. */
+  check(origin: WrittenQuery): Promise<QueryCheck> {
+    return this.connections.ask(origin.connection, async (client) => {
+      const { fields } = await runWritten(client, origin, 0);
+      const columns = fields.map(columnOf);
+      const twice = columns.find(({ name }, index) => columns.findIndex((other) => other.name === name) !== index);
+      if (twice) throw new ApiError('query-invalid', `Two columns are called “${twice.name}”. Give one of them another name with AS.`);
+      return { columns, parameters: bindParameters(origin.text, origin.parameters).names };
+    });
+  }
+
+  /** The first rows that a query answers. */
+  preview(origin: WrittenQuery, rows = PREVIEW_ROWS): Promise<QueryPreview> {
+    return this.connections.ask(origin.connection, async (client) => {
+      const { fields, rows: found } = await runWritten(client, origin, rows);
+      return { columns: fields.map(columnOf), rows: found };
+    });
+  }
+}

@@ -1,0 +1,64 @@
+import type { Drift } from '@bold-compass/core/api';
+import type { Dataset, Report, SourceColumn } from '@bold-compass/core/model';
+import type { QueryColumn } from '../connections/index.ts';
+
+/** What has changed between the columns of a source and what its query answers now. */
+export function columnDrift(columns: SourceColumn[], answered: QueryColumn[], ignored: string[]): Omit<Drift, 'touches'> {
+  const now = new Map(answered.map((column) => [column.name, column]));
+  const known = new Set([...columns.map(({ from }) => from), ...ignored]);
+  return {
+    missing: columns.filter(({ from }) => !now.has(from)).map(({ from }) => from),
+    retyped: columns.flatMap(({ from, type }) => {
+      const is = now.get(from)?.type;
+      return is === undefined || is === type ? [] : [{ column: from, was: type, is }];
+    }),
+    added: answered.filter(({ name }) => !known.has(name)).map(({ name }) => name),
+  };
+}
+
+const mentions = (formula: string, name: string): boolean =>
+  new RegExp(`(?<![\\w"])"?${name.replaceAll(/[.*+?^${}()|[\]\\]/g, '\\$&')}"?(?![\\w"])`, 'i').test(formula);
+
+/** The datasets, measures and reports that read some physical columns of a table. */
+export function touchedBy(
+  columns: string[],
+  isTable: (part: { table: string; schema?: string }, dataset: Dataset) => boolean,
+  datasets: Dataset[],
+  reports: Report[],
+): Drift['touches'] {
+  const touched = new Set(columns);
+  return datasets.flatMap((dataset) => {
+    const fields = [
+      ...dataset.facts.flatMap((fact) => {
+        if (!isTable(fact, dataset)) return [];
+        const linked = fact.links.some((link) => touched.has(link.column)) ? [fact.name] : [];
+        return [...fact.fields.filter(({ column }) => touched.has(column)).map(({ name }) => name), ...linked];
+      }),
+      ...dataset.dimensions.flatMap((dimension) =>
+        dimension.kind === 'table' && isTable(dimension, dataset)
+          ? [...dimension.levels, ...dimension.attributes].filter(({ column }) => touched.has(column)).map(({ name }) => name)
+          : [],
+      ),
+    ];
+    if (fields.length === 0) return [];
+    const measures = new Set<string>();
+    // Measures may stand on measures: what stands on a touched one is touched too.
+    for (let before = -1; before !== measures.size;) {
+      before = measures.size;
+      for (const { name, formula } of dataset.measures)
+        if ([...fields, ...measures].some((field) => mentions(formula, field))) measures.add(name);
+    }
+    const names = [...fields, ...measures].map((name) => JSON.stringify(name));
+    return [
+      { kind: 'dataset' as const, label: dataset.label },
+      ...dataset.measures.filter(({ name }) => measures.has(name)).map(({ label }) => ({ kind: 'measure' as const, label })),
+      ...reports
+        .filter((report) => report.dataset === dataset.name)
+        .filter((report) => {
+          const document = JSON.stringify(report);
+          return names.some((name) => document.includes(name));
+        })
+        .map(({ title }) => ({ kind: 'report' as const, label: title })),
+    ];
+  });
+}

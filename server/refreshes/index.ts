@@ -1,0 +1,1 @@
+export { Refresher } from './refresher.ts';

@@ -1,0 +1,285 @@
+import type { CrosstabResponse, Drift, Load, QueryCheck, QueryPreview, SourceView, TableSummary } from '@bold-compass/core/api';
+import pg from 'pg';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { demoApp, type DemoApp } from '../../demo/testing/database.ts';
+import { WAREHOUSE_CONNECTION } from '../../demo/warehouse.ts';
+
+type Agent = Awaited<ReturnType<DemoApp['as']>>;
+let demo: DemoApp;
+let agent: Agent;
+/** The warehouse as its owner sees it. */
+let warehouse: pg.Client;
+beforeAll(async () => {
+  demo = await demoApp();
+  agent = await demo.as('ines-calloway');
+  const { rows } = await demo.connection.pool.query<{ database: string }>(`SELECT database FROM app.connections`);
+  warehouse = new pg.Client({ connectionString: demo.connection.url.replace(/\/[^/]*$/, `/${rows[0].database}`) });
+  await warehouse.connect();
+});
+afterAll(async () => {
+  await warehouse.end();
+  await demo.close();
+});
+
+const query = (text: string, parameters: object[] = []): object => ({ connection: WAREHOUSE_CONNECTION, text, parameters });
+const check = async (text: string, parameters: object[] = []): Promise<QueryCheck> =>
+  (await agent.post('/api/queries/check').send(query(text, parameters)).expect(200)).body as QueryCheck;
+async function refusal(text: string): Promise<{ detail: string; about?: { position?: number } }> {
+  const { body } = await agent.post('/api/queries/preview').send(query(text)).expect(422);
+  expect((body as { code: string }).code).toBe('query-invalid');
+  return body as { detail: string; about?: { position?: number } };
+}
+
+describe('a connection', () => {
+  it('never shows its password, nor keeps it readable', async () => {
+    const { text } = await agent.get('/api/connections').expect(200);
+    const { rows } = await demo.connection.pool.query<{ secret: string }>('SELECT secret FROM app.connections');
+    expect(text).not.toContain('secret');
+    expect(text).not.toContain('password');
+    expect(Buffer.from(rows[0].secret, 'base64').toString('latin1')).not.toMatch(/^[\w-]{24}$/);
+  });
+
+  it('is tried before it is saved, and says what is wrong', async () => {
+    const url = new URL(demo.connection.url);
+    const form = {
+      label: 'Elsewhere',
+      host: url.hostname,
+      port: Number(url.port),
+      database: 'nowhere',
+      user: url.username,
+      password: 'wrong',
+    };
+    const wrong = await agent.post('/api/connections').send(form).expect(422);
+    expect(wrong.body).toMatchObject({ code: 'connection-failed', detail: 'The server refused the user or the password.' });
+    const closed = await agent
+      .post('/api/connections')
+      .send({ ...form, port: 1 })
+      .expect(422);
+    expect(closed.body).toMatchObject({ detail: expect.stringContaining('Nothing answers') as string });
+    const right = { ...form, password: decodeURIComponent(url.password), database: url.pathname.slice(1) };
+    const saved = (await agent.post('/api/connections').send(right).expect(200)).body as { id: string };
+    // A kept password goes only where it went before.
+    const moved = { ...right, host: 'localhost', password: undefined };
+    await agent.put(`/api/connections/${saved.id}`).send(moved).expect(422);
+    await agent
+      .put(`/api/connections/${saved.id}`)
+      .send({ ...right, label: 'Own', password: undefined })
+      .expect(200);
+    await agent.delete(`/api/connections/${saved.id}`).expect(200);
+  });
+
+  it('lists what its user may read, with columns, and shows first rows', async () => {
+    const found = (await agent.get(`/api/connections/${WAREHOUSE_CONNECTION}/tables`).expect(200)).body as TableSummary[];
+    expect(found.map(({ schema, name }) => `${schema}.${name}`)).toEqual(['warehouse.sales', 'warehouse.staff']);
+    const { rows } = await warehouse.query<{ n: string }>('SELECT count(*) AS n FROM warehouse.sales');
+    expect(found[0].rows).toBe(Number(rows[0].n));
+    expect(found[1].columns.map(({ name }) => name)).toEqual(['person_id', 'name', 'title', 'lead_id', 'showroom_id']);
+    const sample = await agent
+      .post(`/api/connections/${WAREHOUSE_CONNECTION}/sample`)
+      .send({ schema: 'warehouse', table: 'staff' })
+      .expect(200);
+    expect((sample.body as QueryPreview).rows).toHaveLength(20);
+  });
+});
+
+describe('a written query', () => {
+  it('is checked: columns and types, and its parameters', async () => {
+    const answer = await check(
+      'SELECT sold_on, channel, sum(quantity) AS units, sum(discount)::numeric(14,2) AS discount FROM warehouse.sales WHERE sold_on >= :since GROUP BY 1, 2; -- by day',
+      [{ name: 'since', type: 'date', value: '2026-10-01' }],
+    );
+    expect(answer).toEqual({
+      columns: [
+        { name: 'sold_on', type: 'date', scale: 0 },
+        { name: 'channel', type: 'text', scale: 0 },
+        { name: 'units', type: 'integer', scale: 0 },
+        { name: 'discount', type: 'decimal', scale: 2 },
+      ],
+      parameters: ['since'],
+    });
+  });
+
+  it('has its parameters bound, never pasted in', async () => {
+    const parameters = [{ name: 'who', type: 'text', value: "x' OR '1'='1" }];
+    const text = 'SELECT name FROM warehouse.staff WHERE name = :who';
+    const answer = (await agent.post('/api/queries/preview').send(query(text, parameters)).expect(200)).body as QueryPreview;
+    expect(answer.rows).toEqual([]);
+  });
+
+  it('is refused with the place of its fault', async () => {
+    const text = 'SELECT name,\n  nmae FROM warehouse.staff';
+    const { detail, about } = await refusal(text);
+    expect(detail).toContain('"nmae" does not exist');
+    expect(text.slice(about!.position)).toMatch(/^nmae/);
+  });
+
+  it.each([
+    ['writes', "INSERT INTO warehouse.staff VALUES (1, 'x', 'y') RETURNING 1", /syntax error/],
+    ['writes inside', 'WITH gone AS (DELETE FROM warehouse.sales RETURNING 1) SELECT * FROM gone', /only reads|top level/],
+    ['makes tables by a function', "SELECT query_to_xml('CREATE TABLE warehouse.t (a int)', true, true, '')", /is not allowed/],
+    ['reads passwords of the server', 'SELECT rolpassword FROM pg_authid', /not open to the connection/],
+    ['reads files of the server', "SELECT pg_read_file('/etc/passwd')", /not open to the connection/],
+    ['stacks statements', 'SELECT 1 AS a; DROP TABLE warehouse.sales', /One query at a time/],
+    [
+      'closes the bracket around it',
+      'SELECT 1 AS a) AS q; DROP TABLE warehouse.sales; SELECT * FROM (SELECT 1 AS a',
+      /One query at a time/,
+    ],
+    ['ends the transaction', 'COMMIT', /syntax error/],
+    ['has two columns of one name', 'SELECT 1 AS a, 2 AS a', /specified more than once|Two columns/],
+  ])('that %s is refused in plain words', async (_what, text, words) => {
+    // A check does not run what it checks: what only running would refuse is refused then.
+    const checked = await agent.post('/api/queries/check').send(query(text));
+    const { body } = checked.status === 422 ? checked : await agent.post('/api/queries/preview').send(query(text)).expect(422);
+    expect((body as { detail: string }).detail).toMatch(words);
+    const { rows } = await warehouse.query<{ n: string }>('SELECT count(*) AS n FROM warehouse.staff');
+    expect(Number(rows[0].n)).toBeGreaterThan(400);
+  });
+
+  it('is stopped when it runs too long', { timeout: 40_000 }, async () => {
+    expect((await refusal('SELECT pg_sleep(60) AS slept')).detail).toContain('longer than 20 seconds');
+  });
+});
+
+/** Waits for the newest load of a source to end. */
+async function ended(source: string): Promise<Load> {
+  for (;;) {
+    const [load] = (await agent.get(`/api/sources/${source}/loads`).expect(200)).body as Load[];
+    if (load.state !== 'running') return load;
+    await new Promise((resolve) => setTimeout(resolve, 30));
+  }
+}
+
+async function bringIn(label: string, text: string): Promise<string> {
+  const origin = { kind: 'sql', ...query(text) };
+  const { source } = (await agent.post('/api/sources').send({ label, origin }).expect(200)).body as { source: string };
+  expect(await ended(source)).toMatchObject({ state: 'done', kind: 'import' });
+  return source;
+}
+
+async function totals(source: string, measures: string[]): Promise<(number | null)[]> {
+  const id = source.replaceAll('_', '-');
+  const { report, revision } = (await agent.get(`/api/reports/${id}?draft=true`).expect(200)).body as {
+    report: { exhibits: object[] };
+    revision: number;
+  };
+  const axis = { fields: [], total: 'always', openLevels: 0, order: { by: 'label', direction: 'asc' }, hideEmpty: true };
+  const exhibits = [{ ...report.exhibits[0], side: axis, top: axis, cells: measures.map((measure) => ({ measure })) }];
+  await agent
+    .put(`/api/reports/${id}`)
+    .send({ report: { ...report, exhibits }, revision })
+    .expect(200);
+  const open = { open: { depth: 0, flipped: [] }, order: { by: 'label', direction: 'asc' }, hideEmpty: true };
+  const window = { from: 0, count: 5 };
+  const { body } = await agent
+    .post(`/api/reports/${id}/exhibits/table/crosstab`)
+    .send({ draft: true, side: open, top: open, rows: window, columns: window })
+    .expect(200);
+  return (body as CrosstabResponse).cells[0];
+}
+
+describe('a source', () => {
+  it('brings in the advisers who grant more discount than the average adviser, with their lead and their lead’s lead', async () => {
+    const text = `
+      WITH granted AS (
+        SELECT adviser_id, sum(discount) / sum(quantity * unit_price) AS rate, sum(discount) AS discount
+        FROM warehouse.sales WHERE adviser_id IS NOT NULL GROUP BY adviser_id
+      )
+      SELECT a.name AS adviser, l.name AS lead, ll.name AS leads_lead, round(g.rate, 4)::numeric(8,4) AS rate, g.discount::numeric(14,2) AS discount
+      FROM granted AS g JOIN warehouse.staff AS a ON a.person_id = g.adviser_id
+      LEFT JOIN warehouse.staff AS l ON l.person_id = a.lead_id LEFT JOIN warehouse.staff AS ll ON ll.person_id = l.lead_id
+      WHERE g.rate > (SELECT avg(rate) FROM granted)`;
+    const source = await bringIn('Generous advisers', text);
+    const { rows } = await warehouse.query<{ n: number; discount: string }>(
+      `SELECT count(*)::int AS n, sum(discount) AS discount FROM (${text}) AS q`,
+    );
+    expect(rows[0].n).toBeGreaterThan(20);
+    expect(await totals(source, ['records', 'sum_discount'])).toEqual([rows[0].n, Number(rows[0].discount)]);
+  });
+
+  it('keeps the last good records when its query no longer answers as before, and says what is touched', async () => {
+    await warehouse.query(`CREATE TABLE warehouse.stock AS SELECT 'Oslo' AS city, 5 AS pieces UNION ALL SELECT 'Lyon', 7`);
+    await warehouse.query(`GRANT SELECT ON warehouse.stock TO PUBLIC`);
+    const source = await bringIn('Stock', 'SELECT * FROM warehouse.stock');
+    expect(await totals(source, ['records', 'sum_pieces'])).toEqual([2, 12]);
+    const refresh = async (choice: object): Promise<Load> => {
+      await agent.post(`/api/sources/${source}/refresh`).send(choice).expect(200);
+      return ended(source);
+    };
+    await warehouse.query(`INSERT INTO warehouse.stock VALUES ('Rome', 9)`);
+    expect(await refresh({})).toMatchObject({ kind: 'refresh', state: 'done', rows: 3 });
+    expect(await totals(source, ['records', 'sum_pieces'])).toEqual([3, 21]);
+
+    await warehouse.query('ALTER TABLE warehouse.stock RENAME pieces TO amount');
+    const drift = (await agent.get(`/api/sources/${source}/drift`).expect(200)).body as Drift;
+    expect(drift).toMatchObject({ missing: ['pieces'], retyped: [], added: ['amount'] });
+    expect(drift.touches.map(({ kind, label }) => `${kind} ${label}`)).toEqual([
+      'dataset Stock',
+      'measure Pieces, sum',
+      'measure Pieces, average',
+      'report Stock',
+    ]);
+    const stopped = await refresh({});
+    expect(stopped.state).toBe('stopped');
+    expect(stopped.message).toContain('“pieces” is missing, “amount” is new. This touches the dataset Stock');
+    expect(await totals(source, ['records', 'sum_pieces'])).toEqual([3, 21]);
+
+    // The analyst says that the new column stands for the missing one.
+    await warehouse.query(`UPDATE warehouse.stock SET amount = amount + 1`);
+    expect(await refresh({ mapping: { pieces: 'amount' } })).toMatchObject({ state: 'done', rows: 3 });
+    expect(await totals(source, ['records', 'sum_pieces'])).toEqual([3, 24]);
+
+    await warehouse.query('ALTER TABLE warehouse.stock ALTER amount TYPE text, ADD place text');
+    const retyped = await refresh({ added: 'leave' });
+    expect([retyped.state, retyped.message]).toEqual(['stopped', expect.stringContaining('“amount” was integer and is text now')]);
+    await warehouse.query('ALTER TABLE warehouse.stock ALTER amount TYPE integer USING amount::integer');
+    expect(await refresh({ added: 'take' })).toMatchObject({ state: 'done' });
+    const [view] = ((await agent.get('/api/sources').expect(200)).body as SourceView[]).filter(({ id }) => id === source);
+    expect(view.columns.map(({ from, column }) => [from, column])).toEqual([
+      ['city', 'city'],
+      ['amount', 'pieces'],
+      ['place', 'place'],
+    ]);
+    expect(view.datasets.map(({ label }) => label)).toEqual(['Stock']);
+    await warehouse.query('DROP TABLE warehouse.stock');
+    expect(await refresh({})).toMatchObject({
+      state: 'failed',
+      message: expect.stringContaining('The last good records stay in use.') as string,
+    });
+    expect(await totals(source, ['records', 'sum_pieces'])).toEqual([3, 24]);
+  });
+
+  it('is cancelled without a trace', async () => {
+    const source = await bringIn('Slow', 'SELECT g AS n FROM generate_series(1, 10) AS g');
+    await demo.connection.pool.query(
+      `UPDATE app.sources SET origin = jsonb_set(origin, '{text}', '"SELECT g AS n FROM generate_series(1, 3000000) AS g"') WHERE id = $1`,
+      [source],
+    );
+    await agent.post(`/api/sources/${source}/refresh`).send({}).expect(200);
+    await agent.post(`/api/sources/${source}/refresh`).send({}).expect(400);
+    await agent.post(`/api/sources/${source}/cancel`).send({}).expect(200);
+    expect(await ended(source)).toMatchObject({ state: 'cancelled', message: 'The last good records stay in use.' });
+    const { rows } = await demo.connection.pool.query<{ n: number }>(`SELECT count(*)::int AS n FROM imported."${source}"`);
+    expect(rows[0].n).toBe(10);
+    expect(await totals(source, ['records', 'sum_n'])).toEqual([10, 55]);
+  });
+
+  it('takes a schedule, or says why it is none', async () => {
+    const source = await bringIn('Scheduled', 'SELECT 1 AS n');
+    await agent.put(`/api/sources/${source}/schedule`).send({ schedule: 'tomorrow' }).expect(400);
+    await agent.put(`/api/sources/${source}/schedule`).send({ schedule: '0 5 * * *' }).expect(200);
+    const views = (await agent.get('/api/sources').expect(200)).body as SourceView[];
+    expect(views.find(({ id }) => id === source)!.schedule).toBe('0 5 * * *');
+    await agent.put(`/api/sources/${source}/schedule`).send({ schedule: null }).expect(200);
+  });
+
+  it('that was being refreshed when the server was killed is told so at the next start', async () => {
+    const source = await bringIn('Killed', 'SELECT 1 AS n');
+    await demo.connection.pool.query(`INSERT INTO app.loads (source_id, kind, state) VALUES ($1, 'refresh', 'running')`, [source]);
+    await demo.connection.pool.query('CREATE TABLE imported.staging_left (a int)');
+    await demo.app.sweep();
+    expect(await ended(source)).toMatchObject({ state: 'failed', message: expect.stringContaining('Nothing was changed') as string });
+    const { rows } = await demo.connection.pool.query(`SELECT to_regclass('imported.staging_left') AS gone`);
+    expect(rows).toEqual([{ gone: null }]);
+  });
+});
