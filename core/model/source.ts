@@ -14,7 +14,7 @@ export type SourceColumn = z.infer<typeof sourceColumnSchema>;
 /** A value that a query asks for by `:name`. */
 export const queryParameterSchema = z.object({
   name: z.string().regex(/^[a-z][a-z0-9_]*$/, 'A parameter is called by small letters, digits and underscores'),
-  type: z.enum(['text', 'number', 'date']),
+  type: z.enum(['any', 'text', 'number', 'date']),
   value: z.string().max(200),
 });
 export type QueryParameter = z.infer<typeof queryParameterSchema>;

@@ -1,4 +1,3 @@
 export { Connections, openReadOnly } from './connections.ts';
 export { AS_TEXT, asSubquery, Inquiry, parameterValues, runWritten, type QueryColumn } from './inquiry.ts';
 export { installationPassphrase, SecretBox } from './secrets.ts';
-export { bindParameters, parameterNames } from './sql-text.ts';

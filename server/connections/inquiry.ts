@@ -1,10 +1,10 @@
 import type { QueryCheck, QueryPreview, TableSample, TableSummary } from '@bold-compass/core/api';
 import type { ColumnType, QueryParameter, SqlOrigin } from '@bold-compass/core/model';
+import { bindParameters, type BoundText } from '@bold-compass/core/written';
 import pg from 'pg';
 import { ApiError } from '../http/problems.ts';
 import { qualified } from '../sql/index.ts';
 import type { Connections } from './connections.ts';
-import { bindParameters, type BoundText } from './sql-text.ts';
 
 const SAMPLE_ROWS = 20;
 const PREVIEW_ROWS = 100;

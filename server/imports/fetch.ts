@@ -1,10 +1,11 @@
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import type { SqlOrigin } from '@bold-compass/core/model';
+import { bindParameters } from '@bold-compass/core/written';
 import pg from 'pg';
 import { from as copyFrom } from 'pg-copy-streams';
 import Cursor from 'pg-cursor';
-import { AS_TEXT, asSubquery, bindParameters, openReadOnly, parameterValues } from '../connections/index.ts';
+import { AS_TEXT, asSubquery, openReadOnly, parameterValues } from '../connections/index.ts';
 import { ApiError } from '../http/problems.ts';
 import { identifier, qualified } from '../sql/index.ts';
 import type { OnProgress } from './row.ts';

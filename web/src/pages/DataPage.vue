@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import { datasetSummarySchema, importViewSchema } from '@bold-compass/core/api';
-import { useQuery } from '@tanstack/vue-query';
+import { connectionViewSchema, datasetSummarySchema, importViewSchema, sourceViewSchema } from '@bold-compass/core/api';
+import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { z } from 'zod';
 import { ApiProblem, ask } from '../api/client.ts';
+import ConnectionForm from '../data/ConnectionForm.vue';
 import ExhibitState from '../report/ExhibitState.vue';
 import ProblemState from '../report/ProblemState.vue';
 import { LOCALE } from '../report/state-words.ts';
@@ -18,6 +19,29 @@ const {
   queryKey: ['datasets'],
   queryFn: ({ signal }) => ask(z.array(datasetSummarySchema), 'GET', '/datasets', undefined, signal),
 });
+
+const { data: sources } = useQuery({
+  queryKey: ['sources'],
+  queryFn: ({ signal }) => ask(z.array(sourceViewSchema), 'GET', '/sources', undefined, signal),
+});
+const { data: connections } = useQuery({
+  queryKey: ['connections'],
+  queryFn: ({ signal }) => ask(z.array(connectionViewSchema), 'GET', '/connections', undefined, signal),
+});
+const queries = useQueryClient();
+const adding = ref(false);
+const changing = ref('');
+const when = new Intl.DateTimeFormat(LOCALE, { dateStyle: 'medium', timeStyle: 'short' });
+async function saved(): Promise<void> {
+  adding.value = false;
+  changing.value = '';
+  await queries.invalidateQueries({ queryKey: ['connections'] });
+}
+const remove = (id: string): Promise<void> =>
+  attempt('Removing it …', async () => {
+    await ask(z.object({}), 'DELETE', `/connections/${id}`);
+    await saved();
+  });
 
 const message = ref('');
 const busy = ref('');
@@ -93,7 +117,9 @@ function take(files: FileList | null | undefined): void {
       <tbody>
         <tr v-for="dataset in datasets" :key="dataset.name">
           <td>
-            <strong>{{ dataset.label }}</strong>
+            <RouterLink :to="{ name: 'dataset', params: { dataset: dataset.name } }"
+              ><strong>{{ dataset.label }}</strong></RouterLink
+            >
             <span v-if="dataset.description" class="muted"> {{ dataset.description }}</span>
           </td>
           <td>
@@ -104,6 +130,55 @@ function take(files: FileList | null | undefined): void {
         </tr>
       </tbody>
     </table>
+    <template v-if="sources && sources.length > 0">
+      <h2 class="list-head">Records that were brought in</h2>
+      <table>
+        <thead>
+          <tr>
+            <th scope="col">Records</th>
+            <th scope="col">From</th>
+            <th scope="col">Last time</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="source in sources" :key="source.id">
+            <td>
+              <RouterLink :to="{ name: 'source', params: { source: source.id } }"
+                ><strong>{{ source.label }}</strong></RouterLink
+              >
+              <span class="muted"> {{ count.format(source.rows) }}</span>
+            </td>
+            <td>{{ source.origin.kind === 'file' ? source.origin.fileName : 'a query' }}</td>
+            <td>
+              {{ when.format(new Date(source.load?.finishedAt ?? source.updatedAt)) }}
+              <span v-if="source.load && source.load.state !== 'done'" class="trouble">{{ source.load.state }}</span>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </template>
+    <div class="list-head with-action">
+      <h2>Connections</h2>
+      <button v-if="!adding" type="button" class="button" @click="adding = true">Add one</button>
+    </div>
+    <ConnectionForm v-if="adding" :known="null" class="form" @saved="saved" @close="adding = false" />
+    <table v-if="connections && connections.length > 0">
+      <tbody>
+        <tr v-for="connection in connections" :key="connection.id">
+          <td>
+            <strong>{{ connection.label }}</strong>
+            <span class="muted"> {{ connection.user }} at {{ connection.host }}:{{ connection.port }}/{{ connection.database }}</span>
+            <ConnectionForm v-if="changing === connection.id" :known="connection" class="form" @saved="saved" @close="changing = ''" />
+          </td>
+          <td class="row-actions">
+            <RouterLink class="button" :to="{ name: 'query', params: { connection: connection.id } }">Take records from it</RouterLink>
+            <button type="button" class="button" @click="changing = connection.id">Change</button>
+            <button type="button" class="button quiet" @click="remove(connection.id)">Remove</button>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <p v-else-if="!adding" class="muted">None yet. A connection reads tables of another PostgreSQL database.</p>
   </div>
 </template>
 
@@ -180,6 +255,29 @@ td {
   padding: 8px 8px 8px 0;
   border-bottom: 1px solid var(--rule);
   vertical-align: top;
+}
+.with-action {
+  display: flex;
+  justify-content: space-between;
+  align-items: end;
+}
+.form {
+  margin: 8px 0;
+}
+.row-actions {
+  text-align: right;
+  white-space: nowrap;
+}
+.row-actions .button {
+  margin-left: 6px;
+}
+.trouble {
+  color: var(--off-text);
+  font-weight: 600;
+}
+td > strong + .muted,
+td > a + .muted {
+  margin-left: 8px;
 }
 .fact:not(:last-child)::after {
   content: ' · ';

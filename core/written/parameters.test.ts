@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { bindParameters, parameterNames } from './sql-text.ts';
+import { bindParameters, parameterNames } from './parameters.ts';
 
 const parameters = [
   { name: 'since', type: 'date', value: '2026-01-01' },

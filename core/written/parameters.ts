@@ -1,4 +1,4 @@
-import type { QueryParameter } from '@bold-compass/core/model';
+import type { QueryParameter } from '../model/index.ts';
 
 /** A query whose `:name` parameters became numbered placeholders. */
 export interface BoundText {
@@ -16,7 +16,8 @@ export interface BoundText {
 const TOKENS =
   /[eE]'(?:[^'\\]|''|\\[\s\S])*'|'(?:[^']|'')*'|"(?:[^"]|"")*"|\$([A-Za-z_]\w*)?\$[\s\S]*?\$\1\$|--[^\n]*|\/\*[\s\S]*?\*\/|::|:([a-z][a-z0-9_]*)/g;
 
-const CASTS: Record<QueryParameter['type'], string> = { text: 'text', number: 'numeric', date: 'date' };
+/** Without a cast the server takes the type that the query needs there. */
+const CASTS: Record<QueryParameter['type'], string> = { any: '', text: '::text', number: '::numeric', date: '::date' };
 
 /** The names of the parameters in a query, in order, each once. */
 export function parameterNames(text: string): string[] {
@@ -30,8 +31,8 @@ export function bindParameters(text: string, parameters: QueryParameter[]): Boun
   let shift = 0;
   const bound = text.replaceAll(TOKENS, (whole: string, _tag: string | undefined, name: string | undefined, offset: number) => {
     if (!name) return whole;
-    const type = parameters.find((parameter) => parameter.name === name)?.type ?? 'text';
-    const placeholder = `$${names.indexOf(name) + 1}::${CASTS[type]}`;
+    const type = parameters.find((parameter) => parameter.name === name)?.type ?? 'any';
+    const placeholder = `$${names.indexOf(name) + 1}${CASTS[type]}`;
     shift += placeholder.length - whole.length;
     shifts.push({ at: offset + whole.length + shift, by: shift });
     return placeholder;

@@ -1,0 +1,1 @@
+export { bindParameters, parameterNames, type BoundText } from './parameters.ts';

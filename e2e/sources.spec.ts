@@ -1,0 +1,56 @@
+import { expect, test } from '@playwright/test';
+import { enterAs } from './support/people.ts';
+
+/** An analyst takes records from another database by a query, and keeps them up to date. */
+
+test('a query becomes a source: checked while it is written, tried, brought in, refreshed', async ({ page }) => {
+  await enterAs(page, 'Ines Calloway');
+  await page.getByRole('link', { name: 'Data' }).click();
+  await page.getByRole('link', { name: 'Take records from it' }).first().click();
+  const tables = page.getByRole('complementary', { name: 'Tables' });
+  await expect(tables.getByText('warehouse.sales')).toBeVisible();
+  await tables.getByText('staff').click();
+  await tables.getByRole('button', { name: 'Sample rows' }).last().click();
+  await expect(
+    page.getByRole('region', { name: 'The first rows of warehouse.staff' }).getByRole('columnheader', { name: /^lead_id/ }),
+  ).toBeVisible();
+
+  const editor = page.getByRole('textbox', { name: 'Query' });
+  await editor.click();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.insertText('SELECT chanel, count(*) AS lines FROM warehouse.sales WHERE sold_on >= :since GROUP BY 1');
+  // A wrong turn: the fault is said while typing, with what the server would have understood.
+  await expect(page.getByRole('alert')).toContainText('column "chanel" does not exist');
+  await page.keyboard.press('Control+a');
+  await page.keyboard.insertText('SELECT channel, count(*) AS lines FROM warehouse.sales WHERE sold_on >= :since GROUP BY 1');
+  await page.getByLabel('Type of since').selectOption('date');
+  await page.getByLabel('Value of since').fill('2026-01-01');
+  await page.getByRole('button', { name: 'Show the first 100 rows' }).click();
+  const rows = page.getByRole('region', { name: /The first \d rows of the query/ });
+  await expect(rows.getByRole('cell', { name: 'Online' })).toBeVisible();
+
+  const name = `Lines by channel ${Date.now()}`;
+  await page.getByLabel('Name of the source').fill(name);
+  await page.getByRole('button', { name: 'Bring it in' }).click();
+  await expect(page.getByRole('heading', { name, level: 1 })).toBeVisible();
+  await expect(page.getByRole('row', { name: /Brought in.*done/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Refresh now' }).click();
+  await expect(page.getByRole('row', { name: /Refreshed.*done/ })).toBeVisible();
+  await page.getByLabel('Refreshed').selectOption('0 5 * * *');
+  await page.reload();
+  await expect(page.getByLabel('Refreshed')).toHaveValue('0 5 * * *');
+});
+
+test('a connection that does not work says why, and keeps what was typed', async ({ page }) => {
+  await enterAs(page, 'Ines Calloway');
+  await page.goto('/data');
+  await page.getByRole('button', { name: 'Add one' }).click();
+  await page.getByLabel('Name', { exact: true }).fill('Elsewhere');
+  await page.getByLabel('Port').fill('1');
+  await page.getByLabel('Database').fill('books');
+  await page.getByLabel('User').fill('reader');
+  await page.getByLabel('Password').fill('secret');
+  await page.getByRole('button', { name: 'Try it and keep it' }).click();
+  await expect(page.getByRole('alert')).toContainText('Nothing answers at this host and port');
+  await expect(page.getByLabel('Database')).toHaveValue('books');
+});

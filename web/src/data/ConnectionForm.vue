@@ -1,0 +1,97 @@
+<script setup lang="ts">
+import { connectionViewSchema, type ConnectionView } from '@bold-compass/core/api';
+import { ref } from 'vue';
+import { ApiProblem, ask } from '../api/client.ts';
+
+/** A connection to a PostgreSQL-protocol server; it is tried before it is kept. */
+const props = defineProps<{ known: ConnectionView | null }>();
+const emit = defineEmits<{ saved: [connection: ConnectionView]; close: [] }>();
+
+const form = ref({
+  label: props.known?.label ?? '',
+  host: props.known?.host ?? '127.0.0.1',
+  port: props.known?.port ?? 5432,
+  database: props.known?.database ?? '',
+  user: props.known?.user ?? '',
+});
+const password = ref('');
+const busy = ref(false);
+const message = ref('');
+
+async function save(): Promise<void> {
+  busy.value = true;
+  message.value = '';
+  try {
+    const body = {
+      ...form.value,
+      port: Number(form.value.port),
+      ...(password.value === '' && props.known ? {} : { password: password.value }),
+    };
+    emit(
+      'saved',
+      props.known
+        ? await ask(connectionViewSchema, 'PUT', `/connections/${props.known.id}`, body)
+        : await ask(connectionViewSchema, 'POST', '/connections', body),
+    );
+  } catch (error) {
+    message.value = error instanceof ApiProblem ? error.message : 'This did not work. Try again.';
+  } finally {
+    busy.value = false;
+  }
+}
+</script>
+
+<template>
+  <form class="form" :aria-label="known ? `Change ${known.label}` : 'Add a connection'" @submit.prevent="save">
+    <label>Name <input v-model="form.label" class="entry" required maxlength="60" /></label>
+    <label>Host <input v-model="form.host" class="entry" required /></label>
+    <label class="port">Port <input v-model="form.port" class="entry" type="number" min="1" max="65535" required /></label>
+    <label>Database <input v-model="form.database" class="entry" required /></label>
+    <label>User <input v-model="form.user" class="entry" required autocomplete="off" /></label>
+    <label
+      >Password <input v-model="password" class="entry" type="password" autocomplete="new-password" :placeholder="known ? 'as before' : ''"
+    /></label>
+    <div class="actions">
+      <button class="button primary" type="submit" :disabled="busy">{{ busy ? 'Trying it …' : 'Try it and keep it' }}</button>
+      <button class="button" type="button" @click="emit('close')">Close</button>
+    </div>
+    <p v-if="message" class="failure" role="alert">{{ message }}</p>
+    <p class="muted note">
+      Any server that speaks PostgreSQL's protocol. A user who may only read is best; the password is kept encrypted.
+    </p>
+  </form>
+</template>
+
+<style scoped>
+.form {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 14px;
+  align-items: end;
+  padding: 12px 14px;
+  border: 1px solid var(--rule);
+  background: var(--sheet);
+  border-radius: 8px;
+}
+label {
+  display: flex;
+  flex-direction: column;
+  font-size: 13px;
+  color: var(--ink-2);
+}
+.port .entry {
+  width: 90px;
+}
+.actions {
+  display: flex;
+  gap: 8px;
+}
+.failure,
+.note {
+  flex-basis: 100%;
+  font-size: 13px;
+}
+.failure {
+  color: var(--off-text);
+}
+</style>

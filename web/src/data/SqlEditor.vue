@@ -1,0 +1,118 @@
+<script setup lang="ts">
+import { autocompletion, closeBrackets, closeBracketsKeymap, completionKeymap } from '@codemirror/autocomplete';
+import { defaultKeymap, history, historyKeymap } from '@codemirror/commands';
+import { PostgreSQL, sql, type SQLNamespace } from '@codemirror/lang-sql';
+import { bracketMatching, HighlightStyle, syntaxHighlighting } from '@codemirror/language';
+import { lintGutter, setDiagnostics } from '@codemirror/lint';
+import { Compartment, EditorState } from '@codemirror/state';
+import { EditorView, keymap, lineNumbers, placeholder } from '@codemirror/view';
+import { tags } from '@lezer/highlight';
+import { onBeforeUnmount, onMounted, ref, watch } from 'vue';
+
+/** An editor for SQL: highlighting, completion of tables and columns, the fault marked at its place. */
+const props = defineProps<{ schema: SQLNamespace; fault: { message: string; position: number | null } | null; label: string }>();
+const emit = defineEmits<{ run: [] }>();
+const text = defineModel<string>({ required: true });
+
+const host = ref<HTMLElement | null>(null);
+const language = new Compartment();
+let view: EditorView | undefined;
+
+const look = HighlightStyle.define([
+  { tag: [tags.keyword, tags.operatorKeyword], color: 'var(--sea)', fontWeight: '600' },
+  { tag: [tags.string, tags.special(tags.string)], color: 'var(--brass)' },
+  { tag: tags.number, color: 'var(--on-text)' },
+  { tag: tags.comment, color: 'var(--ink-2)', fontStyle: 'italic' },
+  { tag: tags.typeName, color: 'var(--drift-text)' },
+]);
+const frame = EditorView.theme({
+  '&': { backgroundColor: 'var(--sheet)', color: 'var(--ink)', fontSize: '14px', height: '100%' },
+  '.cm-content': { fontFamily: 'ui-monospace, "DejaVu Sans Mono", monospace', caretColor: 'var(--ink)' },
+  '.cm-cursor': { borderLeftColor: 'var(--ink)' },
+  '.cm-gutters': { backgroundColor: 'var(--sheet)', color: 'var(--ink-2)', border: 'none' },
+  '&.cm-focused .cm-selectionBackground, .cm-selectionBackground, ::selection': { backgroundColor: 'var(--sea-tint)' },
+  '.cm-tooltip': { backgroundColor: 'var(--sheet)', color: 'var(--ink)', border: '1px solid var(--rule)' },
+  '.cm-tooltip-autocomplete ul li[aria-selected]': { backgroundColor: 'var(--sea)', color: 'var(--on-sea)' },
+});
+const withSchema = () => sql({ dialect: PostgreSQL, schema: props.schema, upperCaseKeywords: true });
+
+onMounted(() => {
+  const nonce = document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?.content;
+  view = new EditorView({
+    parent: host.value!,
+    state: EditorState.create({
+      doc: text.value,
+      extensions: [
+        ...(nonce ? [EditorView.cspNonce.of(nonce)] : []),
+        lineNumbers(),
+        history(),
+        bracketMatching(),
+        closeBrackets(),
+        autocompletion({ icons: false }),
+        lintGutter(),
+        syntaxHighlighting(look),
+        frame,
+        EditorView.lineWrapping,
+        EditorView.contentAttributes.of({ 'aria-label': props.label }),
+        placeholder('SELECT … FROM …'),
+        language.of(withSchema()),
+        keymap.of([
+          { key: 'Mod-Enter', run: () => (emit('run'), true) },
+          ...closeBracketsKeymap,
+          ...completionKeymap,
+          ...historyKeymap,
+          ...defaultKeymap,
+        ]),
+        EditorView.updateListener.of((update) => {
+          if (update.docChanged) text.value = update.state.doc.toString();
+        }),
+      ],
+    }),
+  });
+});
+onBeforeUnmount(() => view?.destroy());
+
+watch(
+  () => props.schema,
+  () => view?.dispatch({ effects: language.reconfigure(withSchema()) }),
+);
+watch(text, (now) => {
+  if (view && view.state.doc.toString() !== now) view.dispatch({ changes: { from: 0, to: view.state.doc.length, insert: now } });
+});
+watch(
+  () => props.fault,
+  (fault) => {
+    if (!view) return;
+    const { length } = view.state.doc;
+    if (!fault || fault.position === null) return view.dispatch(setDiagnostics(view.state, []));
+    const from = Math.min(fault.position, length);
+    const word = /^[\w"]+/.exec(view.state.sliceDoc(from, from + 60))?.[0].length ?? 1;
+    view.dispatch(setDiagnostics(view.state, [{ from, to: Math.min(length, from + word), severity: 'error', message: fault.message }]));
+  },
+);
+
+/** Puts a text where the cursor is. */
+function insert(word: string): void {
+  if (!view) return;
+  view.dispatch(view.state.replaceSelection(word));
+  view.focus();
+}
+defineExpose({ insert });
+</script>
+
+<template>
+  <div ref="host" class="editor" />
+</template>
+
+<style scoped>
+.editor {
+  height: 240px;
+  border: 1px solid var(--rule);
+  border-radius: 6px;
+  overflow: hidden;
+  resize: vertical;
+}
+.editor:focus-within {
+  border-color: var(--sea);
+}
+</style>

@@ -1,0 +1,311 @@
+<script setup lang="ts">
+import { driftSchema, loadSchema, sourceViewSchema, type Drift, type Load, type RefreshChoice } from '@bold-compass/core/api';
+import { useQuery, useQueryClient } from '@tanstack/vue-query';
+import { computed, ref, shallowRef, watch } from 'vue';
+import { z } from 'zod';
+import { ApiProblem, ask } from '../api/client.ts';
+import WorkProgress from '../data/WorkProgress.vue';
+import { TYPE_NAMES } from '../data/type-names.ts';
+import { figure } from '../data/use-import.ts';
+import ExhibitState from '../report/ExhibitState.vue';
+import ProblemState from '../report/ProblemState.vue';
+import { LOCALE } from '../report/state-words.ts';
+
+/** Records that were brought in: where from, when, and what happened each time. */
+const props = defineProps<{ source: string }>();
+const queries = useQueryClient();
+
+const {
+  data: sources,
+  error,
+  refetch,
+} = useQuery({
+  queryKey: ['sources'],
+  queryFn: ({ signal }) => ask(z.array(sourceViewSchema), 'GET', '/sources', undefined, signal),
+});
+const view = computed(() => sources.value?.find(({ id }) => id === props.source));
+const { data: loads } = useQuery({
+  queryKey: computed(() => ['loads', props.source]),
+  queryFn: ({ signal }) => ask(z.array(loadSchema), 'GET', `/sources/${props.source}/loads`, undefined, signal),
+  refetchInterval: (query) => (query.state.data?.[0]?.state === 'running' ? 400 : false),
+});
+const running = computed(() => loads.value?.[0]?.state === 'running');
+const { data: progress } = useQuery({
+  queryKey: computed(() => ['progress', props.source]),
+  queryFn: ({ signal }) => ask(z.object({ share: z.number().nullable() }), 'GET', `/sources/${props.source}/progress`, undefined, signal),
+  enabled: running,
+  refetchInterval: 400,
+});
+watch(running, (now, before) => {
+  if (before && !now) void queries.invalidateQueries({ predicate: ({ queryKey }) => queryKey[0] !== 'loads' });
+});
+
+const message = ref('');
+const drift = shallowRef<Drift | null>(null);
+const mapping = ref<Record<string, string>>({});
+const added = ref<RefreshChoice['added']>();
+
+async function attempt(action: () => Promise<unknown>): Promise<void> {
+  message.value = '';
+  try {
+    await action();
+  } catch (problem) {
+    message.value = problem instanceof ApiProblem ? problem.message : 'This did not work. Try again.';
+  }
+}
+const again = (): Promise<void> => queries.invalidateQueries({ queryKey: ['loads', props.source] });
+const refresh = (choice: RefreshChoice): Promise<void> =>
+  attempt(async () => {
+    await ask(z.object({}), 'POST', `/sources/${props.source}/refresh`, choice);
+    drift.value = null;
+    await again();
+  });
+const cancel = (): Promise<void> =>
+  attempt(async () => {
+    await ask(z.object({}), 'POST', `/sources/${props.source}/cancel`, {});
+    await again();
+  });
+const compare = (): Promise<void> =>
+  attempt(async () => {
+    drift.value = await ask(driftSchema, 'GET', `/sources/${props.source}/drift`);
+    mapping.value = {};
+    added.value = undefined;
+  });
+// A refresh that stopped shows at once what has changed.
+watch(
+  () => loads.value?.[0],
+  (load, before) => {
+    if (load?.state === 'stopped' && load.id !== before?.id) void compare();
+    else if (load?.state === 'stopped' && before?.state === 'running') void compare();
+  },
+);
+const decided = computed(
+  () =>
+    drift.value !== null &&
+    [...drift.value.missing].every((name) => mapping.value[name]) &&
+    drift.value.retyped.every(({ column }) => mapping.value[column]) &&
+    (drift.value.added.every((name) => Object.values(mapping.value).includes(name)) || added.value !== undefined),
+);
+const schedule = computed(() => view.value?.schedule ?? '');
+const setSchedule = (value: string): Promise<void> =>
+  attempt(async () => {
+    await ask(z.object({}), 'PUT', `/sources/${props.source}/schedule`, { schedule: value === '' ? null : value });
+    await refetch();
+  });
+const SCHEDULES = [
+  { value: '', words: 'by hand only' },
+  { value: '0 * * * *', words: 'every hour' },
+  { value: '0 5 * * *', words: 'each day at 5:00 (UTC)' },
+  { value: '0 5 * * 1', words: 'each Monday at 5:00 (UTC)' },
+  { value: '0 5 1 * *', words: 'on the first of each month' },
+];
+const when = new Intl.DateTimeFormat(LOCALE, { dateStyle: 'medium', timeStyle: 'short' });
+const STATES: Record<Load['state'], string> = {
+  running: 'going on',
+  done: 'done',
+  stopped: 'stopped before any harm',
+  failed: 'failed',
+  cancelled: 'cancelled',
+};
+const KINDS: Record<Load['kind'], string> = {
+  import: 'Brought in',
+  refresh: 'Refreshed',
+  replace: 'Replaced',
+  append: 'Added to',
+  update: 'Updated',
+};
+</script>
+
+<template>
+  <div class="source">
+    <p class="crumbs"><RouterLink to="/data">Data</RouterLink></p>
+    <ProblemState v-if="error" :error="error" @retry="refetch()" />
+    <ExhibitState v-else-if="!sources" kind="loading" title="Fetching the records" />
+    <ExhibitState v-else-if="!view" kind="empty" title="These records are not here any more" />
+    <template v-else>
+      <div class="head">
+        <div>
+          <h1>{{ view.label }}</h1>
+          <p class="muted">
+            {{ figure(view.rows) }} records, {{ view.origin.kind === 'file' ? `from ${view.origin.fileName}` : 'from a query' }}.
+            <template v-if="view.datasets.length > 0">
+              Read by
+              <template v-for="(dataset, index) in view.datasets" :key="dataset.name"
+                >{{ index > 0 ? ', ' : ''
+                }}<RouterLink :to="{ name: 'dataset', params: { dataset: dataset.name } }">{{ dataset.label }}</RouterLink></template
+              >.
+            </template>
+          </p>
+        </div>
+        <div v-if="view.origin.kind === 'sql'" class="actions">
+          <label
+            >Refreshed
+            <select class="choice" :value="schedule" @change="setSchedule(($event.target as HTMLSelectElement).value)">
+              <option v-for="one in SCHEDULES" :key="one.value" :value="one.value">{{ one.words }}</option>
+              <option v-if="!SCHEDULES.some(({ value }) => value === schedule)" :value="schedule">{{ schedule }}</option>
+            </select>
+          </label>
+          <button class="button primary" type="button" :disabled="running" @click="refresh({ mapping: {} })">Refresh now</button>
+        </div>
+      </div>
+      <WorkProgress v-if="running" what="Bringing the records in" :share="progress?.share ?? 0" @cancel="cancel" />
+      <p v-if="message" class="failure" role="alert">{{ message }}</p>
+
+      <section
+        v-if="drift && (drift.missing.length || drift.retyped.length || drift.added.length)"
+        class="drift"
+        aria-label="What has changed at the source"
+      >
+        <h2>The source has changed</h2>
+        <p>Nothing was harmed: the last good records stay in use until you say what is meant.</p>
+        <p v-if="drift.touches.length > 0">
+          This touches
+          <template v-for="(one, index) in drift.touches" :key="index"
+            >{{ index > 0 ? ', ' : '' }}the {{ one.kind }} <strong>{{ one.label }}</strong></template
+          >.
+        </p>
+        <ul>
+          <li v-for="name in [...drift.missing, ...drift.retyped.map(({ column }) => column)]" :key="name">
+            <label
+              ><strong>{{ name }}</strong>
+              {{
+                drift.missing.includes(name)
+                  ? 'is missing'
+                  : `is ${TYPE_NAMES[drift.retyped.find(({ column }) => column === name)!.is]} now`
+              }}: it is
+              <select v-model="mapping[name]" class="choice" :aria-label="`${name} is now`">
+                <option value="">not said yet</option>
+                <option v-for="one in drift.added" :key="one" :value="one">{{ one }}</option>
+              </select>
+            </label>
+          </li>
+        </ul>
+        <p v-if="drift.added.length > 0">
+          New: {{ drift.added.join(', ') }}. Those that stand for nothing above are
+          <select v-model="added" class="choice" aria-label="New columns are">
+            <option :value="undefined">not decided yet</option>
+            <option value="take">brought in too</option>
+            <option value="leave">left where they are</option>
+          </select>
+        </p>
+        <button class="button primary" type="button" :disabled="!decided || running" @click="refresh({ mapping, added: added ?? 'leave' })">
+          Refresh so
+        </button>
+        <p class="muted">Or change the query at the source so that it answers as before, and refresh again.</p>
+      </section>
+
+      <h2 class="list-head">History</h2>
+      <table>
+        <thead>
+          <tr>
+            <th scope="col">When</th>
+            <th scope="col">What</th>
+            <th scope="col">Records</th>
+            <th scope="col">Outcome</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="load in loads" :key="load.id">
+            <td>{{ when.format(new Date(load.startedAt)) }}</td>
+            <td>{{ KINDS[load.kind] }}</td>
+            <td class="number">{{ load.rows === null ? '–' : figure(load.rows) }}</td>
+            <td>
+              <strong :class="load.state">{{ STATES[load.state] }}</strong> {{ load.message }}
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      <h2 class="list-head">Columns</h2>
+      <table>
+        <thead>
+          <tr>
+            <th scope="col">Name</th>
+            <th scope="col">At the source</th>
+            <th scope="col">Type</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="column in view.columns" :key="column.column">
+            <td>{{ column.label }}<span v-if="view.key.includes(column.column)" class="muted"> · key</span></td>
+            <td class="muted">{{ column.from }}</td>
+            <td>{{ TYPE_NAMES[column.type] }}{{ column.type === 'decimal' ? `, ${column.scale} digits` : '' }}</td>
+          </tr>
+        </tbody>
+      </table>
+      <template v-if="view.origin.kind === 'sql'">
+        <h2 class="list-head">Query</h2>
+        <pre>{{ view.origin.text }}</pre>
+      </template>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.source {
+  padding: 14px 26px 60px 30px;
+  max-width: 1180px;
+}
+.crumbs {
+  font-size: 13px;
+}
+.head,
+.actions {
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: space-between;
+  align-items: end;
+  gap: 8px 20px;
+}
+.failure {
+  border-left: 3px solid var(--off);
+  background: var(--brass-tint);
+  padding: 6px 12px;
+  margin: 8px 0;
+}
+.drift {
+  margin: 14px 0;
+  padding: 12px 16px;
+  border-left: 3px solid var(--drift);
+  background: var(--sheet);
+  display: grid;
+  gap: 8px;
+  justify-items: start;
+}
+.drift ul {
+  padding-left: 18px;
+  margin: 0;
+}
+.list-head {
+  margin: 26px 0 0;
+  padding-bottom: 6px;
+  border-bottom: 2px solid var(--ink);
+}
+table {
+  width: 100%;
+  border-collapse: collapse;
+}
+th {
+  text-align: left;
+  font-weight: 400;
+  color: var(--ink-2);
+  padding: 5px 16px 5px 0;
+  border-bottom: 1px solid var(--ink);
+}
+td {
+  padding: 5px 16px 5px 0;
+  border-bottom: 1px solid var(--rule-2);
+  vertical-align: top;
+}
+.number {
+  font-variant-numeric: tabular-nums;
+}
+.failed,
+.stopped {
+  color: var(--off-text);
+}
+pre {
+  margin: 8px 0 0;
+  white-space: pre-wrap;
+  font-size: 13px;
+}
+</style>
