@@ -46,7 +46,7 @@ test('a connection that does not work says why, and keeps what was typed', async
   await page.goto('/data');
   await page.getByRole('button', { name: 'Add one' }).click();
   await page.getByLabel('Name', { exact: true }).fill('Elsewhere');
-  await page.getByLabel('Port').fill('1');
+  await page.getByRole('spinbutton', { name: 'Port' }).fill('1');
   await page.getByLabel('Database').fill('books');
   await page.getByLabel('User').fill('reader');
   await page.getByLabel('Password').fill('secret');

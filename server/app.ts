@@ -9,6 +9,8 @@ import { pinoHttp } from 'pino-http';
 import { Connections, Inquiry, SecretBox } from './connections/index.ts';
 import { Catalogue, Engine } from './data/index.ts';
 import type { Connection } from './database/index.ts';
+import { AccessEditor, DatasetEditor } from './datasets/index.ts';
+import { datasetRoutes } from './http/dataset-routes.ts';
 import { importRoutes } from './http/import-routes.ts';
 import { dataRoutes } from './http/data-routes.ts';
 import { sessionToken } from './http/cookies.ts';
@@ -45,6 +47,9 @@ export interface App {
   close(): Promise<void>;
 }
 
+/** Header that names the person whose view is asked for. */
+const VIEW_AS = 'x-view-as';
+
 /** Refuses changes that another site's page sends with the visitor's cookie: browsers name the origin. */
 function refuseCrossSite(request: Request): void {
   if (request.method === 'GET' || request.method === 'HEAD') return;
@@ -74,6 +79,7 @@ export function createApp({ connection, demo, secretKey, webFolder, logger = pin
     ...importRoutes(imports),
     ...dataRoutes(catalogue, sources),
     ...sourceRoutes(connections, inquiry, sources, refresher),
+    ...datasetRoutes(new DatasetEditor(connection, catalogue, sources), new AccessEditor(connection, catalogue, sessions), connection.db),
   ];
 
   const app = express();
@@ -126,7 +132,16 @@ export function createApp({ connection, demo, secretKey, webFolder, logger = pin
   app.get('/api/openapi.json', (_request, response) => void response.json(openApiDocument(routes)));
   mount(app, routes, async (request) => {
     const token = sessionToken(request);
-    return token ? sessions.caller(token) : null;
+    const caller = token ? await sessions.caller(token) : null;
+    const other = request.get(VIEW_AS);
+    if (!caller || other === undefined) return caller;
+    if (caller.person.role === 'manager') throw new ApiError('not-allowed', 'Only analysts and stewards can see what others see.');
+    const seen = await sessions.callerAs(other);
+    if (!seen) throw new ApiError('not-found', 'There is nobody of this name any more. Choose someone else.');
+    // Whoever is looked through changes nothing.
+    if (seen.person.role !== 'manager')
+      throw new ApiError('not-allowed', 'What managers see can be looked at, not what analysts or stewards do.');
+    return seen;
   });
   app.use('/api', () => {
     throw new ApiError('not-found', 'There is nothing at this address of the API.');

@@ -1,2 +1,3 @@
 export * from './contracts.ts';
 export * from './data-contracts.ts';
+export * from './dataset-contracts.ts';

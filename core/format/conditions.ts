@@ -11,8 +11,10 @@ const MOST_NAMED = 5;
 /** The words for a member where the dataset's definition alone tells them: periods, and members that are their own label. */
 export function plainMemberLabel(dataset: Dataset, locale: string): MemberLabel {
   return (field, member) => {
-    if (member === null) return `No ${fieldLabel(dataset, field).toLowerCase()}`;
     const place = fieldPlace(dataset, field);
+    // Below a member of a tree, what has no member there is the member's own.
+    if (member === null && place.kind === 'level' && place.dimension.tree) return 'Own';
+    if (member === null) return `No ${fieldLabel(dataset, field).toLowerCase()}`;
     return place.kind === 'period' ? periodLabel(place.level.period, member, locale) : member;
   };
 }

@@ -8,3 +8,9 @@ export function listWords(items: readonly string[], joiner = 'and'): string {
 export function countWords(count: number, noun: { one: string; many: string }, locale: string): string {
   return `${new Intl.NumberFormat(locale).format(count)} ${count === 1 ? noun.one : noun.many}`;
 }
+
+/** A physical name as a label: "order_date" to "Order date". */
+export function labelOf(name: string): string {
+  const words = name.replaceAll('_', ' ').trim();
+  return words.charAt(0).toUpperCase() + words.slice(1);
+}

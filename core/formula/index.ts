@@ -3,3 +3,4 @@ export { parseFormula } from './parse.ts';
 export { printFormula, printName } from './print.ts';
 export { planFormula, planMeasure, evaluateCell, type CellExpression, type FactAggregate, type MeasurePlan } from './plan.ts';
 export { knownNames } from './conditions.ts';
+export { namesIn } from './mentions.ts';

@@ -21,6 +21,10 @@ export const fieldSchema = z.object({
   /** Digits after the point, for decimals. */
   scale: z.number().int().min(0).max(12).default(0),
   description: z.string().optional(),
+  /** Not offered when composing; what uses it already goes on. */
+  hidden: z.boolean().optional(),
+  /** Where it is offered, among others that belong together. */
+  folder: z.string().optional(),
 });
 export type Field = z.infer<typeof fieldSchema>;
 
@@ -33,6 +37,8 @@ export const levelSchema = fieldSchema.extend({
   labelColumn: z.string().optional(),
   /** Plural for "every …" and counts. */
   plural: z.string().min(1),
+  /** A field of the same dimension whose order the members follow, where that is not the order of their words. */
+  orderBy: nameSchema.optional(),
 });
 export type Level = z.infer<typeof levelSchema>;
 
@@ -49,6 +55,11 @@ export const tableDimensionSchema = z.object({
   levels: z.array(levelSchema).min(1),
   /** Fields that describe the grain but are no levels (a list price). */
   attributes: z.array(fieldSchema).default([]),
+  /**
+   * A parent–child tree: `parent` holds the key of the row above, `label` the words. The levels are then those of the
+   * tree, from its roots down, in columns that are worked out: `level_1`, `level_1_label` and so on.
+   */
+  tree: z.object({ parent: z.string().min(1), label: z.string().min(1) }).optional(),
 });
 export type TableDimension = z.infer<typeof tableDimensionSchema>;
 
@@ -109,6 +120,8 @@ export const measureSchema = z.object({
   format: numberFormatSchema.default({ kind: 'number', decimals: 0, unit: 'one' }),
   direction: directionSchema.default('higher'),
   description: z.string().optional(),
+  hidden: z.boolean().optional(),
+  folder: z.string().optional(),
 });
 export type Measure = z.infer<typeof measureSchema>;
 

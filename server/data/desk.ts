@@ -37,6 +37,7 @@ export class Desk {
   private readonly store: Store;
   private readonly collator = new Intl.Collator(LOCALE, { numeric: true });
   private readonly labels = new Map<string, Map<string, string>>();
+  private readonly orders = new Map<string, Map<string, number>>();
   private readonly plainLabel: MemberLabel;
 
   constructor(
@@ -151,7 +152,30 @@ export class Desk {
   compareMembers(field: string, a: string | null, b: string | null): number {
     if (a === null || b === null) return Number(a === null) - Number(b === null);
     if (fieldPlace(this.dataset, field).kind === 'period') return compareText(a, b);
+    const order = this.orderOf(field);
+    if (order) return (order.get(a) ?? Infinity) - (order.get(b) ?? Infinity) || compareText(a, b);
     return this.collator.compare(this.label(field, a), this.label(field, b)) || compareText(a, b);
+  }
+
+  /** The places of a level's members by the field that orders them; null where their words do. */
+  private orderOf(field: string): Map<string, number> | null {
+    const place = fieldPlace(this.dataset, field);
+    if (place.kind !== 'level' || !place.level.orderBy) return null;
+    let order = this.orders.get(field);
+    if (!order) {
+      order = new Map();
+      this.orders.set(field, order);
+      const { columns } = this.store.dimensions[place.dimension.name];
+      const members = codedColumn(columns[place.level.name]);
+      const places = codedColumn(columns[place.level.orderBy]);
+      for (let row = 0; row < members.codes.length; row++) {
+        const code = members.codes[row];
+        if (code === 0 || places.codes[row] === 0) continue;
+        const member = members.members[code - 1];
+        order.set(member, Math.min(order.get(member) ?? Infinity, places.codes[row]));
+      }
+    }
+    return order;
   }
 
   get calendar(): Store['calendar'] {

@@ -117,7 +117,7 @@ async function loadDimension(client: pg.ClientBase, dataset: Dataset, dimension:
     dimension.attributes,
     dimension.attributes.map((field) => field.name),
   );
-  const from = tableOf(dataset, dimension);
+  const from = `${tableOf(dataset, dimension)} AS t`;
   const rows = await copy(client, (columns) => `SELECT ${columns} FROM ${from} ORDER BY ${identifier(dimension.key)}`, [
     ...levels.outputs,
     ...attributes.outputs,
@@ -132,7 +132,7 @@ function rollupSource(dataset: Dataset, dimension: TableDimension, depth: number
   const columns = dimension.levels
     .slice(0, depth + 1)
     .flatMap((one) => [identifier(one.column), ...(one.labelColumn ? [identifier(one.labelColumn)] : [])]);
-  return `(SELECT DISTINCT ON (${column}) ${columns.join(', ')} FROM ${tableOf(dataset, dimension)} WHERE ${column} IS NOT NULL ORDER BY ${column})`;
+  return `(SELECT DISTINCT ON (${column}) ${columns.join(', ')} FROM ${tableOf(dataset, dimension)} AS t WHERE ${column} IS NOT NULL ORDER BY ${column})`;
 }
 
 async function loadRollup(client: pg.ClientBase, dataset: Dataset, dimension: TableDimension, depth: number): Promise<Table> {

@@ -66,6 +66,10 @@ export const datasets = app.table('datasets', {
   /** Raised with every change of data or definition; caches hang on it. */
   version: integer('version').notNull().default(1),
   updatedAt: at('updated_at').notNull().defaultNow(),
+  /** A definition that is being worked on and not applied yet. */
+  draft: jsonb('draft').$type<Dataset>(),
+  /** Raised with every save of the draft. */
+  draftRevision: integer('draft_revision').notNull().default(0),
 });
 
 export const reports = app.table('reports', {

@@ -11,6 +11,7 @@ const PROBLEMS = {
   'file-invalid': { status: 422, title: 'This file cannot be read' },
   'query-invalid': { status: 422, title: 'This query cannot be run' },
   'connection-failed': { status: 422, title: 'The connection does not work' },
+  'dataset-refused': { status: 422, title: 'This dataset would count wrongly' },
   'source-drifted': { status: 409, title: 'The source has changed' },
   'rows-refused': { status: 422, title: 'Some rows do not fit' },
   'sign-in-failed': { status: 401, title: 'Sign-in failed' },

@@ -34,7 +34,7 @@ export function boundColumns(dataset: Dataset, bindings: Binding[], columns: Sta
 function members(dataset: Dataset, { dimension, level, by }: BoundColumn): string {
   const key = `${identifier(level.column)}::text`;
   const label = level.labelColumn ? `${identifier(level.labelColumn)}::text` : key;
-  return `(SELECT DISTINCT ${key} AS key, ${label} AS label, btrim(${by === 'key' ? key : label}) AS match FROM ${tableOf(dataset, dimension)} WHERE ${identifier(level.column)} IS NOT NULL)`;
+  return `(SELECT DISTINCT ${key} AS key, ${label} AS label, btrim(${by === 'key' ? key : label}) AS match FROM ${tableOf(dataset, dimension)} AS t WHERE ${identifier(level.column)} IS NOT NULL)`;
 }
 
 /** The member that a staged text stands for: one that has it, or the one that an analyst said before. */

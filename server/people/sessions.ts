@@ -83,6 +83,17 @@ export class Sessions {
     return { person: { id, name, email, role, title, groups: groups.map((group) => group.name) }, rules };
   }
 
+  /** A person as they would call: for seeing what they see. Null where there is nobody of this id. */
+  async callerAs(id: string): Promise<Caller | null> {
+    const [person] = await this.db.select().from(tables.people).where(eq(tables.people.id, id));
+    return person ? this.callerFor(person) : null;
+  }
+
+  /** Forgets who was looked up, so that changed rules hold at once. */
+  forget(): void {
+    this.remembered.clear();
+  }
+
   /** The people offered on the demo's sign-in page, in order. */
   async demoPeople(): Promise<Person[]> {
     const found = await this.db

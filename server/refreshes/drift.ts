@@ -1,4 +1,5 @@
 import type { Drift } from '@bold-compass/core/api';
+import { namesIn } from '@bold-compass/core/formula';
 import type { Dataset, Report, SourceColumn } from '@bold-compass/core/model';
 import type { QueryColumn } from '../connections/index.ts';
 
@@ -15,9 +16,6 @@ export function columnDrift(columns: SourceColumn[], answered: QueryColumn[], ig
     added: answered.filter(({ name }) => !known.has(name)).map(({ name }) => name),
   };
 }
-
-const mentions = (formula: string, name: string): boolean =>
-  new RegExp(`(?<![\\w"])"?${name.replaceAll(/[.*+?^${}()|[\]\\]/g, '\\$&')}"?(?![\\w"])`, 'i').test(formula);
 
 /** The datasets, measures and reports that read some physical columns of a table. */
 export function touchedBy(
@@ -46,7 +44,7 @@ export function touchedBy(
     for (let before = -1; before !== measures.size;) {
       before = measures.size;
       for (const { name, formula } of dataset.measures)
-        if ([...fields, ...measures].some((field) => mentions(formula, field))) measures.add(name);
+        if ([...fields, ...measures].some((field) => namesIn(formula).has(field.toLowerCase()))) measures.add(name);
     }
     const names = [...fields, ...measures].map((name) => JSON.stringify(name));
     return [

@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { Drift, RefreshChoice } from '@bold-compass/core/api';
+import { labelOf } from '@bold-compass/core/format';
 import type { SourceColumn, SqlOrigin } from '@bold-compass/core/model';
 import { Cron } from 'croner';
 import { and, eq, isNotNull, sql } from 'drizzle-orm';
@@ -60,7 +61,7 @@ export class Refresher {
     const id = `${nameFor(label, new Set())}_${randomUUID().slice(0, 8)}`;
     const own = columns.map(({ name, type, scale }): SourceColumn => ({
       column: nameFor(name, taken),
-      label: sentence(name),
+      label: labelOf(name),
       from: name,
       type,
       scale,
@@ -233,12 +234,6 @@ function queryOf(source: SourceRow): SqlOrigin {
   return source.origin;
 }
 
-/** "order_date" to "Order date". */
-function sentence(name: string): string {
-  const words = name.replaceAll('_', ' ').trim();
-  return words.charAt(0).toUpperCase() + words.slice(1);
-}
-
 /** The columns to bring in after what an analyst said about changes. Throws ApiError `source-drifted` where that is not enough. */
 function settleDrift(
   source: SourceRow,
@@ -271,6 +266,6 @@ function settleDrift(
   const taken = new Set(columns.map(({ column }) => column));
   const more = answered
     .filter(({ name }) => fresh.includes(name))
-    .map(({ name, type, scale }): SourceColumn => ({ column: nameFor(name, taken), label: sentence(name), from: name, type, scale }));
+    .map(({ name, type, scale }): SourceColumn => ({ column: nameFor(name, taken), label: labelOf(name), from: name, type, scale }));
   return { columns: [...columns, ...more], ignored: origin.ignored };
 }

@@ -113,7 +113,7 @@ class Compiler {
         .slice(0, kept ? place.dimension.levels.indexOf(kept) + 1 : 0)
         .map((level) => identifier(level.column));
       const source = kept
-        ? `(SELECT DISTINCT ON (${identifier(kept.column)}) ${known.join(', ')} FROM ${table} ORDER BY ${identifier(kept.column)})`
+        ? `(SELECT DISTINCT ON (${identifier(kept.column)}) ${known.join(', ')} FROM ${table} AS t ORDER BY ${identifier(kept.column)})`
         : table;
       const key = identifier(kept ? kept.column : place.dimension.key);
       this.joins.set(alias, `LEFT JOIN ${source} AS ${alias} ON ${alias}.${key} = f.${identifier(link.column)}`);

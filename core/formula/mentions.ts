@@ -1,0 +1,17 @@
+import { parseFormula } from './parse.ts';
+
+/** Every name that a formula calls a field or a measure by, in small letters. Empty for a text that is no formula. */
+export function namesIn(formula: string): Set<string> {
+  const names = new Set<string>();
+  const look = (node: unknown): void => {
+    if (typeof node !== 'object' || node === null) return;
+    if ('kind' in node && node.kind === 'name' && 'name' in node) names.add(String(node.name).toLowerCase());
+    Object.values(node).forEach(look);
+  };
+  try {
+    look(parseFormula(formula));
+  } catch {
+    return names;
+  }
+  return names;
+}

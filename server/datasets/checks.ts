@@ -1,0 +1,148 @@
+import type { Finding } from '@bold-compass/core/api';
+import { describeProblem, FormulaError, planMeasure } from '@bold-compass/core/formula';
+import { linkTo, type Dataset, type Fact, type TableDimension } from '@bold-compass/core/model';
+import type pg from 'pg';
+import { identifier, qualified, tableOf } from '../sql/index.ts';
+
+const EXAMPLES = 10;
+const number = new Intl.NumberFormat('en-GB');
+
+interface Counted {
+  n: number;
+  examples: string[] | null;
+}
+
+async function count(client: pg.ClientBase, rows: string): Promise<{ n: number; examples: string[] }> {
+  const { rows: found } = await client.query<Counted>(
+    `SELECT count(*)::int AS n, (array_agg(example ORDER BY example))[1:${EXAMPLES}] AS examples FROM (${rows}) AS found`,
+  );
+  return { n: found[0].n, examples: found[0].examples ?? [] };
+}
+
+/** Looks at the data behind a definition: what joins do, whether hierarchies hold, whether measures can be worked out. */
+export async function checkDataset(client: pg.ClientBase, dataset: Dataset): Promise<Finding[]> {
+  const findings: Finding[] = [];
+  for (const dimension of dataset.dimensions) {
+    if (dimension.kind !== 'table') continue;
+    findings.push(...(await checkKey(client, dataset, dimension)));
+    findings.push(...(dimension.tree ? await checkTree(client, dataset, dimension) : await checkHierarchy(client, dataset, dimension)));
+    for (const fact of dataset.facts) {
+      const finding = await checkLink(client, dataset, fact, dimension);
+      if (finding) findings.push(finding);
+    }
+  }
+  return [...findings, ...checkMeasures(dataset)];
+}
+
+/** A key that two rows have would count the records of each twice. */
+async function checkKey(client: pg.ClientBase, dataset: Dataset, dimension: TableDimension): Promise<Finding[]> {
+  const key = identifier(dimension.key);
+  const table = qualified(dimension.schema ?? dataset.schema, dimension.table);
+  const { n, examples } = await count(
+    client,
+    `SELECT ${key}::text AS example FROM ${table} WHERE ${key} IS NOT NULL GROUP BY 1 HAVING count(*) > 1`,
+  );
+  if (n === 0) return [];
+  const words = `${number.format(n)} ${n === 1 ? 'key stands' : 'keys stand'} in several rows of ${dimension.label}: every record of theirs would be counted more than once. Choose a key that each row has once.`;
+  return [{ kind: 'refused', about: { dimension: dimension.name }, words, examples }];
+}
+
+/** Members of a level below several members of the level above: their totals would be split. */
+async function checkHierarchy(client: pg.ClientBase, dataset: Dataset, dimension: TableDimension): Promise<Finding[]> {
+  const findings: Finding[] = [];
+  for (const [depth, level] of dimension.levels.entries()) {
+    const above = dimension.levels[depth - 1];
+    if (!above) continue;
+    const [own, parent] = [identifier(level.column), identifier(above.column)];
+    const { n, examples } = await count(
+      client,
+      `SELECT ${own}::text || ' in ' || string_agg(DISTINCT ${parent}::text, ', ') AS example FROM ${tableOf(dataset, dimension)} AS t
+       WHERE ${own} IS NOT NULL GROUP BY ${own} HAVING count(DISTINCT ${parent}) > 1`,
+    );
+    if (n === 0) continue;
+    findings.push({
+      kind: 'notice',
+      about: { dimension: dimension.name, level: level.name },
+      words: `${number.format(n)} ${n === 1 ? 'member' : 'members'} of ${level.label} ${n === 1 ? 'is' : 'are'} below several members of ${above.label}. Each is shown below each; alone, the level adds them up.`,
+      examples,
+    });
+  }
+  if (findings.length > 0 || dimension.levels.length < 2) return findings;
+  const words = `Each member of ${dimension.label} is below one member of the level above.`;
+  return [{ kind: 'fine', about: { dimension: dimension.name }, words, examples: [] }];
+}
+
+/** Rings and rows whose parent is nowhere, in a parent–child table; and how deep it goes. */
+async function checkTree(client: pg.ClientBase, dataset: Dataset, dimension: TableDimension): Promise<Finding[]> {
+  const { parent, label } = dimension.tree!;
+  const [key, above, words] = [dimension.key, parent, label].map(identifier);
+  const table = qualified(dimension.schema ?? dataset.schema, dimension.table);
+  const about = { dimension: dimension.name };
+  const lost = await count(
+    client,
+    `SELECT c.${words}::text AS example FROM ${table} AS c WHERE NOT EXISTS (SELECT FROM ${tableOf(dataset, dimension)} AS t WHERE t.${key} = c.${key})`,
+  );
+  const orphans = await count(
+    client,
+    `SELECT c.${words}::text AS example FROM ${table} AS c WHERE c.${above} IS NOT NULL AND NOT EXISTS (SELECT FROM ${table} AS p WHERE p.${key} = c.${above})`,
+  );
+  const deeper = await count(
+    client,
+    `SELECT t.${words}::text AS example FROM ${tableOf(dataset, dimension)} AS t WHERE cardinality(t.way) > ${dimension.levels.length}`,
+  );
+  const findings: Finding[] = [];
+  if (lost.n > 0) {
+    const told = `${number.format(lost.n)} rows of ${dimension.label} are above themselves, in a ring, so they belong nowhere and their records have no member. Mend the parents of one of them.`;
+    findings.push({ kind: 'refused', about, words: told, examples: lost.examples });
+  }
+  if (orphans.n > 0) {
+    const told = `${number.format(orphans.n)} rows of ${dimension.label} have a parent that is nowhere: they stand at the top.`;
+    findings.push({ kind: 'notice', about, words: told, examples: orphans.examples });
+  }
+  if (deeper.n > 0) {
+    const told = `${dimension.label} goes deeper than its ${dimension.levels.length} levels: ${number.format(deeper.n)} members are counted at the last one. Add a level.`;
+    findings.push({ kind: 'notice', about, words: told, examples: deeper.examples });
+  }
+  if (findings.length > 0) return findings;
+  return [{ kind: 'fine', about, words: `${dimension.label} is one tree without rings or lost rows.`, examples: [] }];
+}
+
+/** Records that name no row of a dimension: how many, which, and what becomes of them. */
+async function checkLink(client: pg.ClientBase, dataset: Dataset, fact: Fact, dimension: TableDimension): Promise<Finding | null> {
+  const link = linkTo(fact, dimension);
+  if (!link) return null;
+  const level = dimension.levels.find(({ name }) => name === link.level);
+  const key = identifier(level?.column ?? dimension.key);
+  const column = `f.${identifier(link.column)}`;
+  const { rows } = await client.query<{ all: number; none: number }>(
+    `SELECT count(*)::int AS all, count(*) FILTER (WHERE ${column} IS NULL)::int AS none FROM ${tableOf(dataset, fact)} AS f`,
+  );
+  const orphans = await client.query<{ example: string; n: number }>(
+    `SELECT ${column}::text AS example, count(*)::int AS n FROM ${tableOf(dataset, fact)} AS f
+     WHERE ${column} IS NOT NULL AND NOT EXISTS (SELECT FROM ${tableOf(dataset, dimension)} AS d WHERE d.${key}::text = ${column}::text) GROUP BY 1 ORDER BY 2 DESC, 1`,
+  );
+  const lost = orphans.rows.reduce((sum, { n }) => sum + n, 0);
+  const about = { fact: fact.name, dimension: dimension.name };
+  const many = `Many ${fact.record.many} to one of ${level?.plural ?? dimension.levels.at(-1)!.plural}`;
+  const missing = rows[0].none > 0 ? ` ${number.format(rows[0].none)} of ${number.format(rows[0].all)} say none.` : '';
+  if (lost === 0) return { kind: 'fine', about, words: `${many}; each that says one finds it.${missing}`, examples: [] };
+  return {
+    kind: 'notice',
+    about,
+    words: `${many}. ${number.format(lost)} of ${number.format(rows[0].all)} ${fact.record.many} name one that ${dimension.label} does not have; they are counted under “No ${dimension.levels[0].label.toLowerCase()}”.${missing}`,
+    examples: orphans.rows.slice(0, EXAMPLES).map(({ example, n }) => `${example} (${number.format(n)})`),
+  };
+}
+
+/** Measures whose formula cannot be worked out. */
+function checkMeasures(dataset: Dataset): Finding[] {
+  return dataset.measures.flatMap(({ name, label }): Finding[] => {
+    try {
+      planMeasure(dataset, name);
+      return [];
+    } catch (error) {
+      const words = error instanceof FormulaError ? describeProblem(error.problem) : (error as Error).message;
+      return [{ kind: 'refused', about: { measure: name }, words: `${label}: ${words}`, examples: [] }];
+    }
+  });
+}

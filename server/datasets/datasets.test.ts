@@ -1,0 +1,246 @@
+import type {
+  AccessView,
+  CrosstabResponse,
+  DatasetView,
+  DataTable,
+  Finding,
+  JoinSuggestion,
+  MeasureUse,
+  MemberNode,
+  Touched,
+} from '@bold-compass/core/api';
+import type { Dataset } from '@bold-compass/core/model';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { demoApp, type DemoApp } from '../../demo/testing/database.ts';
+
+type Agent = Awaited<ReturnType<DemoApp['as']>>;
+let demo: DemoApp;
+let agent: Agent;
+beforeAll(async () => {
+  demo = await demoApp();
+  agent = await demo.as('ines-calloway');
+});
+afterAll(() => demo.close());
+
+const D = '/api/datasets/hollin-marsh';
+const model = async (): Promise<DatasetView> => (await agent.get(`${D}/model`).expect(200)).body as DatasetView;
+const findings = async (): Promise<Finding[]> => (await agent.get(`${D}/findings`).expect(200)).body as Finding[];
+const rows = async <Row extends object>(sql: string): Promise<Row[]> => (await demo.connection.pool.query<Row>(sql)).rows;
+
+/** Changes the draft. */
+async function edit(change: (definition: Dataset) => void): Promise<DatasetView> {
+  const { definition, draftRevision } = await model();
+  const next = structuredClone(definition);
+  change(next);
+  return (await agent.put(`${D}/draft`).send({ definition: next, revision: draftRevision }).expect(200)).body as DatasetView;
+}
+
+describe('a draft of a dataset', () => {
+  it('changes nothing until it is applied, and says which reports it touches', async () => {
+    const before = await model();
+    const draft = await edit((definition) => {
+      definition.measures.find(({ name }) => name === 'net_sales')!.label = 'Net revenue';
+      definition.measures = definition.measures.filter(({ name }) => name !== 'target');
+    });
+    expect(draft.isDraft).toBe(true);
+    const { body: unchanged } = await agent.get(D).expect(200);
+    expect((unchanged as { version: number }).version).toBe(before.version);
+    const touched = (await agent.get(`${D}/touched`).expect(200)).body as Touched;
+    expect(touched.reports.find(({ id }) => id === 'sales-against-target')).toMatchObject({ breaks: ['target'] });
+    // Attainment stands on the target: it could not be worked out any more.
+    const refused = await agent.post(`${D}/apply`).send({}).expect(422);
+    expect(refused.body).toMatchObject({ code: 'dataset-refused', detail: expect.stringContaining('target') as string });
+    await agent.delete(`${D}/draft`).expect(200);
+    await edit((definition) => void (definition.measures.find(({ name }) => name === 'net_sales')!.label = 'Net revenue'));
+    const applied = (await agent.post(`${D}/apply`).send({}).expect(200)).body as DatasetView;
+    expect([applied.isDraft, applied.version]).toEqual([false, before.version + 1]);
+    expect(applied.applied.measures.find(({ name }) => name === 'net_sales')!.label).toBe('Net revenue');
+  });
+
+  it('that someone else changed in the meantime is not written over', async () => {
+    const { definition, draftRevision } = await model();
+    await agent.put(`${D}/draft`).send({ definition, revision: draftRevision }).expect(200);
+    const late = await agent.put(`${D}/draft`).send({ definition, revision: draftRevision }).expect(409);
+    expect(late.body).toMatchObject({ code: 'stale-revision' });
+    await agent.delete(`${D}/draft`).expect(200);
+  });
+});
+
+describe('what the data says', () => {
+  it('of every join: which way it goes, and the records that find nothing', async () => {
+    const found = await findings();
+    expect(found.filter(({ kind }) => kind === 'refused')).toEqual([]);
+    const advisers = found.find(({ about }) => about.fact === 'orders' && about.dimension === 'people')!;
+    const [{ none }] = await rows<{ none: number }>('SELECT count(*)::int AS none FROM hollin_marsh.order_lines WHERE adviser_id IS NULL');
+    expect(none).toBeGreaterThan(0);
+    expect(advisers.words).toContain(`${none.toLocaleString('en-GB')} of 398,295 say none.`);
+    await demo.connection.pool.query('UPDATE hollin_marsh.school_visits SET showroom_id = 99999 WHERE visit_id <= 7');
+    const orphans = (await findings()).find(({ about }) => about.fact === 'visits' && about.dimension === 'territory')!;
+    expect(orphans.words).toContain('7 of 9,000');
+    expect(orphans.examples).toEqual(['99999 (7)']);
+  });
+
+  it('refuses a join that would count records twice', async () => {
+    await edit((definition) => {
+      const territory = definition.dimensions.find(({ name }) => name === 'territory')!;
+      if (territory.kind === 'table') territory.key = 'city';
+    });
+    const refused = (await findings()).filter(({ kind, about }) => kind === 'refused' && about.dimension === 'territory');
+    expect(refused[0].words).toContain('would be counted more than once');
+    await agent.post(`${D}/apply`).send({}).expect(422);
+    await agent.delete(`${D}/draft`).expect(200);
+  });
+
+  it('shows members that are below several of the level above', async () => {
+    await demo.connection.pool.query(
+      `UPDATE hollin_marsh.showrooms SET country = 'Norway' WHERE showroom_id = (SELECT min(showroom_id) FROM hollin_marsh.showrooms WHERE city = 'Stockholm')`,
+    );
+    const found = (await findings()).find(({ about }) => about.dimension === 'territory' && about.level === 'city')!;
+    expect(found).toMatchObject({ kind: 'notice', examples: ['Stockholm in Norway, Sweden'] });
+  });
+
+  it('reports rings and lost rows of a parent–child tree', async () => {
+    const fine = (await findings()).find(({ about }) => about.dimension === 'reporting_line' && !about.fact)!;
+    expect(fine.kind).toBe('fine');
+    const [{ a, b }] = await rows<{ a: number; b: number }>(
+      `SELECT e.employee_id AS a, e.manager_id AS b FROM hollin_marsh.employees AS e WHERE EXISTS (SELECT FROM hollin_marsh.employees AS m WHERE m.employee_id = e.manager_id AND m.manager_id IS NOT NULL) ORDER BY 1 LIMIT 1`,
+    );
+    const [{ before }] = await rows<{ before: number }>(`SELECT manager_id AS before FROM hollin_marsh.employees WHERE employee_id = ${b}`);
+    await demo.connection.pool.query(`UPDATE hollin_marsh.employees SET manager_id = ${a} WHERE employee_id = ${b}`);
+    const ring = (await findings()).find(({ about, kind }) => about.dimension === 'reporting_line' && kind === 'refused')!;
+    expect(ring.words).toContain('in a ring');
+    await demo.connection.pool.query(`UPDATE hollin_marsh.employees SET manager_id = 99999 WHERE employee_id = ${b}`);
+    const lost = (await findings()).find(({ about, kind }) => about.dimension === 'reporting_line' && kind === 'notice' && !about.fact)!;
+    expect(lost.words).toContain('1 rows of Reporting line have a parent that is nowhere');
+    await demo.connection.pool.query(`UPDATE hollin_marsh.employees SET manager_id = ${before} WHERE employee_id = ${b}`);
+  });
+
+  it('suggests joins from names and contents', async () => {
+    await edit((definition) => {
+      const fact = definition.facts.find(({ name }) => name === 'repairs')!;
+      fact.links = fact.links.filter(({ dimension }) => dimension !== 'territory');
+    });
+    const suggested = (await agent.get(`${D}/joins`).expect(200)).body as JoinSuggestion[];
+    expect(suggested).toContainEqual(
+      expect.objectContaining({ fact: 'repairs', column: 'showroom_id', table: 'showrooms', key: 'showroom_id', matched: 1 }),
+    );
+    await agent.delete(`${D}/draft`).expect(200);
+    const found = (await agent.get(`${D}/tables`).expect(200)).body as DataTable[];
+    expect(found.find(({ table }) => table === 'models')!.columns.map(({ type }) => type)).toEqual([
+      'integer',
+      'text',
+      'text',
+      'text',
+      'decimal',
+      'decimal',
+    ]);
+  });
+});
+
+describe('the reporting line, a parent–child tree', () => {
+  it('totals each person with their team, and their own beside, as PostgreSQL does', async () => {
+    const { report, revision } = (await agent.get('/api/reports/sales-against-target?draft=true').expect(200)).body as {
+      report: { exhibits: { kind: string }[] };
+      revision: number;
+    };
+    const axis = (fields: string[]): object => ({
+      fields,
+      total: 'always',
+      openLevels: 0,
+      order: { by: 'label', direction: 'asc' },
+      hideEmpty: true,
+    });
+    const exhibit = {
+      ...report.exhibits.find(({ kind }) => kind === 'crosstab')!,
+      side: axis(['lead_1', 'lead_2', 'lead_3', 'lead_4', 'lead_5', 'lead_6']),
+      top: axis([]),
+      cells: [{ measure: 'visit_hours' }],
+    };
+    await agent
+      .put('/api/reports/sales-against-target')
+      .send({ report: { ...report, exhibits: [exhibit] }, revision })
+      .expect(200);
+    const open = { open: { depth: 9, flipped: [] }, order: { by: 'label', direction: 'asc' }, hideEmpty: true };
+    const shown: { path: (string | null)[]; hours: number | null }[] = [];
+    for (let from = 0, total = 1; from < total; from += 400) {
+      const body = { draft: true, scope: {}, side: open, top: open, rows: { from, count: 400 }, columns: { from: 0, count: 5 } };
+      const answer = (await agent.post('/api/reports/sales-against-target/exhibits/territory/crosstab').send(body).expect(200))
+        .body as CrosstabResponse;
+      total = answer.rows.total;
+      answer.rows.items.forEach(({ role, path }, index) => role === 'member' && shown.push({ path, hours: answer.cells[index][0] }));
+    }
+    const teams = await rows<{ id: string; hours: string; own: string | null }>(`
+      WITH RECURSIVE team AS (
+        SELECT employee_id AS lead, employee_id AS member FROM hollin_marsh.employees
+        UNION ALL SELECT team.lead, e.employee_id FROM team JOIN hollin_marsh.employees AS e ON e.manager_id = team.member)
+      SELECT lead::text AS id, sum(hours) AS hours, sum(hours) FILTER (WHERE lead = member) AS own
+      FROM team JOIN hollin_marsh.school_visits AS v ON v.adviser_id = team.member GROUP BY lead`);
+    expect(teams.length).toBeGreaterThan(50);
+    const people = shown.filter(({ path }) => path.at(-1) !== null);
+    expect(new Map(people.map(({ path, hours }) => [path.at(-1), hours]))).toEqual(
+      new Map(teams.map(({ id, hours }) => [id, Number(hours)])),
+    );
+    // What stands below a person without a member is their own, shown where they have a team.
+    const own = shown.filter(({ path }) => path.at(-1) === null && path.at(-2) != null);
+    expect(own.length).toBeGreaterThan(0);
+    for (const { path, hours } of own) expect(hours).toBe(Number(teams.find(({ id }) => id === path.at(-2))!.own));
+  });
+
+  it('is previewed as a tree with counts', async () => {
+    const nodes = (await agent.get(`${D}/dimensions/reporting_line/members`).expect(200)).body as MemberNode[];
+    expect(nodes.filter(({ path }) => path.length === 1)).toEqual([expect.objectContaining({ rows: 420 })]);
+    const territory = (await agent.get(`${D}/dimensions/territory/members`).expect(200)).body as MemberNode[];
+    expect(territory.filter(({ path }) => path.length === 1).map(({ label }) => label)).toEqual([
+      'Alpine and Danube',
+      'Atlantic',
+      'Mediterranean',
+      'Nordic',
+    ]);
+  });
+});
+
+describe('access', () => {
+  it('is said by people and groups, inherited down, and holds at once', async () => {
+    const view = (await agent.get(`${D}/access`).expect(200)).body as AccessView;
+    const manager = await demo.as('sanna-wikmark');
+    const regions = async (as: Agent, headers: Record<string, string> = {}): Promise<string[]> => {
+      const answer = await as.post('/api/reports/order-lines/members').set(headers).send({ field: 'country' }).expect(200);
+      return (answer.body as { members: { member: string }[] }).members.map(({ member }) => member).sort();
+    };
+    const nordic = await regions(manager);
+    expect(nordic).toContain('Denmark');
+    const rules = [...view.rules, { person: 'sanna-wikmark', group: null, field: 'country', members: ['Denmark'] }];
+    await agent.put(`${D}/access`).send({ rules }).expect(200);
+    expect(await regions(manager)).toEqual(['Denmark']);
+    // What she sees can be looked at, by an analyst; not by another manager.
+    expect(await regions(agent, { 'x-view-as': 'sanna-wikmark' })).toEqual(['Denmark']);
+    await manager.get('/api/reports').set('x-view-as', 'gareth-penhale').expect(403);
+    await agent.get('/api/reports').set('x-view-as', 'nobody').expect(404);
+    await agent.get('/api/reports').set('x-view-as', 'tobias-renn').expect(403);
+    // Nothing is changed while looking through someone else's eyes.
+    await agent.put(`${D}/access`).set('x-view-as', 'sanna-wikmark').send({ rules: [] }).expect(403);
+    await agent.put(`${D}/access`).send({ rules: view.rules }).expect(200);
+    expect(await regions(manager)).toEqual(nordic);
+  });
+
+  it('refuses rules on fields that are not there, and rules for nobody', async () => {
+    const rule = { person: 'sanna-wikmark', group: null, field: 'nowhere', members: ['x'] };
+    await agent
+      .put(`${D}/access`)
+      .send({ rules: [rule] })
+      .expect(400);
+    await agent
+      .put(`${D}/access`)
+      .send({ rules: [{ ...rule, person: null, field: 'country' }] })
+      .expect(400);
+  });
+});
+
+it('all measures are listed with where they are used', async () => {
+  const measures = (await agent.get('/api/measures').expect(200)).body as MeasureUse[];
+  const net = measures.find(({ name }) => name === 'net_sales')!;
+  expect(net.usedIn).toContain('Attainment');
+  const margin = measures.find(({ name }) => name === 'gross_margin')!;
+  expect(margin.datasetLabel).toBe('Hollin & Marsh');
+  expect(measures.every(({ formula }) => formula !== '')).toBe(true);
+});

@@ -1,0 +1,3 @@
+export { AccessEditor } from './access-editor.ts';
+export { DatasetEditor } from './editor.ts';
+export { allMeasures } from './measures.ts';
