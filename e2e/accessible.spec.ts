@@ -43,11 +43,33 @@ for (const scheme of ['light', 'dark'] as const) {
       await page.goto('/reports/sales-against-target?compose=');
       await expect(page.getByRole('treegrid')).toBeVisible();
       await expectNoFindings(page);
+      await page.goto('/measures');
+      await expect(page.getByRole('table')).toBeVisible();
+      await expectNoFindings(page);
       await page.goto('/data');
+      await expect(page.getByText('Warehouse (stand-in)')).toBeVisible();
+      await expectNoFindings(page);
       await page
         .getByLabel('A file to bring in')
         .setInputFiles({ name: 'a.csv', mimeType: 'text/csv', buffer: Buffer.from('a,b\n1,x\n2,y\n') });
       await expect(page.getByRole('heading', { name: 'Everything fits' })).toBeVisible();
+      await expectNoFindings(page);
+    });
+
+    test('a query, and what data means', async ({ page }) => {
+      await enterAs(page, 'Ines Calloway');
+      await page.goto('/data/query/warehouse');
+      await expect(page.getByText('warehouse.sales')).toBeVisible();
+      await expect(page.getByRole('textbox', { name: 'Query' })).toBeVisible();
+      await expectNoFindings(page);
+      await page.goto('/data/datasets/hollin-marsh');
+      await page.getByRole('button', { name: /^Territory, dimension/ }).click();
+      await expect(page.getByRole('region', { name: 'Territory' })).toBeVisible();
+      await expectNoFindings(page);
+      await page.getByRole('tab', { name: 'Measures and fields' }).click();
+      await expectNoFindings(page);
+      await page.getByRole('tab', { name: 'Who sees what' }).click();
+      await expect(page.getByRole('button', { name: 'View as Sanna Wikmark' })).toBeVisible();
       await expectNoFindings(page);
     });
   });

@@ -38,10 +38,12 @@ export function nameFor(label: string, taken: Set<string>): string {
 
 const PERIODS = [
   { period: 'year', label: 'year', plural: 'years' },
+  { period: 'half_year', label: 'half-year', plural: 'half-years' },
   { period: 'quarter', label: 'quarter', plural: 'quarters' },
   { period: 'month', label: 'month', plural: 'months' },
   { period: 'iso_week', label: 'ISO week', plural: 'ISO weeks' },
   { period: 'day', label: 'day', plural: 'days' },
+  { period: 'weekday', label: 'weekday', plural: 'weekdays' },
 ] as const;
 
 function calendarFor(column: NamedColumn, taken: Set<string>): CalendarDimension {

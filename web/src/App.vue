@@ -1,11 +1,21 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import { useRoute } from 'vue-router';
+import { useQueryClient } from '@tanstack/vue-query';
+import { useRoute, useRouter } from 'vue-router';
+import { useViewAs } from './api/view-as.ts';
 import { useSession } from './api/session.ts';
 import AppRail from './shell/AppRail.vue';
 
 const session = useSession();
 const route = useRoute();
+const queries = useQueryClient();
+const router = useRouter();
+const { name: viewedName, end } = useViewAs();
+async function backToMyself(): Promise<void> {
+  end();
+  queries.clear();
+  await router.push('/data');
+}
 const withRail = computed(() => session.person !== null && route.name !== 'sign-in');
 </script>
 
@@ -15,7 +25,11 @@ const withRail = computed(() => session.person !== null && route.name !== 'sign-
     <div class="frame" :class="{ 'with-rail': withRail }">
       <AppRail v-if="withRail" />
       <main id="content" class="content" tabindex="-1">
-        <RouterView />
+        <p v-if="withRail && viewedName" class="viewing" role="status">
+          You see what {{ viewedName }} sees. Nothing can be changed meanwhile.
+          <button class="button" type="button" @click="backToMyself">Back to yourself</button>
+        </p>
+        <RouterView :key="viewedName" />
       </main>
     </div>
   </v-app>
@@ -30,6 +44,15 @@ const withRail = computed(() => session.person !== null && route.name !== 'sign-
 .content {
   min-width: 0;
   outline: none;
+}
+.viewing {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  gap: 12px;
+  padding: 6px 30px;
+  background: var(--brass-tint);
+  border-bottom: 1px solid var(--brass-line);
 }
 .skip {
   position: absolute;

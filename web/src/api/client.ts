@@ -1,5 +1,6 @@
 import { problemSchema, type Problem } from '@bold-compass/core/api';
 import type { z } from 'zod';
+import { viewAsHeaders } from './view-as.ts';
 
 /** A refusal or failure of the API, with a message for people. */
 export class ApiProblem extends Error {
@@ -56,7 +57,7 @@ export async function ask<Schema extends z.ZodType>(
       method,
       signal,
       credentials: 'same-origin',
-      headers: body === undefined || form ? {} : { 'content-type': 'application/json' },
+      headers: { ...viewAsHeaders(), ...(body === undefined || form ? {} : { 'content-type': 'application/json' }) },
       body: body === undefined ? undefined : form ? body : JSON.stringify(body),
     });
   } catch (error) {

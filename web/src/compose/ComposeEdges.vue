@@ -31,7 +31,7 @@ const free = computed(() =>
 );
 const freeMeasures = computed(() =>
   dataset.value.measures
-    .filter(({ name }) => !props.exhibit.cells.some((cell) => cell.measure === name))
+    .filter(({ name, hidden }) => !hidden && !props.exhibit.cells.some((cell) => cell.measure === name))
     .map(({ name, label }) => ({ name, label, group: 'Measures' })),
 );
 const hasTotal = (edge: Edge): boolean => props.exhibit[edge].total !== 'never';

@@ -9,12 +9,14 @@ export const across = (edge: Edge): Edge => (edge === 'side' ? 'top' : 'side');
 export function groupingFields(dataset: Dataset): { name: string; label: string; group: string }[] {
   return [
     ...dataset.dimensions.flatMap((dimension) =>
-      dimension.levels.map((level) => ({ name: level.name, label: level.label, group: dimension.label })),
+      dimension.levels
+        .filter((level) => !('hidden' in level && level.hidden))
+        .map((level) => ({ name: level.name, label: level.label, group: dimension.label })),
     ),
     ...dataset.facts.flatMap((fact) =>
       fact.fields
-        .filter((field) => field.type === 'text' || field.type === 'boolean' || field.type === 'integer')
-        .map((field) => ({ name: field.name, label: field.label, group: fact.label })),
+        .filter((field) => !field.hidden && (field.type === 'text' || field.type === 'boolean' || field.type === 'integer'))
+        .map((field) => ({ name: field.name, label: field.label, group: field.folder ?? fact.label })),
     ),
   ];
 }

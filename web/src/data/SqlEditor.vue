@@ -28,6 +28,7 @@ const look = HighlightStyle.define([
 const frame = EditorView.theme({
   '&': { backgroundColor: 'var(--sheet)', color: 'var(--ink)', fontSize: '14px', height: '100%' },
   '.cm-content': { fontFamily: 'ui-monospace, "DejaVu Sans Mono", monospace', caretColor: 'var(--ink)' },
+  '.cm-placeholder': { color: 'var(--ink-2)' },
   '.cm-cursor': { borderLeftColor: 'var(--ink)' },
   '.cm-gutters': { backgroundColor: 'var(--sheet)', color: 'var(--ink-2)', border: 'none' },
   '&.cm-focused .cm-selectionBackground, .cm-selectionBackground, ::selection': { backgroundColor: 'var(--sea-tint)' },

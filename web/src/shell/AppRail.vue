@@ -1,5 +1,12 @@
 <script setup lang="ts">
-import { mdiAccountCircleOutline, mdiDatabaseOutline, mdiFileChartOutline, mdiLogout, mdiThemeLightDark } from '@mdi/js';
+import {
+  mdiAccountCircleOutline,
+  mdiDatabaseOutline,
+  mdiFileChartOutline,
+  mdiFunctionVariant,
+  mdiLogout,
+  mdiThemeLightDark,
+} from '@mdi/js';
 import { useQueryClient } from '@tanstack/vue-query';
 import { computed } from 'vue';
 import { useRouter } from 'vue-router';
@@ -14,7 +21,12 @@ const queries = useQueryClient();
 
 const places = computed(() => [
   { to: '/reports', label: 'Reports', icon: mdiFileChartOutline },
-  ...(session.person?.role === 'analyst' ? [{ to: '/data', label: 'Data', icon: mdiDatabaseOutline }] : []),
+  ...(session.person?.role === 'analyst'
+    ? [
+        { to: '/data', label: 'Data', icon: mdiDatabaseOutline },
+        { to: '/measures', label: 'Measures', icon: mdiFunctionVariant },
+      ]
+    : []),
 ]);
 
 function switchTheme(): void {

@@ -1,0 +1,80 @@
+import { computed, ref, shallowRef } from 'vue';
+import { ApiProblem, isPassing } from '../api/client.ts';
+
+/**
+ * A document that saves itself with every change, and whose changes can be undone. `save` sends it from the revision it
+ * started from and returns the new one; a database that is away is tried again.
+ */
+export function useSavedDocument<Document>(
+  initial: Document,
+  firstRevision: number,
+  save: (document: Document, revision: number) => Promise<number>,
+) {
+  const document = shallowRef<Document>(initial);
+  /** Revision of the last save; answers about the draft hang on it. */
+  const revision = ref(firstRevision);
+  const past = shallowRef<Document[]>([]);
+  const future = shallowRef<Document[]>([]);
+  const status = ref('Draft saved');
+  const conflict = ref('');
+  let saving: Promise<void> | null = null;
+
+  function set(next: Document): void {
+    document.value = next;
+    saving ??= saveAll().finally(() => (saving = null));
+  }
+
+  /** Saves until what is saved is what is shown. */
+  async function saveAll(): Promise<void> {
+    for (let saved: Document | null = null; saved !== document.value;) {
+      const current: Document = document.value;
+      status.value = 'Saving …';
+      try {
+        revision.value = await save(current, revision.value);
+        saved = current;
+        status.value = 'Draft saved';
+        conflict.value = '';
+      } catch (error) {
+        if (isPassing(error)) {
+          status.value = 'Not saved yet: no connection. It is tried again.';
+          await new Promise((resolve) => setTimeout(resolve, 1_500));
+          continue;
+        }
+        status.value = 'Not saved';
+        conflict.value =
+          error instanceof ApiProblem ? error.message : 'The draft could not be saved. Try another change, or reload the page.';
+        return;
+      }
+    }
+  }
+
+  return {
+    document,
+    revision,
+    status,
+    conflict,
+    canUndo: computed(() => past.value.length > 0),
+    canRedo: computed(() => future.value.length > 0),
+    /** Waits until everything is saved. */
+    settled: async (): Promise<void> => void (await saving),
+    change(next: Document): void {
+      past.value = [...past.value, document.value];
+      future.value = [];
+      set(next);
+    },
+    undo(): void {
+      const last = past.value.at(-1);
+      if (last === undefined) return;
+      past.value = past.value.slice(0, -1);
+      future.value = [...future.value, document.value];
+      set(last);
+    },
+    redo(): void {
+      const next = future.value.at(-1);
+      if (next === undefined) return;
+      future.value = future.value.slice(0, -1);
+      past.value = [...past.value, document.value];
+      set(next);
+    },
+  };
+}

@@ -1,0 +1,177 @@
+<script setup lang="ts">
+import { accessViewSchema, membersResponseSchema, type AccessView } from '@bold-compass/core/api';
+import { fieldLabel, type Dataset } from '@bold-compass/core/model';
+import { useQuery, useQueryClient } from '@tanstack/vue-query';
+import { computed, ref, shallowRef, watch } from 'vue';
+import { useRouter } from 'vue-router';
+import { ApiProblem, ask } from '../api/client.ts';
+import { useViewAs } from '../api/view-as.ts';
+import ProblemState from '../report/ProblemState.vue';
+
+/** Who sees which members of the dataset; a rule on a level holds for everything below it. */
+const props = defineProps<{ dataset: Dataset; report: string | null }>();
+const router = useRouter();
+const queries = useQueryClient();
+const { data: view, error } = useQuery({
+  queryKey: computed(() => ['access', props.dataset.name]),
+  queryFn: ({ signal }) => ask(accessViewSchema, 'GET', `/datasets/${props.dataset.name}/access`, undefined, signal),
+});
+type Rule = AccessView['rules'][number];
+const message = ref('');
+const who = ref('');
+const field = ref('');
+const members = ref<string[]>([]);
+const levels = computed(() => props.dataset.dimensions.flatMap((dimension) => (dimension.kind === 'table' ? dimension.levels : [])));
+const offered = shallowRef<{ member: string; label: string }[]>([]);
+watch(field, async (now) => {
+  members.value = [];
+  offered.value = [];
+  if (now === '' || !props.report) return;
+  const { members: found } = await ask(membersResponseSchema, 'POST', `/reports/${props.report}/members`, {
+    field: now,
+    scope: {},
+    draft: true,
+  });
+  offered.value = found.flatMap(({ member, label }) => (member === null ? [] : [{ member, label }]));
+});
+const name = ({ person, group }: Rule): string =>
+  person
+    ? (view.value?.people.find(({ id }) => id === person)?.name ?? person)
+    : (view.value?.groups.find(({ id }) => id === group)?.name ?? group ?? '');
+/** Which rules hold for a person: their own and those of their groups. */
+const rulesOf = (person: AccessView['people'][number]): Rule[] =>
+  view.value?.rules.filter((rule) => rule.person === person.id || (rule.group !== null && person.groups.includes(rule.group))) ?? [];
+const managers = computed(() => view.value?.people.filter(({ role }) => role === 'manager') ?? []);
+
+async function save(rules: Rule[]): Promise<void> {
+  message.value = '';
+  try {
+    const saved = await ask(accessViewSchema, 'PUT', `/datasets/${props.dataset.name}/access`, { rules });
+    queries.setQueryData(['access', props.dataset.name], saved);
+  } catch (problem) {
+    message.value = problem instanceof ApiProblem ? problem.message : 'This was not saved. Try again.';
+  }
+}
+async function add(): Promise<void> {
+  const [kind, id] = [who.value.slice(0, who.value.indexOf(' ')), who.value.slice(who.value.indexOf(' ') + 1)];
+  await save([
+    ...view.value!.rules,
+    { person: kind === 'person' ? id : null, group: kind === 'group' ? id : null, field: field.value, members: members.value },
+  ]);
+  if (message.value === '') [who.value, field.value] = ['', ''];
+}
+const { begin } = useViewAs();
+async function lookAs(person: AccessView['people'][number]): Promise<void> {
+  begin(person.id, person.name);
+  queries.clear();
+  await router.push('/reports');
+}
+</script>
+
+<template>
+  <ProblemState v-if="error" :error="error" />
+  <div v-else-if="view" class="access">
+    <p class="muted">
+      Rules hold on every path out, as soon as they are saved. Who has no rule sees everything; several rules on one level add up, on
+      several levels all must hold.
+    </p>
+    <p v-if="message" class="failure" role="alert">{{ message }}</p>
+    <h2>Rules</h2>
+    <table>
+      <tbody>
+        <tr v-for="(rule, index) in view.rules" :key="index">
+          <td>
+            <strong>{{ name(rule) }}</strong><span class="muted">{{ rule.group ? ' (group)' : '' }}</span>
+          </td>
+          <td>sees {{ fieldLabel(dataset, rule.field) }}: {{ rule.members.join(', ') }}</td>
+          <td class="end">
+            <button
+              type="button"
+              class="link"
+              :aria-label="`Take out the rule of ${name(rule)}`"
+              @click="save(view.rules.filter((one) => one !== rule))"
+            >
+              take out
+            </button>
+          </td>
+        </tr>
+        <tr v-if="view.rules.length === 0">
+          <td class="muted">None: everyone sees everything.</td>
+        </tr>
+      </tbody>
+    </table>
+    <form class="add" aria-label="Add a rule" @submit.prevent="add">
+      <select v-model="who" class="choice" aria-label="Who">
+        <option value="">who</option>
+        <optgroup label="Groups">
+          <option v-for="group in view.groups" :key="group.id" :value="`group ${group.id}`">{{ group.name }}</option>
+        </optgroup>
+        <optgroup label="People">
+          <option v-for="person in view.people" :key="person.id" :value="`person ${person.id}`">{{ person.name }}</option>
+        </optgroup>
+      </select>
+      <select v-model="field" class="choice" aria-label="Level">
+        <option value="">which level</option>
+        <option v-for="level in levels" :key="level.name" :value="level.name">{{ level.label }}</option>
+      </select>
+      <select v-if="offered.length > 0" v-model="members" class="choice" multiple aria-label="Members" size="5">
+        <option v-for="one in offered" :key="one.member" :value="one.member">{{ one.label }}</option>
+      </select>
+      <button class="button primary" type="submit" :disabled="who === '' || field === '' || members.length === 0">Add the rule</button>
+    </form>
+    <h2>What each manager sees</h2>
+    <table>
+      <tbody>
+        <tr v-for="person in managers" :key="person.id">
+          <td>
+            <strong>{{ person.name }}</strong> <span class="muted">{{ person.title }}</span>
+          </td>
+          <td>
+            {{
+              rulesOf(person)
+                .map((rule) => `${fieldLabel(dataset, rule.field)}: ${rule.members.join(', ')}`)
+                .join('; ') || 'everything'
+            }}
+          </td>
+          <td class="end">
+            <button type="button" class="button" :aria-label="`View as ${person.name}`" @click="lookAs(person)">View as</button>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+  </div>
+</template>
+
+<style scoped>
+h2 {
+  margin-top: 20px;
+  padding-bottom: 5px;
+  border-bottom: 2px solid var(--ink);
+}
+table {
+  width: 100%;
+  border-collapse: collapse;
+}
+td {
+  padding: 6px 14px 6px 0;
+  border-bottom: 1px solid var(--rule-2);
+}
+.end {
+  text-align: right;
+}
+.add {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  align-items: flex-start;
+  margin-top: 10px;
+}
+.link {
+  color: var(--sea);
+  text-decoration: underline;
+  min-height: 24px;
+}
+.failure {
+  color: var(--off-text);
+}
+</style>

@@ -1,0 +1,382 @@
+<script setup lang="ts">
+import {
+  datasetViewSchema,
+  dataTableSchema,
+  findingSchema,
+  joinSuggestionSchema,
+  reportSummarySchema,
+  touchedSchema,
+  type DatasetView,
+  type JoinSuggestion,
+  type Touched,
+} from '@bold-compass/core/api';
+import type { Dataset, Dimension, Fact, TableDimension } from '@bold-compass/core/model';
+import { useQuery, useQueryClient } from '@tanstack/vue-query';
+import { onKeyStroke } from '@vueuse/core';
+import { computed, ref, shallowRef } from 'vue';
+import { z } from 'zod';
+import { ApiProblem, ask } from '../api/client.ts';
+import { useSavedDocument } from '../compose/saved-document.ts';
+import AccessRules from './AccessRules.vue';
+import AddTable from './AddTable.vue';
+import DimensionPanel from './DimensionPanel.vue';
+import FactPanel from './FactPanel.vue';
+import FieldTable from './FieldTable.vue';
+import FindingList from './FindingList.vue';
+import ModelPicture from './ModelPicture.vue';
+
+const props = defineProps<{ view: DatasetView }>();
+const emit = defineEmits<{ reload: [] }>();
+const queries = useQueryClient();
+const { name } = props.view.applied;
+const path = `/datasets/${name}`;
+
+const isDraft = ref(props.view.isDraft);
+const {
+  document: dataset,
+  revision,
+  status,
+  conflict,
+  canUndo,
+  canRedo,
+  change,
+  undo,
+  redo,
+  settled,
+} = useSavedDocument<Dataset>(props.view.definition, props.view.draftRevision, async (definition, from) => {
+  const saved = await ask(datasetViewSchema, 'PUT', `${path}/draft`, { definition, revision: from });
+  isDraft.value = true;
+  return saved.draftRevision;
+});
+
+const { data: findings } = useQuery({
+  queryKey: computed(() => ['findings', name, revision.value]),
+  queryFn: ({ signal }) => ask(z.array(findingSchema), 'GET', `${path}/findings`, undefined, signal),
+  placeholderData: (before) => before,
+});
+const { data: tables } = useQuery({
+  queryKey: ['tables of', name],
+  queryFn: ({ signal }) => ask(z.array(dataTableSchema), 'GET', `${path}/tables`, undefined, signal),
+});
+const { data: suggestions } = useQuery({
+  queryKey: computed(() => ['joins', name, revision.value]),
+  queryFn: ({ signal }) => ask(z.array(joinSuggestionSchema), 'GET', `${path}/joins`, undefined, signal),
+  placeholderData: (before) => before,
+});
+const { data: reports } = useQuery({
+  queryKey: ['reports'],
+  queryFn: ({ signal }) => ask(z.array(reportSummarySchema), 'GET', '/reports', undefined, signal),
+});
+const report = computed(() => reports.value?.find((one) => one.dataset === name)?.id ?? null);
+
+const tab = ref<'picture' | 'fields' | 'access'>('picture');
+const TABS = [
+  { value: 'picture', words: 'Facts and dimensions' },
+  { value: 'fields', words: 'Measures and fields' },
+  { value: 'access', words: 'Who sees what' },
+] as const;
+const chosen = ref('');
+const fact = computed(() => dataset.value.facts.find((one) => `fact ${one.name}` === chosen.value));
+const dimension = computed(() => dataset.value.dimensions.find((one) => `dimension ${one.name}` === chosen.value));
+const ownFindings = computed(
+  () =>
+    findings.value?.filter(({ about }) =>
+      fact.value
+        ? about.fact === fact.value.name
+        : dimension.value
+          ? about.dimension === dimension.value.name && !about.fact
+          : about.measure !== undefined,
+    ) ?? [],
+);
+const taken = computed(
+  () =>
+    new Set([
+      ...dataset.value.dimensions.flatMap((one) => [
+        ...one.levels.map((level) => level.name),
+        ...(one.kind === 'table' ? one.attributes.map((field) => field.name) : []),
+      ]),
+      ...dataset.value.facts.flatMap((one) => one.fields.map((field) => field.name)),
+      ...dataset.value.measures.map((one) => one.name),
+    ]),
+);
+const setFact = (next: Fact): void =>
+  change({ ...dataset.value, facts: dataset.value.facts.map((one) => (one.name === next.name ? next : one)) });
+const setDimension = (next: Dimension): void =>
+  change({ ...dataset.value, dimensions: dataset.value.dimensions.map((one) => (one.name === next.name ? next : one)) });
+function removeFact(gone: Fact): void {
+  chosen.value = '';
+  change({
+    ...dataset.value,
+    facts: dataset.value.facts.filter((one) => one.name !== gone.name),
+    measures: dataset.value.measures.filter((one) => one.fact !== gone.name),
+  });
+}
+function removeDimension(gone: Dimension): void {
+  chosen.value = '';
+  change({
+    ...dataset.value,
+    dimensions: dataset.value.dimensions.filter((one) => one.name !== gone.name),
+    facts: dataset.value.facts.map((one) => ({ ...one, links: one.links.filter((link) => link.dimension !== gone.name) })),
+  });
+}
+/** Adds a dimension over a table, with its columns as attributes; the coarser levels are then put in order by hand. */
+function dimensionOver(suggestion: { schema: string; table: string; key: string }, tree: TableDimension['tree']): Dimension {
+  const table = tables.value!.find((one) => one.schema === suggestion.schema && one.table === suggestion.table)!;
+  const used = new Set(taken.value);
+  const unique = (base: string): string => {
+    let own = base;
+    for (let number = 2; used.has(own); number++) own = `${base}_${number}`;
+    used.add(own);
+    return own;
+  };
+  const dimensions = new Set(dataset.value.dimensions.map((one) => one.name));
+  let own = tree ? `${table.table}_tree` : table.table;
+  for (let number = 2; dimensions.has(own); number++) own = `${table.table}_${number}`;
+  const key = table.columns.find(({ column }) => column === suggestion.key)!;
+  const words = table.columns.find(({ column, type }) => column !== key.column && type === 'text');
+  const base = {
+    kind: 'table' as const,
+    name: own,
+    label: table.label,
+    table: table.table,
+    schema: table.schema === dataset.value.schema ? undefined : table.schema,
+    key: key.column,
+  };
+  if (tree) {
+    const levels = [1, 2, 3, 4].map((number) => ({
+      ...{ name: unique(`${own}_${number}`), label: `${table.label}, level ${number}`, plural: `members at level ${number}` },
+      ...{ column: `level_${number}`, labelColumn: `level_${number}_label`, type: 'text' as const, scale: 0 },
+    }));
+    return { ...base, tree, levels, attributes: [] };
+  }
+  const grain = {
+    ...{
+      name: unique(key.column.replace(/_id$/, '')),
+      label: words?.label ?? key.label,
+      plural: `${(words?.label ?? key.label).toLowerCase()}s`,
+    },
+    ...{ column: key.column, type: key.type, scale: key.scale, ...(words ? { labelColumn: words.column } : {}) },
+  };
+  const attributes = table.columns
+    .filter(({ column }) => column !== key.column && column !== words?.column)
+    .map(({ column, label, type, scale }) => ({ name: unique(column), label, column, type, scale }));
+  return { ...base, levels: [grain], attributes };
+}
+function join(one: JoinSuggestion): void {
+  const known = dataset.value.dimensions.find(
+    (other): other is TableDimension => other.kind === 'table' && !other.tree && other.table === one.table && other.key === one.key,
+  );
+  const added = known ?? dimensionOver(one, undefined);
+  change({
+    ...dataset.value,
+    dimensions: known ? dataset.value.dimensions : [...dataset.value.dimensions, added],
+    facts: dataset.value.facts.map((other) =>
+      other.name === one.fact ? { ...other, links: [...other.links, { dimension: added.name, column: one.column }] } : other,
+    ),
+  });
+}
+function addDimension(table: { schema: string; table: string; key: string }, tree: TableDimension['tree']): void {
+  const added = dimensionOver(table, tree);
+  change({ ...dataset.value, dimensions: [...dataset.value.dimensions, added] });
+  chosen.value = `dimension ${added.name}`;
+}
+
+const message = ref('');
+const touched = shallowRef<Touched | null>(null);
+const asking = ref(false);
+async function attempt(action: () => Promise<void>): Promise<void> {
+  message.value = '';
+  try {
+    await action();
+  } catch (error) {
+    message.value = error instanceof ApiProblem ? error.message : 'This did not work. Try again.';
+  }
+}
+const beforeApply = (): Promise<void> =>
+  attempt(async () => {
+    await settled();
+    touched.value = await ask(touchedSchema, 'GET', `${path}/touched`);
+    asking.value = true;
+  });
+const apply = (): Promise<void> =>
+  attempt(async () => {
+    asking.value = false;
+    await ask(datasetViewSchema, 'POST', `${path}/apply`, {});
+    void queries.invalidateQueries({ predicate: ({ queryKey }) => queryKey[0] !== 'dataset-model' });
+    emit('reload');
+  });
+const discard = (): Promise<void> =>
+  attempt(async () => {
+    await settled();
+    await ask(datasetViewSchema, 'DELETE', `${path}/draft`);
+    emit('reload');
+  });
+onKeyStroke(['z', 'Z'], (event) => {
+  if (!(event.ctrlKey || event.metaKey) || (event.target as HTMLElement).closest('input, textarea')) return;
+  event.preventDefault();
+  if (event.shiftKey) redo();
+  else undo();
+});
+</script>
+
+<template>
+  <div>
+    <div class="head">
+      <div>
+        <h1>{{ dataset.label }}</h1>
+        <p class="muted">
+          {{
+            isDraft
+              ? `${status}. Nobody else sees it until you apply it.`
+              : 'As everyone works with it. Change anything: it stays a draft until you apply it.'
+          }}
+        </p>
+      </div>
+      <div class="actions">
+        <button class="button" type="button" :disabled="!canUndo" @click="undo()">Undo</button>
+        <button class="button" type="button" :disabled="!canRedo" @click="redo()">Redo</button>
+        <button class="button quiet" type="button" :disabled="!isDraft" @click="discard">Discard the draft</button>
+        <button class="button primary" type="button" :disabled="!isDraft" @click="beforeApply">Apply …</button>
+      </div>
+    </div>
+    <p v-if="message || conflict" class="failure" role="alert">
+      {{ message || conflict }} <button v-if="conflict" type="button" class="button" @click="emit('reload')">Reload</button>
+    </p>
+    <div class="tabs" role="tablist" aria-label="Parts of the dataset">
+      <button
+        v-for="one in TABS"
+        :id="`tab-${one.value}`"
+        :key="one.value"
+        type="button"
+        role="tab"
+        :aria-selected="tab === one.value"
+        aria-controls="part"
+        @click="tab = one.value"
+      >
+        {{ one.words }}
+      </button>
+    </div>
+    <div id="part" role="tabpanel" :aria-labelledby="`tab-${tab}`">
+      <div v-if="tab === 'picture'" class="model">
+        <div class="canvas" tabindex="0" role="region" aria-label="Facts and dimensions">
+          <ModelPicture :dataset="dataset" :findings="findings ?? []" :chosen="chosen" @choose="chosen = $event" />
+        </div>
+        <aside aria-label="About what is chosen">
+          <FactPanel
+            v-if="fact"
+            :fact="fact"
+            :dataset="dataset"
+            :tables="tables ?? []"
+            :findings="ownFindings"
+            :suggestions="suggestions?.filter((one) => one.fact === fact!.name) ?? []"
+            @change="setFact"
+            @join="join"
+            @remove="removeFact(fact)"
+          />
+          <DimensionPanel
+            v-else-if="dimension"
+            :dimension="dimension"
+            :dataset="name"
+            :revision="revision"
+            :tables="tables ?? []"
+            :findings="ownFindings"
+            :taken="taken"
+            @change="setDimension"
+            @remove="removeDimension(dimension)"
+          />
+          <template v-else>
+            <p>Choose a fact or a dimension to see what the data says of it, and to change it.</p>
+            <p class="muted">Brass marks facts, sea marks dimensions; a dashed line has something to know about it.</p>
+            <FindingList :findings="findings?.filter(({ kind }) => kind === 'refused') ?? []" />
+            <AddTable :tables="tables ?? []" @add="addDimension" />
+          </template>
+        </aside>
+      </div>
+      <FieldTable v-else-if="tab === 'fields'" :dataset="dataset" @change="change" />
+      <AccessRules v-else :dataset="view.applied" :report="report" />
+    </div>
+    <v-dialog v-model="asking" max-width="560" aria-label="Apply the draft">
+      <div class="menu-sheet sheet">
+        <h2>Apply the draft?</h2>
+        <p v-if="touched && touched.reports.length === 0">No report stands on what you changed.</p>
+        <template v-else>
+          <p>These reports stand on what you changed:</p>
+          <ul>
+            <li v-for="one in touched?.reports" :key="one.id">
+              <strong>{{ one.title }}</strong>
+              <span v-if="one.breaks.length > 0" class="breaks"> would miss {{ one.breaks.join(', ') }}</span>
+            </li>
+          </ul>
+        </template>
+        <div class="actions">
+          <button class="button" type="button" @click="asking = false">Not yet</button>
+          <button class="button primary" type="button" @click="apply">Apply it</button>
+        </div>
+      </div>
+    </v-dialog>
+  </div>
+</template>
+
+<style scoped>
+.head,
+.actions {
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: space-between;
+  align-items: end;
+  gap: 8px;
+}
+.failure {
+  border-left: 3px solid var(--off);
+  background: var(--brass-tint);
+  padding: 6px 12px;
+  margin: 8px 0;
+}
+.tabs {
+  display: flex;
+  gap: 22px;
+  margin: 12px 0 14px;
+  border-bottom: 2px solid var(--ink);
+}
+.tabs button {
+  padding: 4px 0 6px;
+  color: var(--ink-2);
+  font-weight: 600;
+}
+.tabs button[aria-selected='true'] {
+  color: var(--ink);
+  box-shadow: inset 0 -3px 0 var(--brass-line);
+}
+.model {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 310px;
+  gap: 26px;
+  align-items: start;
+}
+.canvas {
+  overflow: auto;
+  max-height: calc(100vh - 170px);
+}
+aside {
+  max-height: calc(100vh - 170px);
+  overflow-y: auto;
+  padding: 2px 4px 20px;
+}
+.sheet {
+  padding: 18px 22px;
+  display: grid;
+  gap: 10px;
+}
+.sheet ul {
+  margin: 0;
+  padding-left: 18px;
+}
+.breaks {
+  color: var(--off-text);
+}
+@media (max-width: 900px) {
+  .model {
+    grid-template-columns: 1fr;
+  }
+}
+</style>

@@ -1,0 +1,159 @@
+<script setup lang="ts">
+import type { DataTable, Finding, JoinSuggestion } from '@bold-compass/core/api';
+import type { Dataset, Fact, Link } from '@bold-compass/core/model';
+import { computed, ref } from 'vue';
+import FindingList from './FindingList.vue';
+
+/** A fact: what its records are called, and its joins. */
+const props = defineProps<{ fact: Fact; dataset: Dataset; tables: DataTable[]; findings: Finding[]; suggestions: JoinSuggestion[] }>();
+const emit = defineEmits<{ change: [fact: Fact]; join: [suggestion: JoinSuggestion]; remove: [] }>();
+
+const change = (part: Partial<Fact>): void => emit('change', { ...props.fact, ...part });
+const columns = computed(
+  () =>
+    props.tables.find((one) => one.table === props.fact.table && one.schema === (props.fact.schema ?? props.dataset.schema))?.columns ?? [],
+);
+const labelOf = (column: string): string => columns.value.find((one) => one.column === column)?.label ?? column;
+const free = computed(() => props.dataset.dimensions.filter(({ name }) => !props.fact.links.some((link) => link.dimension === name)));
+const joining = ref({ dimension: '', column: '' });
+const isDate = computed(() => props.dataset.dimensions.find(({ name }) => name === joining.value.dimension)?.kind === 'calendar');
+const fitting = computed(() =>
+  columns.value.filter(({ type }) => (isDate.value ? type === 'date' || type === 'datetime' : type === 'integer' || type === 'text')),
+);
+function addLink(): void {
+  change({ links: [...props.fact.links, { dimension: joining.value.dimension, column: joining.value.column }] });
+  joining.value = { dimension: '', column: '' };
+}
+const setLink = (dimension: string, part: Partial<Link>): void =>
+  change({ links: props.fact.links.map((link) => (link.dimension === dimension ? { ...link, ...part } : link)) });
+const levelsOf = (dimension: string) => props.dataset.dimensions.find(({ name }) => name === dimension)?.levels ?? [];
+</script>
+
+<template>
+  <section class="panel" :aria-label="fact.label">
+    <label class="field"
+      >Fact
+      <input class="entry" :value="fact.label" @change="change({ label: ($event.target as HTMLInputElement).value.trim() || fact.label })"
+    /></label>
+    <div class="two">
+      <label class="field"
+        >One record is a
+        <input
+          class="entry"
+          :value="fact.record.one"
+          @change="change({ record: { ...fact.record, one: ($event.target as HTMLInputElement).value.trim() || 'record' } })"
+      /></label>
+      <label class="field"
+        >several are
+        <input
+          class="entry"
+          :value="fact.record.many"
+          @change="change({ record: { ...fact.record, many: ($event.target as HTMLInputElement).value.trim() || 'records' } })"
+      /></label>
+    </div>
+    <h3>Joins</h3>
+    <ul>
+      <li v-for="link in fact.links" :key="link.dimension">
+        <span
+          ><strong>{{ labelOf(link.column) }}</strong> names
+          {{ dataset.dimensions.find(({ name }) => name === link.dimension)?.label }}</span
+        >
+        <button
+          type="button"
+          class="link"
+          :aria-label="`Take out the join to ${link.dimension}`"
+          @click="change({ links: fact.links.filter((one) => one !== link) })"
+        >
+          take out
+        </button>
+        <label class="kept"
+          >kept per
+          <select
+            class="choice"
+            :value="link.level ?? ''"
+            @change="setLink(link.dimension, { level: ($event.target as HTMLSelectElement).value || undefined })"
+          >
+            <option value="">{{ levelsOf(link.dimension).at(-1)?.label }}</option>
+            <option v-for="level in levelsOf(link.dimension).slice(0, -1)" :key="level.name" :value="level.name">{{ level.label }}</option>
+          </select>
+        </label>
+        <FindingList :findings="findings.filter(({ about }) => about.dimension === link.dimension)" />
+      </li>
+    </ul>
+    <template v-if="suggestions.length > 0">
+      <h3>Suggested</h3>
+      <ul>
+        <li v-for="one in suggestions" :key="`${one.column} ${one.table}`">
+          <span
+            ><strong>{{ labelOf(one.column) }}</strong> seems to name {{ one.tableLabel }}: {{ Math.round(one.matched * 100) }} % of its
+            values are there.</span
+          >
+          <button type="button" class="button" @click="emit('join', one)">Join</button>
+        </li>
+      </ul>
+    </template>
+    <form v-if="free.length > 0" class="join" aria-label="Add a join" @submit.prevent="addLink">
+      <select v-model="joining.dimension" class="choice" aria-label="Dimension to join">
+        <option value="">join a dimension</option>
+        <option v-for="dimension in free" :key="dimension.name" :value="dimension.name">{{ dimension.label }}</option>
+      </select>
+      <select v-model="joining.column" class="choice" aria-label="By the column">
+        <option value="">by a column</option>
+        <option v-for="column in fitting" :key="column.column" :value="column.column">{{ column.label }}</option>
+      </select>
+      <button class="button" type="submit" :disabled="!joining.dimension || !joining.column">Join</button>
+    </form>
+    <button type="button" class="button quiet" :disabled="dataset.facts.length === 1" @click="emit('remove')">Take this fact out</button>
+  </section>
+</template>
+
+<style scoped>
+.panel {
+  display: grid;
+  gap: 10px;
+  justify-items: start;
+}
+.field {
+  display: grid;
+  font-size: 13px;
+  color: var(--ink-2);
+  width: 100%;
+}
+.field .entry {
+  width: 100%;
+}
+.two {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 10px;
+}
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  width: 100%;
+}
+li {
+  padding: 6px 0;
+  border-bottom: 1px solid var(--rule-2);
+}
+.kept {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  font-size: 13px;
+  color: var(--ink-2);
+}
+.link {
+  color: var(--sea);
+  text-decoration: underline;
+  font-size: 13px;
+  margin-left: 8px;
+  min-height: 24px;
+}
+.join {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+}
+</style>

@@ -1,0 +1,43 @@
+<script setup lang="ts">
+import type { Finding } from '@bold-compass/core/api';
+
+/** What the data says, in sentences with examples. */
+defineProps<{ findings: Finding[] }>();
+</script>
+
+<template>
+  <ul v-if="findings.length > 0" class="findings">
+    <li v-for="(finding, index) in findings" :key="index" :class="finding.kind">
+      {{ finding.words }}
+      <details v-if="finding.examples.length > 0">
+        <summary>Which</summary>
+        <p>{{ finding.examples.join(' · ') }}</p>
+      </details>
+    </li>
+  </ul>
+</template>
+
+<style scoped>
+.findings {
+  list-style: none;
+  padding: 0;
+  margin: 8px 0 0;
+  display: grid;
+  gap: 6px;
+  font-size: 13px;
+}
+li {
+  border-left: 3px solid var(--on);
+  padding-left: 9px;
+}
+li.notice {
+  border-color: var(--drift);
+}
+li.refused {
+  border-color: var(--off);
+}
+summary {
+  cursor: pointer;
+  color: var(--sea);
+}
+</style>
