@@ -1,9 +1,11 @@
-import { availableParallelism, cpus } from 'node:os';
-import { readFileSync } from 'node:fs';
+import { availableParallelism, cpus, tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { bytesOf } from '@bold-compass/core/engine';
+import { loadStore, readSnapshot, snapshotFile, writeSnapshot } from '@bold-compass/server/data';
 import pg from 'pg';
 import { arquero, boldCompass, duckDb, postgres, type LoadedEngine } from './engines.ts';
-import { starRows, type Sums } from './star.ts';
+import { starDataset, starRows, type Sums } from './star.ts';
 
 /**
  * Times the same question on the same rows, side by side in one run, and checks that all answers are equal.
@@ -53,6 +55,28 @@ out(
 out('Six dimension levels on two axes, three sums, nine grouping sets; medians in one run, engines taking turns.\n');
 out('| records | engine | median | to Bold Compass | answers equal |');
 out('|---|---|---|---|---|');
+/** How long the columns take to load: from PostgreSQL, and from the snapshot that this leaves. */
+async function timeLoading(size: number, from: string): Promise<string> {
+  const folder = mkdtempSync(join(tmpdir(), 'bold-compass-bench-'));
+  const client = new pg.Client({ connectionString: from });
+  await client.connect();
+  try {
+    const started = performance.now();
+    const store = await loadStore(client, starDataset, 'bench@1');
+    const cold = performance.now() - started;
+    const file = snapshotFile(folder, 'bench', [size]);
+    await writeSnapshot(file, store);
+    const again = performance.now();
+    await readSnapshot(file);
+    const seconds = (milliseconds: number): string => (milliseconds / 1000).toFixed(2);
+    return `${size.toLocaleString('en-GB')} records load in ${seconds(cold)} s from PostgreSQL, in ${seconds(performance.now() - again)} s from a snapshot.`;
+  } finally {
+    await client.end();
+    rmSync(folder, { recursive: true });
+  }
+}
+
+const loading: string[] = [];
 let failed = false;
 const memory: string[] = [];
 for (const size of SIZES) {
@@ -76,7 +100,9 @@ for (const size of SIZES) {
     );
   }
   memory.push(`${size.toLocaleString('en-GB')} records take ${(bytesOf(ours.store.facts.facts) / size).toFixed(1)} bytes each`);
+  if (slowToo.length > 0) loading.push(await timeLoading(size, url));
   for (const engine of engines) await engine.close();
 }
 out(`\n${memory.join('; ')}.`);
+out(`\n${loading.join('\n')}`);
 process.exit(failed ? 1 : 0);

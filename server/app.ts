@@ -33,6 +33,8 @@ export interface AppOptions {
   demo: boolean;
   /** What the passwords of connections are sealed with. */
   secretKey: string;
+  /** Folder for snapshots of columns, which make the next start fast; none where it is not given. */
+  snapshotFolder?: string;
   /** Folder of the built interface; none in tests of the API. */
   webFolder?: string;
   logger?: Logger;
@@ -62,10 +64,10 @@ function refuseCrossSite(request: Request): void {
 }
 
 /** Puts the application together. The caller listens, and closes it at the end. */
-export function createApp({ connection, demo, secretKey, webFolder, logger = pino({ level: 'silent' }) }: AppOptions): App {
+export function createApp({ connection, demo, secretKey, snapshotFolder, webFolder, logger = pino({ level: 'silent' }) }: AppOptions): App {
   const engine = new Engine();
   const sessions = new Sessions(connection.db);
-  const catalogue = new Catalogue(connection, engine);
+  const catalogue = new Catalogue(connection, engine, snapshotFolder);
   const library = new Library(connection.db);
   const sources = new SourceRegistry(connection.db);
   const crew = new ImportCrew();

@@ -1,3 +1,5 @@
+import { homedir } from 'node:os';
+import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
 import { z } from 'zod';
@@ -13,6 +15,7 @@ const settings = z
     HOST: z.string().default('127.0.0.1'),
     BOLD_COMPASS_DEMO: z.enum(['0', '1']).default('0'),
     BOLD_COMPASS_WEB: z.string().default(fileURLToPath(new URL('../../web/dist', import.meta.url))),
+    BOLD_COMPASS_SNAPSHOTS: z.string().default(join(homedir(), '.bold-compass', 'snapshots')),
     LOG_LEVEL: z.string().default('warn'),
   })
   .parse(process.env);
@@ -23,6 +26,7 @@ await migrateDatabase(connection);
 const app = createApp({
   connection,
   secretKey: installationPassphrase(process.env),
+  snapshotFolder: settings.BOLD_COMPASS_SNAPSHOTS,
   demo: settings.BOLD_COMPASS_DEMO === '1',
   webFolder: settings.BOLD_COMPASS_WEB,
   logger,

@@ -7,6 +7,7 @@ import { tables, type Connection } from '../database/index.ts';
 import { ApiError } from '../http/problems.ts';
 import { tableOf } from '../sql/index.ts';
 import type { Engine } from './engine.ts';
+import { snapshotFile } from './snapshot.ts';
 
 export interface LoadedDataset {
   dataset: Dataset;
@@ -21,6 +22,8 @@ export class Catalogue {
   constructor(
     private readonly connection: Connection,
     private readonly engine: Engine,
+    /** Folder of the snapshots; null keeps none. */
+    private readonly snapshots: string | null = null,
   ) {}
 
   /** A dataset with its columns; the first call loads them. Throws ApiError `not-found`. */
@@ -36,15 +39,17 @@ export class Catalogue {
   }
 
   /** A dataset's definition as it stands, and its version. Throws ApiError `not-found`. */
-  async definition(name: string): Promise<{ dataset: Dataset; version: number }> {
+  async definition(name: string): Promise<{ dataset: Dataset; version: number; updatedAt: Date }> {
     const [row] = await this.connection.db.select().from(tables.datasets).where(eq(tables.datasets.name, name));
     if (!row) throw new ApiError('not-found', `There is no dataset called "${name}". It may have been removed; open the list of reports.`);
-    return { dataset: row.definition, version: row.version };
+    return { dataset: row.definition, version: row.version, updatedAt: row.updatedAt };
   }
 
   private async load(name: string): Promise<LoadedDataset> {
-    const { dataset, version } = await this.definition(name);
-    return { dataset, store: await this.engine.load(this.connection.url, dataset, `${name}@${version}`) };
+    const { dataset, version, updatedAt } = await this.definition(name);
+    const snapshot =
+      this.snapshots && snapshotFile(this.snapshots, name, [this.connection.url.replace(/:[^:@/]*@/, '@'), version, updatedAt, dataset]);
+    return { dataset, store: await this.engine.load(this.connection.url, dataset, `${name}@${version}`, snapshot) };
   }
 
   /** Forgets a dataset's columns after its data or definition changed. */

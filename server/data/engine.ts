@@ -17,8 +17,9 @@ import type { Task } from './worker.ts';
 export class Engine {
   private readonly threads: Piscina = startThreads(import.meta.url, './worker.js', './worker.ts', Math.max(2, availableParallelism()));
 
-  load(url: string, dataset: Dataset, version: string): Promise<Store> {
-    return this.run<Store>({ kind: 'load', url, dataset, version });
+  /** Loads a dataset's columns, from its snapshot where there is one. `snapshot` is its file; null keeps none. */
+  load(url: string, dataset: Dataset, version: string, snapshot: string | null = null): Promise<Store> {
+    return this.run<Store>({ kind: 'load', url, dataset, version, snapshot });
   }
 
   query(dataset: Dataset, store: Store, query: Query): Promise<QueryResult> {

@@ -2,3 +2,4 @@ export { Catalogue, type LoadedDataset } from './catalogue.ts';
 export { createDeskMemory, Desk, type DeskMemory } from './desk.ts';
 export { Engine } from './engine.ts';
 export { loadStore } from './loader.ts';
+export { readSnapshot, snapshotFile, writeSnapshot } from './snapshot.ts';

@@ -10,10 +10,11 @@ import {
 import type { Dataset } from '@bold-compass/core/model';
 import pg from 'pg';
 import { loadStore } from './loader.ts';
+import { readSnapshot, writeSnapshot } from './snapshot.ts';
 
 /** What the engine's threads can be asked. */
 export type Task =
-  | { kind: 'load'; url: string; dataset: Dataset; version: string }
+  | { kind: 'load'; url: string; dataset: Dataset; version: string; snapshot: string | null }
   | { kind: 'query'; dataset: Dataset; store: Store; query: Query }
   | { kind: 'records'; dataset: Dataset; store: Store; query: RecordQuery };
 
@@ -36,10 +37,14 @@ function remembered(dataset: Dataset, store: Store): { dataset: Dataset; store: 
 /** Entry point of an engine thread. */
 export default async function run(task: Task): Promise<Store | QueryResult | RecordPage> {
   if (task.kind === 'load') {
+    const kept = task.snapshot ? await readSnapshot(task.snapshot) : null;
+    if (kept) return { ...kept, version: task.version };
     const client = new pg.Client({ connectionString: task.url });
     await client.connect();
     try {
-      return await loadStore(client, task.dataset, task.version);
+      const store = await loadStore(client, task.dataset, task.version);
+      if (task.snapshot) await writeSnapshot(task.snapshot, store);
+      return store;
     } finally {
       await client.end();
     }

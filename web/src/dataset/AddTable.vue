@@ -34,7 +34,7 @@ function add(): void {
 
 <template>
   <form class="add" aria-label="Add a dimension" @submit.prevent="add">
-    <h3>Add a dimension</h3>
+    <h2 class="part">Add a dimension</h2>
     <select v-model="chosen" class="choice" aria-label="Table">
       <option value="">choose a table</option>
       <option v-for="one in tables" :key="`${one.schema}.${one.table}`" :value="`${one.schema}.${one.table}`">{{ one.label }}</option>

@@ -93,7 +93,7 @@ watch([() => props.dimension.name, () => props.revision], () => (members.value =
           <option v-for="column in columns" :key="column.column" :value="column.column">{{ column.label }}</option>
         </select>
       </label>
-      <h3>Levels, from coarse to fine</h3>
+      <h2 class="part">Levels, from coarse to fine</h2>
       <VueDraggable
         :model-value="table.levels"
         tag="ul"
@@ -197,7 +197,7 @@ watch([() => props.dimension.name, () => props.revision], () => (members.value =
       /></label>
     </template>
     <template v-else>
-      <h3>Dates can be grouped by</h3>
+      <h2 class="part">Dates can be grouped by</h2>
       <ul class="plain">
         <li v-for="level in dimension.levels" :key="level.name">{{ level.label }}</li>
       </ul>

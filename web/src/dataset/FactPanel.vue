@@ -51,7 +51,7 @@ const levelsOf = (dimension: string) => props.dataset.dimensions.find(({ name })
           @change="change({ record: { ...fact.record, many: ($event.target as HTMLInputElement).value.trim() || 'records' } })"
       /></label>
     </div>
-    <h3>Joins</h3>
+    <h2 class="part">Joins</h2>
     <ul>
       <li v-for="link in fact.links" :key="link.dimension">
         <span
@@ -81,7 +81,7 @@ const levelsOf = (dimension: string) => props.dataset.dimensions.find(({ name })
       </li>
     </ul>
     <template v-if="suggestions.length > 0">
-      <h3>Suggested</h3>
+      <h2 class="part">Suggested</h2>
       <ul>
         <li v-for="one in suggestions" :key="`${one.column} ${one.table}`">
           <span

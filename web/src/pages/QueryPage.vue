@@ -225,7 +225,7 @@ const setParameter = (name: string, part: Partial<QueryParameter>): void =>
           </div>
         </fieldset>
         <template v-if="preview">
-          <h3 class="preview-title">{{ preview.title }}</h3>
+          <h2 class="part preview-title">{{ preview.title }}</h2>
           <PreviewTable :preview="preview.rows" :label="preview.title" />
         </template>
         <p v-else class="muted hint">
