@@ -124,8 +124,8 @@ async function checkLink(client: pg.ClientBase, dataset: Dataset, fact: Fact, di
   const lost = orphans.rows.reduce((sum, { n }) => sum + n, 0);
   const about = { fact: fact.name, dimension: dimension.name };
   const many = `Many ${fact.record.many} to one of ${level?.plural ?? dimension.levels.at(-1)!.plural}`;
-  const missing = rows[0].none > 0 ? ` ${number.format(rows[0].none)} of ${number.format(rows[0].all)} say none.` : '';
-  if (lost === 0) return { kind: 'fine', about, words: `${many}; each that says one finds it.${missing}`, examples: [] };
+  const missing = rows[0].none > 0 ? ` ${number.format(rows[0].none)} of ${number.format(rows[0].all)} name none.` : '';
+  if (lost === 0) return { kind: 'fine', about, words: `${many}; every one that is named is there.${missing}`, examples: [] };
   return {
     kind: 'notice',
     about,

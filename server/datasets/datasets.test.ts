@@ -73,7 +73,7 @@ describe('what the data says', () => {
     const advisers = found.find(({ about }) => about.fact === 'orders' && about.dimension === 'people')!;
     const [{ none }] = await rows<{ none: number }>('SELECT count(*)::int AS none FROM hollin_marsh.order_lines WHERE adviser_id IS NULL');
     expect(none).toBeGreaterThan(0);
-    expect(advisers.words).toContain(`${none.toLocaleString('en-GB')} of 398,295 say none.`);
+    expect(advisers.words).toContain(`${none.toLocaleString('en-GB')} of 398,295 name none.`);
     await demo.connection.pool.query('UPDATE hollin_marsh.school_visits SET showroom_id = 99999 WHERE visit_id <= 7');
     const orphans = (await findings()).find(({ about }) => about.fact === 'visits' && about.dimension === 'territory')!;
     expect(orphans.words).toContain('7 of 9,000');

@@ -125,7 +125,12 @@ watch(target, (now) => emit('change', now), { immediate: true });
       <li v-for="{ column, index } in included" :key="index">
         <label>
           <span>{{ column.name }}</span>
-          <select v-model="bound[index]" class="choice" :aria-label="`${column.name} is bound to`">
+          <select
+            class="choice"
+            :value="bound[index] ?? ''"
+            :aria-label="`${column.name} is bound to`"
+            @change="bound = { ...bound, [index]: ($event.target as HTMLSelectElement).value }"
+          >
             <option value="">is a field of its own</option>
             <option v-for="level in levels(model.dataset, column)" :key="level.value" :value="level.value">names: {{ level.words }}</option>
           </select>

@@ -26,7 +26,17 @@ function addLink(): void {
 }
 const setLink = (dimension: string, part: Partial<Link>): void =>
   change({ links: props.fact.links.map((link) => (link.dimension === dimension ? { ...link, ...part } : link)) });
-const levelsOf = (dimension: string) => props.dataset.dimensions.find(({ name }) => name === dimension)?.levels ?? [];
+/** Levels that a fact can be kept at; the first is the finest, which needs no saying. */
+function grainsOf(name: string): { value: string; words: string }[] {
+  const dimension = props.dataset.dimensions.find((one) => one.name === name);
+  if (!dimension || (dimension.kind === 'table' && dimension.tree)) return [];
+  const finest = dimension.kind === 'calendar' ? dimension.levels.find(({ period }) => period === 'day') : dimension.levels.at(-1);
+  const coarser =
+    dimension.kind === 'calendar'
+      ? dimension.levels.filter(({ period }) => period === 'month' || period === 'quarter' || period === 'year')
+      : dimension.levels.slice(0, -1);
+  return [{ value: '', words: finest?.label ?? 'Day' }, ...coarser.map(({ name: value, label }) => ({ value, words: label }))];
+}
 </script>
 
 <template>
@@ -66,15 +76,14 @@ const levelsOf = (dimension: string) => props.dataset.dimensions.find(({ name })
         >
           take out
         </button>
-        <label class="kept"
+        <label v-if="grainsOf(link.dimension).length > 1" class="kept"
           >kept per
           <select
             class="choice"
             :value="link.level ?? ''"
             @change="setLink(link.dimension, { level: ($event.target as HTMLSelectElement).value || undefined })"
           >
-            <option value="">{{ levelsOf(link.dimension).at(-1)?.label }}</option>
-            <option v-for="level in levelsOf(link.dimension).slice(0, -1)" :key="level.name" :value="level.name">{{ level.label }}</option>
+            <option v-for="grain in grainsOf(link.dimension)" :key="grain.value" :value="grain.value">{{ grain.words }}</option>
           </select>
         </label>
         <FindingList :findings="findings.filter(({ about }) => about.dimension === link.dimension)" />

@@ -37,7 +37,7 @@ function levelLines({ levels }: Dimension): string[] {
 /** Lays facts and dimensions out, facts at the left, without crossing where that can be (dagre, layered layout). */
 export function layOut(dataset: Dataset): { boxes: Box[]; joins: JoinLine[]; width: number; height: number } {
   const graph = new dagre.graphlib.Graph();
-  graph.setGraph({ rankdir: 'LR', nodesep: 14, ranksep: 110, marginx: 8, marginy: 8 });
+  graph.setGraph({ rankdir: 'LR', nodesep: 14, ranksep: 230, marginx: 8, marginy: 8 });
   graph.setDefaultEdgeLabel(() => ({}));
   const lines = new Map<string, string[]>();
   const add = (id: string, own: string[]): void => {
