@@ -54,3 +54,21 @@ test('a connection that does not work says why, and keeps what was typed', async
   await expect(page.getByRole('alert')).toContainText('Nothing answers at this host and port');
   await expect(page.getByLabel('Database')).toHaveValue('books');
 });
+
+test('records can be left where they are: the cross-tab asks their database', async ({ page }) => {
+  await enterAs(page, 'Ines Calloway');
+  await page.goto('/data/query/warehouse');
+  await expect(page.getByText('warehouse.sales')).toBeVisible();
+  await page.getByRole('textbox', { name: 'Query' }).click();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.insertText("SELECT channel, quantity FROM warehouse.sales WHERE sold_on >= '2026-10-01'");
+  await expect(page.getByText('Answers')).toBeVisible();
+  await page.getByLabel('Where the records are').selectOption('left where they are, asked each time');
+  const name = `Sales of October ${Date.now()}`;
+  await page.getByLabel('Name of the source').fill(name);
+  await page.getByRole('button', { name: 'Make it a dataset' }).click();
+  await expect(page.getByText('Left where they are: every question asks the database')).toBeVisible();
+  await page.getByRole('link', { name: 'Reports' }).click();
+  await page.getByRole('link', { name }).click();
+  await expect(page.getByRole('treegrid').getByRole('rowheader', { name: 'Online' })).toBeVisible();
+});

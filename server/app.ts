@@ -24,7 +24,7 @@ import { sessionRoutes } from './http/session-routes.ts';
 import { ImportCrew, Imports } from './imports/index.ts';
 import { Sessions } from './people/index.ts';
 import { Library } from './reports/index.ts';
-import { Refresher } from './refreshes/index.ts';
+import { liveSources, Refresher } from './refreshes/index.ts';
 import { SourceRegistry } from './sources/index.ts';
 
 export interface AppOptions {
@@ -67,17 +67,17 @@ function refuseCrossSite(request: Request): void {
 export function createApp({ connection, demo, secretKey, snapshotFolder, webFolder, logger = pino({ level: 'silent' }) }: AppOptions): App {
   const engine = new Engine();
   const sessions = new Sessions(connection.db);
-  const catalogue = new Catalogue(connection, engine, snapshotFolder);
   const library = new Library(connection.db);
   const sources = new SourceRegistry(connection.db);
+  const connections = new Connections(connection.db, new SecretBox(secretKey));
+  const catalogue = new Catalogue(connection, engine, snapshotFolder ?? null, liveSources(sources, connections));
   const crew = new ImportCrew();
   const imports = new Imports(connection, catalogue, sources, crew);
-  const connections = new Connections(connection.db, new SecretBox(secretKey));
   const inquiry = new Inquiry(connections);
   const refresher = new Refresher(connection, catalogue, sources, connections, inquiry, crew);
   const routes = [
     ...sessionRoutes(sessions, demo),
-    ...reportRoutes(library, catalogue, engine),
+    ...reportRoutes(library, catalogue),
     ...importRoutes(imports),
     ...dataRoutes(catalogue, sources),
     ...sourceRoutes(connections, inquiry, sources, refresher),

@@ -192,7 +192,8 @@ export const datasetSummarySchema = z.object({
   name: z.string(),
   label: z.string(),
   description: z.string(),
-  facts: z.array(z.object({ label: z.string(), rows: z.number() })),
+  /** Rows are not told of records that stay where they are. */
+  facts: z.array(z.object({ label: z.string(), rows: z.number().nullable() })),
   updatedAt: z.string(),
 });
 export type DatasetSummary = z.infer<typeof datasetSummarySchema>;

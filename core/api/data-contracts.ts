@@ -144,7 +144,11 @@ export type QueryPreview = z.infer<typeof queryPreviewSchema>;
 export type TableSample = QueryPreview;
 
 export const queryRequestSchema = sqlOriginSchema.omit({ kind: true, ignored: true });
-export const newSourceSchema = z.object({ label: z.string().trim().min(1, 'Give the source a name').max(80), origin: sqlOriginSchema });
+export const newSourceSchema = z.object({
+  label: z.string().trim().min(1, 'Give the source a name').max(80),
+  origin: sqlOriginSchema,
+  live: z.boolean().default(false),
+});
 /** Says which new column stands for one that is missing, by their names in the query. */
 export const refreshSchema = z.object({
   mapping: z.record(z.string(), z.string()).default({}),

@@ -2,7 +2,7 @@ export * from './query.ts';
 export * from './columns.ts';
 export * from './builder.ts';
 export { runQuery } from './run.ts';
-export { listRecords, type RecordPage, type RecordQuery } from './records.ts';
+export { listRecords, type RecordPage, type RecordQuery, type RecordValue } from './records.ts';
 export { axisMembers } from './members.ts';
 export { calendarPeriods } from './source.ts';
 export { compareText } from './text.ts';

@@ -100,6 +100,8 @@ export const factSchema = z.object({
   table: z.string().min(1),
   /** Schema of the table, where it is not the dataset's. */
   schema: z.string().min(1).optional(),
+  /** Its records stay where they are: `table` is then the source that is asked each time. */
+  live: z.boolean().optional(),
   links: z.array(linkSchema).default([]),
   fields: z.array(fieldSchema).default([]),
   /** What is always left out, in words of the report too ("Status is not Cancelled"). */

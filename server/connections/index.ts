@@ -1,3 +1,3 @@
 export { Connections, openReadOnly } from './connections.ts';
-export { AS_TEXT, asSubquery, Inquiry, parameterValues, runWritten, type QueryColumn } from './inquiry.ts';
+export { AS_TEXT, asSubquery, Inquiry, parameterValues, runWritten, withoutEnd, type QueryColumn } from './inquiry.ts';
 export { installationPassphrase, SecretBox } from './secrets.ts';

@@ -51,7 +51,7 @@ export function parameterValues({ names }: BoundText, parameters: QueryParameter
 }
 
 /** A query without the semicolon that ends it. */
-const withoutEnd = (text: string): string => text.trimEnd().replace(/;(?:\s|--[^\n]*(?:\n|$)|\/\*[\s\S]*?\*\/)*$/, '');
+export const withoutEnd = (text: string): string => text.trimEnd().replace(/;(?:\s|--[^\n]*(?:\n|$)|\/\*[\s\S]*?\*\/)*$/, '');
 
 /**
  * A query as a part of another one. A comment at its end must not swallow what follows, and only one statement can be

@@ -7,12 +7,17 @@ import { tables, type Connection } from '../database/index.ts';
 import { ApiError } from '../http/problems.ts';
 import { tableOf } from '../sql/index.ts';
 import type { Engine } from './engine.ts';
+import { LiveRunner, liveStore, type FindLiveSource, type Runner } from './live.ts';
 import { snapshotFile } from './snapshot.ts';
 
 export interface LoadedDataset {
   dataset: Dataset;
   store: Store;
+  runner: Runner;
 }
+
+/** How long an answer of live records is taken for what is there now, in milliseconds. */
+const LIVE_MILLISECONDS = 30_000;
 
 /** The datasets of the application, and their columns once they are asked for. */
 export class Catalogue {
@@ -24,6 +29,7 @@ export class Catalogue {
     private readonly engine: Engine,
     /** Folder of the snapshots; null keeps none. */
     private readonly snapshots: string | null = null,
+    private readonly findLiveSource: FindLiveSource | null = null,
   ) {}
 
   /** A dataset with its columns; the first call loads them. Throws ApiError `not-found`. */
@@ -47,9 +53,23 @@ export class Catalogue {
 
   private async load(name: string): Promise<LoadedDataset> {
     const { dataset, version, updatedAt } = await this.definition(name);
-    const snapshot =
-      this.snapshots && snapshotFile(this.snapshots, name, [this.connection.url.replace(/:[^:@/]*@/, '@'), version, updatedAt, dataset]);
-    return { dataset, store: await this.engine.load(this.connection.url, dataset, `${name}@${version}`, snapshot) };
+    const live = dataset.facts.find((fact) => fact.live);
+    if (live && this.findLiveSource) {
+      setTimeout(() => this.loading.delete(name), LIVE_MILLISECONDS).unref();
+      const source = await this.findLiveSource(live.table);
+      const store = await liveStore(dataset, source, `${name}@${version} at ${Date.now()}`);
+      return { dataset, store, runner: new LiveRunner(dataset, source) };
+    }
+    const state = [this.connection.url.replace(/:[^:@/]*@/, '@'), version, updatedAt, dataset];
+    const snapshot = this.snapshots && snapshotFile(this.snapshots, name, state);
+    const store = await this.engine.load(this.connection.url, dataset, `${name}@${version}`, snapshot);
+    return {
+      ...{ dataset, store },
+      runner: {
+        query: (query) => this.engine.query(dataset, store, query),
+        records: (query) => this.engine.records(dataset, store, query),
+      },
+    };
   }
 
   /** Forgets a dataset's columns after its data or definition changed. */
@@ -76,6 +96,7 @@ export class Catalogue {
     if (!counted) {
       counted = Promise.all(
         dataset.facts.map(async (fact) => {
+          if (fact.live) return { label: fact.label, rows: null };
           const { rows } = await this.connection.pool.query<{ n: string }>(`SELECT count(*) AS n FROM ${tableOf(dataset, fact)}`);
           return { label: fact.label, rows: Number(rows[0].n) };
         }),

@@ -14,7 +14,7 @@ import { allOf, factKnows, factNamed, fieldPlace, type Dataset, type Filter } fr
 import { LRUCache } from 'lru-cache';
 import { accessFilter, memberFilter, ruledFields, type AccessRule } from '../people/index.ts';
 import type { LoadedDataset } from './catalogue.ts';
-import type { Engine } from './engine.ts';
+import type { Runner } from './live.ts';
 
 const LOCALE = 'en-GB';
 
@@ -35,6 +35,7 @@ export const createDeskMemory = (): DeskMemory => ({ answers: new LRUCache({ max
 export class Desk {
   readonly dataset: Dataset;
   private readonly store: Store;
+  private readonly runner: Runner;
   private readonly collator = new Intl.Collator(LOCALE, { numeric: true });
   private readonly labels = new Map<string, Map<string, string>>();
   private readonly orders = new Map<string, Map<string, number>>();
@@ -43,11 +44,11 @@ export class Desk {
   constructor(
     loaded: LoadedDataset,
     private readonly rules: AccessRule[],
-    private readonly engine: Engine,
     private readonly memory: DeskMemory,
   ) {
     this.dataset = loaded.dataset;
     this.store = loaded.store;
+    this.runner = loaded.runner;
     this.plainLabel = plainMemberLabel(this.dataset, LOCALE);
   }
 
@@ -67,7 +68,7 @@ export class Desk {
     const key = JSON.stringify([this.store.version, guarded]);
     let answer = this.memory.answers.get(key);
     if (!answer) {
-      answer = this.engine.query(this.dataset, this.store, guarded);
+      answer = this.runner.query(guarded);
       this.memory.answers.set(key, answer);
       answer.then(
         (result) => bytesOf(result) > 20_000_000 && this.memory.answers.delete(key),
@@ -79,7 +80,7 @@ export class Desk {
 
   records(query: RecordQuery): Promise<RecordPage> {
     const fact = factNamed(this.dataset, query.fact);
-    return this.engine.records(this.dataset, this.store, {
+    return this.runner.records({
       ...query,
       filter: allOf(query.filter, accessFilter(this.rules, this.dataset, fact)),
     });

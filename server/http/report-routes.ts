@@ -18,7 +18,7 @@ import { isoDate } from '@bold-compass/core/calendar';
 import { conditionWords } from '@bold-compass/core/format';
 import { findField, type Exhibit, type Report, type Scope } from '@bold-compass/core/model';
 import { z } from 'zod';
-import { createDeskMemory, Desk, type Catalogue, type Engine } from '../data/index.ts';
+import { createDeskMemory, Desk, type Catalogue } from '../data/index.ts';
 import type { Caller } from '../people/index.ts';
 import {
   canCompose,
@@ -46,14 +46,14 @@ function exhibitOf<Kind extends Exhibit['kind']>(report: Report, id: string, kin
   return found as Extract<Exhibit, { kind: Kind }>;
 }
 
-export function reportRoutes(library: Library, catalogue: Catalogue, engine: Engine): Route[] {
+export function reportRoutes(library: Library, catalogue: Catalogue): Route[] {
   const memory = createDeskMemory();
   const cubes = createCubeCache();
 
   /** What every question about a report starts with: the document, and the data as the caller may see it. */
   async function openReport(caller: Caller, id: string, draft: boolean, scope: Scope): Promise<{ report: Report; desk: Desk }> {
     const { report } = await library.open(caller, id, draft);
-    const desk = new Desk(await catalogue.open(report.dataset), caller.rules, engine, memory);
+    const desk = new Desk(await catalogue.open(report.dataset), caller.rules, memory);
     await checkScope(desk, scope);
     return { report, desk };
   }
@@ -79,7 +79,7 @@ export function reportRoutes(library: Library, catalogue: Catalogue, engine: Eng
       answer: reportViewSchema,
       async handle({ params, caller, request }) {
         const stored = await library.open(caller, params.report, request.query.draft === 'true');
-        const desk = new Desk(await catalogue.open(stored.report.dataset), caller.rules, engine, memory);
+        const desk = new Desk(await catalogue.open(stored.report.dataset), caller.rules, memory);
         const { first, days } = desk.calendar;
         return {
           report: stored.report,

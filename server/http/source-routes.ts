@@ -114,7 +114,7 @@ export function sourceRoutes(connections: Connections, inquiry: Inquiry, sources
       params: noParams,
       body: newSourceSchema,
       answer: z.object({ source: z.string() }),
-      handle: async ({ body, caller }) => ({ source: await refresher.create(body.label, body.origin, caller.person.id) }),
+      handle: async ({ body, caller }) => ({ source: await refresher.create(body.label, body.origin, body.live, caller.person.id) }),
     }),
     route({
       method: 'post',

@@ -1,1 +1,2 @@
+export { liveSources } from './live.ts';
 export { Refresher } from './refresher.ts';

@@ -55,7 +55,7 @@ export class Refresher {
   }
 
   /** Makes a source from a query and begins to bring its records in; it becomes a dataset when they are there. */
-  async create(label: string, origin: SqlOrigin, person: string): Promise<string> {
+  async create(label: string, origin: SqlOrigin, live: boolean, person: string): Promise<string> {
     const { columns } = await this.inquiry.check(origin);
     const taken = new Set<string>();
     const id = `${nameFor(label, new Set())}_${randomUUID().slice(0, 8)}`;
@@ -66,9 +66,27 @@ export class Refresher {
       type,
       scale,
     }));
-    await this.connection.db.insert(tables.sources).values({ id, label, schema: IMPORTED, table: id, columns: own, origin });
-    await this.start(await this.registry.find(id), { mapping: {} }, person, true);
+    await this.connection.db.insert(tables.sources).values({ id, label, schema: IMPORTED, table: id, columns: own, origin, live });
+    if (live) await this.leaveThere(await this.registry.find(id), person);
+    else await this.start(await this.registry.find(id), { mapping: {} }, person, true);
     return id;
+  }
+
+  /** Makes a dataset over records that stay where they are. */
+  private async leaveThere(source: SourceRow, person: string): Promise<void> {
+    const columns = source.columns.map(({ column, label: name, type, scale }) => ({ column, name, type, scale }));
+    const name = source.id.replaceAll('_', '-');
+    const dataset = datasetFor(name, source.label, source.schema, source.table, columns);
+    dataset.facts[0].live = true;
+    // How many members texts have is not asked there: the first text becomes the first axis.
+    const report = firstReport(name, dataset, columns, new Map(columns.map(({ column }) => [column, 2])));
+    await this.connection.db.transaction(async (db) => {
+      await db.insert(tables.datasets).values({ name, definition: dataset });
+      await db.insert(tables.reports).values({ id: name, draft: report, owner: person });
+      await db
+        .insert(tables.loads)
+        .values({ source: source.id, kind: 'import', state: 'done', finishedAt: new Date(), person, message: 'Left where it is.' });
+    });
   }
 
   /** Begins to bring the records of a source in anew. Throws ApiError where that is going on already. */
@@ -134,6 +152,7 @@ export class Refresher {
 
   private async start(source: SourceRow, choice: RefreshChoice, person: string | null, first: boolean): Promise<void> {
     queryOf(source);
+    if (source.live) throw new ApiError('bad-request', `${source.label} stays where it is: every question asks it anew.`);
     if (this.running.has(source.id)) throw new ApiError('bad-request', `${source.label} is being refreshed already. Wait, or cancel that.`);
     const running: Running = { load: 0, share: 0, abort: new AbortController(), done: Promise.resolve() };
     this.running.set(source.id, running);

@@ -178,6 +178,83 @@ async function totals(source: string, measures: string[]): Promise<(number | nul
   return (body as CrosstabResponse).cells[0];
 }
 
+describe('records that are left where they are', () => {
+  it('are asked each time, with the same totals as their database tells, and listed in the order asked for', async () => {
+    await warehouse.query(
+      `CREATE TABLE warehouse.calls AS SELECT g AS number, date '2026-01-01' + g AS called_on, (ARRAY['Oslo', 'Lyon', NULL])[1 + g % 3] AS city, g * 1.25 AS cost FROM generate_series(1, 90) AS g`,
+    );
+    await warehouse.query('GRANT SELECT ON warehouse.calls TO PUBLIC');
+    const text = 'SELECT number, called_on, city, cost::numeric(10,2) AS cost FROM warehouse.calls WHERE number <= :most; -- all of them';
+    const origin = { kind: 'sql', ...query(text, [{ name: 'most', type: 'number', value: '60' }]) };
+    const { source } = (await agent.post('/api/sources').send({ label: 'Calls', origin, live: true }).expect(200)).body as {
+      source: string;
+    };
+    const { rows: exists } = await demo.connection.pool.query(`SELECT to_regclass('imported.' || quote_ident($1)) AS gone`, [source]);
+    expect(exists).toEqual([{ gone: null }]);
+    const total = async (): Promise<number> =>
+      Number(
+        (await warehouse.query<{ n: string }>('SELECT sum(cost::numeric(10,2)) AS n FROM warehouse.calls WHERE number <= 60')).rows[0].n,
+      );
+    expect(await totals(source, ['records', 'sum_cost'])).toEqual([60, await total()]);
+    // By city and month, each total of its own grouping set.
+    const id = source.replaceAll('_', '-');
+    const { report, revision } = (await agent.get(`/api/reports/${id}?draft=true`).expect(200)).body as {
+      report: { exhibits: { cells: object[] }[] };
+      revision: number;
+    };
+    const axis = (fields: string[]): object => ({
+      fields,
+      total: 'always',
+      openLevels: 0,
+      order: { by: 'label', direction: 'asc' },
+      hideEmpty: true,
+    });
+    const exhibits = [{ ...report.exhibits[0], side: axis(['city']), top: axis(['called_on_month']), cells: [{ measure: 'sum_cost' }] }];
+    await agent
+      .put(`/api/reports/${id}`)
+      .send({ report: { ...report, exhibits }, revision })
+      .expect(200);
+    const open = { open: { depth: 1, flipped: [] }, order: { by: 'label', direction: 'asc' }, hideEmpty: true };
+    const window = { from: 0, count: 20 };
+    const answer = (
+      await agent
+        .post(`/api/reports/${id}/exhibits/table/crosstab`)
+        .send({ draft: true, side: open, top: open, rows: window, columns: window })
+        .expect(200)
+    ).body as CrosstabResponse;
+    const { rows } = await warehouse.query<{ city: string | null; month: string | null; n: string; all: number }>(
+      `SELECT city, to_char(called_on, 'YYYY-MM') AS month, sum(cost::numeric(10,2)) AS n, grouping(city, to_char(called_on, 'YYYY-MM')) AS all
+       FROM warehouse.calls WHERE number <= 60 GROUP BY GROUPING SETS ((1, 2), (1), (2), ())`,
+    );
+    expect(answer.cells.flat().filter((value) => value !== null)).toHaveLength(rows.length);
+    for (const one of rows) {
+      const row = answer.rows.items.findIndex(({ role, path }) =>
+        one.all & 2 ? role === 'total' : role === 'member' && path[0] === one.city,
+      );
+      const column = answer.columns.items.findIndex(({ role, path }) =>
+        one.all & 1 ? role === 'total' : role === 'member' && path[0] === one.month,
+      );
+      expect(answer.cells[row][column]).toBe(Number(one.n));
+    }
+    const members = (await agent.post(`/api/reports/${id}/members`).send({ field: 'city', scope: {}, draft: true }).expect(200)).body as {
+      members: { member: string | null; records: number }[];
+    };
+    expect(members.members.map(({ member, records }) => [member, records])).toEqual([
+      ['Lyon', 20],
+      ['Oslo', 20],
+    ]);
+    // What changes there is seen here, once what was known is older than half a minute.
+    await warehouse.query('UPDATE warehouse.calls SET cost = cost + 1');
+    demo.app.catalogue.forget(id);
+    expect(await totals(source, ['sum_cost'])).toEqual([await total()]);
+    await agent.post(`/api/sources/${source}/refresh`).send({}).expect(400);
+    await warehouse.query('DROP TABLE warehouse.calls');
+    demo.app.catalogue.forget(id);
+    const gone = await agent.get(`/api/reports/${id}?draft=true`);
+    expect(gone.status).toBe(422);
+  });
+});
+
 describe('a source', () => {
   it('brings in the advisers who grant more discount than the average adviser, with their lead and their lead’s lead', async () => {
     const text = `

@@ -1,2 +1,2 @@
 export { dateTimeText, identifier, qualified, tableOf } from './quote.ts';
-export { compileQuery, runQueryInDatabase, type Statement } from './runner.ts';
+export { compileQuery, listRecordsInDatabase, runQueryInDatabase, type Relation, type Statement } from './runner.ts';

@@ -6,6 +6,9 @@ import {
   type Query,
   type QueryResult,
   type RecordExpression,
+  type RecordPage,
+  type RecordQuery,
+  type RecordValue,
 } from '@bold-compass/core/engine';
 import {
   factKnows,
@@ -54,17 +57,53 @@ interface FieldSql {
 const levelsUsed = ({ levels, sets }: Query): number[] =>
   levels.map((_, level) => level).filter((level) => sets.some((set) => set.includes(level)));
 
+/** A query that stands in the place of a fact's table: its placeholders come first. */
+export interface Relation {
+  sql: string;
+  values: unknown[];
+}
+
 /** Compiles a query to one statement with GROUPING SETS, every literal bound. */
 class Compiler {
-  readonly values: unknown[] = [];
+  readonly values: unknown[];
   private readonly joins = new Map<string, string>();
   private readonly fact: Fact;
 
   constructor(
     private readonly dataset: Dataset,
     private readonly query: Query,
+    private readonly relation?: Relation,
   ) {
     this.fact = factNamed(dataset, query.fact);
+    this.values = [...(relation?.values ?? [])];
+  }
+
+  /** A page of single records, in the order asked for, missing values last. */
+  records({ filter, columns, order, offset, limit }: RecordQuery): Statement {
+    const outputs = columns.map((column, index) => `${this.output(column)} AS v${index}`);
+    const where = filter ? `WHERE ${this.condition(filter)}` : '';
+    const by = order.map(({ field, direction }) => {
+      const { sql, type } = this.shown(field);
+      return `${sql}${type === 'text' ? ' COLLATE "C"' : ''} ${direction === 'desc' ? 'DESC' : 'ASC'} NULLS LAST`;
+    });
+    return {
+      text: `SELECT ${[...outputs, 'count(*) OVER () AS total'].join(', ')} FROM ${this.from()} ${where} ${by.length > 0 ? `ORDER BY ${by.join(', ')}` : ''} LIMIT ${Number(limit)} OFFSET ${Number(offset)}`,
+      values: this.values,
+    };
+  }
+
+  /** A field, or the words of its members where a level has some. */
+  private shown(name: string): FieldSql {
+    const field = this.field(name);
+    const place = fieldPlace(this.dataset, name);
+    if (place.kind !== 'level' || !place.level.labelColumn) return field;
+    return { sql: `d${this.dataset.dimensions.indexOf(place.dimension)}.${identifier(place.level.labelColumn)}`, type: 'text' };
+  }
+
+  /** A field as a record shows it: numbers as numbers, dates as ISO 8601. */
+  private output(name: string): string {
+    const { sql, type } = this.shown(name);
+    return type === 'number' ? `(${sql})::float8` : type === 'date' ? `to_char(${sql}, 'YYYY-MM-DD')` : sql;
   }
 
   statement(): Statement {
@@ -95,7 +134,8 @@ class Compiler {
   }
 
   private from(): string {
-    return `${tableOf(this.dataset, this.fact)} AS f ${[...this.joins.values()].join(' ')}`;
+    const records = this.relation ? `(\n${this.relation.sql}\n)` : tableOf(this.dataset, this.fact);
+    return `${records} AS f ${[...this.joins.values()].join(' ')}`;
   }
 
   private field(name: string): FieldSql {
@@ -240,8 +280,23 @@ class Compiler {
 }
 
 /** Compiles a query for a PostgreSQL-protocol database. Throws QueryError where it does not fit the dataset. */
-export function compileQuery(dataset: Dataset, query: Query): Statement {
-  return new Compiler(dataset, query).statement();
+export function compileQuery(dataset: Dataset, query: Query, relation?: Relation): Statement {
+  return new Compiler(dataset, query, relation).statement();
+}
+
+/** Lists records by asking a PostgreSQL-protocol database, as `listRecords` of core does from columns. */
+export async function listRecordsInDatabase(
+  client: Pick<pg.ClientBase, 'query'>,
+  dataset: Dataset,
+  query: RecordQuery,
+  relation?: Relation,
+): Promise<RecordPage> {
+  const whole: Query = { fact: query.fact, filter: query.filter, levels: [], sets: [[]], aggregates: [] };
+  const { text, values } = new Compiler(dataset, whole, relation).records(query);
+  const { rows } = (await client.query(text, values)) as { rows: Record<string, RecordValue>[] };
+  // Past the last page there is no row to tell how many there are.
+  const total = rows.length > 0 ? Number(rows[0].total) : (await runQueryInDatabase(client, dataset, whole, relation)).sets[0].records[0];
+  return { total, rows: rows.map((row) => query.columns.map((_, index) => row[`v${index}`])) };
 }
 
 /** Codes the members of one level in natural order; numbers among them by value. */
@@ -258,8 +313,13 @@ const dayNumber = (value: unknown): number =>
  * The SQL runner: answers a query by asking a PostgreSQL-protocol database, with the same result as the columnar
  * runner in core, for data that stays where it is or is too big.
  */
-export async function runQueryInDatabase(client: Pick<pg.ClientBase, 'query'>, dataset: Dataset, query: Query): Promise<QueryResult> {
-  const compiler = new Compiler(dataset, query);
+export async function runQueryInDatabase(
+  client: Pick<pg.ClientBase, 'query'>,
+  dataset: Dataset,
+  query: Query,
+  relation?: Relation,
+): Promise<QueryResult> {
+  const compiler = new Compiler(dataset, query, relation);
   const statement = compiler.statement();
   const { rows } = (await client.query(statement.text, statement.values)) as { rows: Record<string, unknown>[] };
   const coded = query.levels.map((_, level) =>

@@ -91,7 +91,7 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement | HT
             <th scope="col">Better is</th>
             <th scope="col">Description</th>
             <th scope="col">Hidden</th>
-            <th />
+            <td />
           </tr>
         </thead>
         <tbody>

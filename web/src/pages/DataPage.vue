@@ -124,7 +124,8 @@ function take(files: FileList | null | undefined): void {
           </td>
           <td>
             <span v-for="fact in dataset.facts" :key="fact.label" class="fact"
-              >{{ count.format(fact.rows) }} {{ fact.label === dataset.label ? 'records' : fact.label.toLowerCase() }}</span
+              >{{ fact.rows === null ? 'asked where they are:' : count.format(fact.rows) }}
+              {{ fact.label === dataset.label ? 'records' : fact.label.toLowerCase() }}</span
             >
           </td>
         </tr>
@@ -146,7 +147,7 @@ function take(files: FileList | null | undefined): void {
               <RouterLink :to="{ name: 'source', params: { source: source.id } }"
                 ><strong>{{ source.label }}</strong></RouterLink
               >
-              <span class="muted"> {{ count.format(source.rows) }}</span>
+              <span class="muted"> {{ source.live ? 'left where they are' : count.format(source.rows) }}</span>
             </td>
             <td>{{ source.origin.kind === 'file' ? source.origin.fileName : 'a query' }}</td>
             <td>

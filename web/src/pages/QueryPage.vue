@@ -70,6 +70,7 @@ const checked = shallowRef<QueryCheck | null>(null);
 const fault = shallowRef<{ message: string; position: number | null } | null>(null);
 const preview = shallowRef<{ title: string; rows: QueryPreview } | null>(null);
 const busy = ref('');
+const live = ref(false);
 const origin = computed(() => ({ connection: chosen.value, text: text.value, parameters: draft.value.parameters }));
 
 function refuse(problem: unknown): void {
@@ -135,6 +136,7 @@ const bringIn = (): Promise<void> =>
     const { source } = await ask(z.object({ source: z.string() }), 'POST', '/sources', {
       label: label.value,
       origin: { kind: 'sql', ...origin.value },
+      live: live.value,
     });
     await router.push({ name: 'source', params: { source } });
   });
@@ -149,7 +151,13 @@ const setParameter = (name: string, part: Partial<QueryParameter>): void =>
       <h1>A source from a database</h1>
       <div class="keep">
         <label>called <input v-model="label" class="entry" maxlength="80" aria-label="Name of the source" /></label>
-        <button class="button primary" type="button" :disabled="!canBringIn" @click="bringIn">Bring it in</button>
+        <select v-model="live" class="choice" aria-label="Where the records are">
+          <option :value="false">brought in, refreshed later</option>
+          <option :value="true">left where they are, asked each time</option>
+        </select>
+        <button class="button primary" type="button" :disabled="!canBringIn" @click="bringIn">
+          {{ live ? 'Make it a dataset' : 'Bring it in' }}
+        </button>
       </div>
     </div>
     <ProblemState v-if="error" :error="error" />

@@ -127,7 +127,8 @@ const KINDS: Record<Load['kind'], string> = {
         <div>
           <h1>{{ view.label }}</h1>
           <p class="muted">
-            {{ figure(view.rows) }} records, {{ view.origin.kind === 'file' ? `from ${view.origin.fileName}` : 'from a query' }}.
+            {{ view.live ? 'Left where they are: every question asks the database' : `${figure(view.rows)} records` }},
+            {{ view.origin.kind === 'file' ? `from ${view.origin.fileName}` : 'from a query' }}.
             <template v-if="view.datasets.length > 0">
               Read by
               <template v-for="(dataset, index) in view.datasets" :key="dataset.name"
@@ -137,7 +138,7 @@ const KINDS: Record<Load['kind'], string> = {
             </template>
           </p>
         </div>
-        <div v-if="view.origin.kind === 'sql'" class="actions">
+        <div v-if="view.origin.kind === 'sql' && !view.live" class="actions">
           <label
             >Refreshed
             <select class="choice" :value="schedule" @change="setSchedule(($event.target as HTMLSelectElement).value)">

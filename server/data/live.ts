@@ -1,0 +1,51 @@
+import type { Query, QueryResult, RecordPage, RecordQuery, Store } from '@bold-compass/core/engine';
+import type { Dataset } from '@bold-compass/core/model';
+import type pg from 'pg';
+import { identifier, listRecordsInDatabase, runQueryInDatabase, type Relation } from '../sql/index.ts';
+
+/** Answers questions about a dataset's records, wherever they are. */
+export interface Runner {
+  query(query: Query): Promise<QueryResult>;
+  records(query: RecordQuery): Promise<RecordPage>;
+}
+
+/** Records that stay where they are: how their database is asked, and the query that stands for their table. */
+export interface LiveSource {
+  ask<Result>(question: (client: pg.ClientBase) => Promise<Result>): Promise<Result>;
+  relation: Relation;
+}
+
+/** Finds the live source of a name. Throws ApiError `not-found`. */
+export type FindLiveSource = (name: string) => Promise<LiveSource>;
+
+/** Asks the source's database each time, by the SQL runner. */
+export class LiveRunner implements Runner {
+  constructor(
+    private readonly dataset: Dataset,
+    private readonly source: LiveSource,
+  ) {}
+
+  query(query: Query): Promise<QueryResult> {
+    return this.source.ask((client) => runQueryInDatabase(client, this.dataset, query, this.source.relation));
+  }
+
+  records(query: RecordQuery): Promise<RecordPage> {
+    return this.source.ask((client) => listRecordsInDatabase(client, this.dataset, query, this.source.relation));
+  }
+}
+
+/** What is known of live records without holding them: the days they span. */
+export async function liveStore(dataset: Dataset, { ask, relation }: LiveSource, version: string): Promise<Store> {
+  const store: Store = { version, calendar: { first: 0, days: 0 }, dimensions: {}, rollups: {}, facts: {} };
+  const columns = dataset.facts.flatMap(({ links }) => links.map(({ column }) => identifier(column)));
+  if (columns.length === 0) return store;
+  const spans = columns.map((column) => `SELECT min(${column}::date) AS first, max(${column}::date) AS last FROM q`);
+  const { rows } = await ask((client) =>
+    client.query<{ first: number | null; last: number | null }>(
+      `WITH q AS (\n${relation.sql}\n) SELECT min(first) - date '1970-01-01' AS first, max(last) - date '1970-01-01' AS last FROM (${spans.join(' UNION ALL ')}) AS spans`,
+      relation.values,
+    ),
+  );
+  const { first, last } = rows[0];
+  return first === null || last === null ? store : { ...store, calendar: { first, days: last - first + 1 } };
+}

@@ -1,0 +1,35 @@
+import { bindParameters } from '@bold-compass/core/written';
+import { parameterValues, withoutEnd, type Connections } from '../connections/index.ts';
+import type { FindLiveSource } from '../data/index.ts';
+import { sqlState } from '../database/index.ts';
+import { ApiError } from '../http/problems.ts';
+import type { SourceRegistry } from '../sources/index.ts';
+import { identifier } from '../sql/index.ts';
+
+/** How live sources are asked: their query under its physical names, in a read-only transaction at their connection. */
+export function liveSources(sources: SourceRegistry, connections: Connections): FindLiveSource {
+  return async (name) => {
+    const { origin, columns, label } = await sources.find(name);
+    if (origin.kind !== 'sql') throw new ApiError('not-found', `${label} came from a file, so there is no database to ask.`);
+    const bound = bindParameters(origin.text, origin.parameters);
+    const names = columns.map(({ from, column }) => `${identifier(from)} AS ${identifier(column)}`);
+    return {
+      relation: {
+        sql: `SELECT ${names.join(', ')} FROM (\n${withoutEnd(bound.text)}\n) AS written`,
+        values: parameterValues(bound, origin.parameters),
+      },
+      ask: async (question) => {
+        try {
+          return await connections.ask(origin.connection, question);
+        } catch (error) {
+          if (sqlState(error) === undefined) throw error;
+          const { message } = error as Error;
+          throw new ApiError(
+            'query-invalid',
+            `The records of ${label} could not be asked for: ${message}. An analyst finds the query under Data.`,
+          );
+        }
+      },
+    };
+  };
+}
