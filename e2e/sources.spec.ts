@@ -68,7 +68,7 @@ test('records can be left where they are: the cross-tab asks their database', as
   await page.getByLabel('Name of the source').fill(name);
   await page.getByRole('button', { name: 'Make it a dataset' }).click();
   await expect(page.getByText('Left where they are: every question asks the database')).toBeVisible();
-  await page.getByRole('link', { name: 'Reports' }).click();
+  await page.getByRole('link', { name: 'Reports', exact: true }).click();
   await page.getByRole('link', { name }).click();
   await expect(page.getByRole('treegrid').getByRole('rowheader', { name: 'Online' })).toBeVisible();
 });
