@@ -31,7 +31,7 @@ export class Connections {
     if (known && password === undefined && (known.host !== form.host || known.port !== form.port || known.user !== form.user)) {
       throw new ApiError('connection-failed', 'The server or the user is another one now: type the password again.');
     }
-    const secret = password ?? (known ? this.secrets.open(known.secret) : '');
+    const secret = password ?? (known ? this.passwordOf(known) : '');
     await this.use({ ...form, password: secret }, (client) => client.query('SELECT 1'));
     const values = { ...form, secret: this.secrets.seal(secret) };
     if (known) {
@@ -52,7 +52,7 @@ export class Connections {
   /** What a thread needs to connect by itself. Not for answers. */
   async credentials(id: string): Promise<pg.ClientConfig> {
     const row = await this.find(id);
-    return { host: row.host, port: row.port, database: row.database, user: row.user, password: this.secrets.open(row.secret) };
+    return { host: row.host, port: row.port, database: row.database, user: row.user, password: this.passwordOf(row) };
   }
 
   /**
@@ -61,6 +61,18 @@ export class Connections {
    */
   async ask<Result>(id: string, question: (client: pg.Client) => Promise<Result>): Promise<Result> {
     return this.use(await this.credentials(id), question);
+  }
+
+  /** A kept password. Throws ApiError where it was sealed with another key than this installation's. */
+  private passwordOf({ secret, label }: Row): string {
+    try {
+      return this.secrets.open(secret);
+    } catch {
+      throw new ApiError(
+        'connection-failed',
+        `The password of ${label} was kept with another key. Change the connection and type it again.`,
+      );
+    }
   }
 
   private async find(id: string): Promise<Row> {

@@ -3,6 +3,7 @@ import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoApp, type DemoApp } from '../../demo/testing/database.ts';
 import { WAREHOUSE_CONNECTION } from '../../demo/warehouse.ts';
+import { SecretBox } from '../connections/index.ts';
 
 type Agent = Awaited<ReturnType<DemoApp['as']>>;
 let demo: DemoApp;
@@ -66,6 +67,14 @@ describe('a connection', () => {
       .send({ ...right, label: 'Own', password: undefined })
       .expect(200);
     await agent.delete(`/api/connections/${saved.id}`).expect(200);
+  });
+
+  it('whose password was kept with another key says so', async () => {
+    const [{ secret }] = (await demo.connection.pool.query<{ secret: string }>('SELECT secret FROM app.connections')).rows;
+    await demo.connection.pool.query('UPDATE app.connections SET secret = $1', [new SecretBox('another key').seal('x')]);
+    const { body } = await agent.get(`/api/connections/${WAREHOUSE_CONNECTION}/tables`).expect(422);
+    expect(body).toMatchObject({ code: 'connection-failed', detail: expect.stringContaining('type it again') as string });
+    await demo.connection.pool.query('UPDATE app.connections SET secret = $1', [secret]);
   });
 
   it('lists what its user may read, with columns, and shows first rows', async () => {

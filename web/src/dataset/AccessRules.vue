@@ -77,7 +77,7 @@ async function lookAs(person: AccessView['people'][number]): Promise<void> {
     </p>
     <p v-if="message" class="failure" role="alert">{{ message }}</p>
     <h2>Rules</h2>
-    <table>
+    <table class="ruled">
       <tbody>
         <tr v-for="(rule, index) in view.rules" :key="index">
           <td>
@@ -120,7 +120,7 @@ async function lookAs(person: AccessView['people'][number]): Promise<void> {
       <button class="button primary" type="submit" :disabled="who === '' || field === '' || members.length === 0">Add the rule</button>
     </form>
     <h2>What each manager sees</h2>
-    <table>
+    <table class="ruled">
       <tbody>
         <tr v-for="person in managers" :key="person.id">
           <td>
@@ -147,14 +147,6 @@ h2 {
   margin-top: 20px;
   padding-bottom: 5px;
   border-bottom: 2px solid var(--ink);
-}
-table {
-  width: 100%;
-  border-collapse: collapse;
-}
-td {
-  padding: 6px 14px 6px 0;
-  border-bottom: 1px solid var(--rule-2);
 }
 .end {
   text-align: right;

@@ -81,7 +81,7 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement | HT
     </div>
     <h2>Measures</h2>
     <div class="scroll">
-      <table>
+      <table class="ruled">
         <thead>
           <tr>
             <th scope="col">Label</th>
@@ -207,7 +207,7 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement | HT
     </div>
     <h2>Fields</h2>
     <div class="scroll">
-      <table>
+      <table class="ruled">
         <thead>
           <tr>
             <th scope="col">Label</th>
@@ -279,23 +279,6 @@ h2 {
 .scroll {
   overflow-x: auto;
 }
-table {
-  border-collapse: collapse;
-  width: 100%;
-  font-size: 13px;
-}
-th {
-  text-align: left;
-  font-weight: 400;
-  color: var(--ink-2);
-  padding: 4px 10px 4px 0;
-  border-bottom: 1px solid var(--ink);
-}
-td {
-  padding: 4px 10px 4px 0;
-  border-bottom: 1px solid var(--rule-2);
-  vertical-align: top;
-}
 td .entry {
   width: 100%;
   min-width: 110px;
@@ -322,5 +305,9 @@ code {
   color: var(--sea);
   text-decoration: underline;
   white-space: nowrap;
+}
+
+.ruled {
+  font-size: 13px;
 }
 </style>

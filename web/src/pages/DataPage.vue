@@ -107,7 +107,7 @@ function take(files: FileList | null | undefined): void {
     <h2 class="list-head">Datasets</h2>
     <ProblemState v-if="error" :error="error" @retry="refetch()" />
     <ExhibitState v-else-if="!datasets" kind="loading" title="Fetching the datasets" />
-    <table v-else>
+    <table v-else class="ruled">
       <thead>
         <tr>
           <th scope="col">Dataset</th>
@@ -133,7 +133,7 @@ function take(files: FileList | null | undefined): void {
     </table>
     <template v-if="sources && sources.length > 0">
       <h2 class="list-head">Records that were brought in</h2>
-      <table>
+      <table class="ruled">
         <thead>
           <tr>
             <th scope="col">Records</th>
@@ -163,7 +163,7 @@ function take(files: FileList | null | undefined): void {
       <button v-if="!adding" type="button" class="button" @click="adding = true">Add one</button>
     </div>
     <ConnectionForm v-if="adding" :known="null" class="form" @saved="saved" @close="adding = false" />
-    <table v-if="connections && connections.length > 0">
+    <table v-if="connections && connections.length > 0" class="ruled">
       <tbody>
         <tr v-for="connection in connections" :key="connection.id">
           <td>
@@ -240,22 +240,6 @@ function take(files: FileList | null | undefined): void {
   margin-top: 34px;
   padding-bottom: 6px;
   border-bottom: 2px solid var(--ink);
-}
-table {
-  width: 100%;
-  border-collapse: collapse;
-}
-th {
-  text-align: left;
-  font-weight: 400;
-  color: var(--ink-2);
-  padding: 5px 8px 5px 0;
-  border-bottom: 1px solid var(--ink);
-}
-td {
-  padding: 8px 8px 8px 0;
-  border-bottom: 1px solid var(--rule);
-  vertical-align: top;
 }
 .with-action {
   display: flex;

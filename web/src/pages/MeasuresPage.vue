@@ -48,7 +48,7 @@ const found = computed(() => {
       message="Try another word, or clear the search."
     />
     <div v-else class="scroll" tabindex="0" role="region" aria-label="All measures">
-      <table>
+      <table class="ruled">
         <thead>
           <tr>
             <th scope="col">Measure</th>
@@ -106,22 +106,6 @@ const found = computed(() => {
 .scroll {
   overflow-x: auto;
   border-top: 2px solid var(--ink);
-}
-table {
-  width: 100%;
-  border-collapse: collapse;
-}
-th {
-  text-align: left;
-  font-weight: 400;
-  color: var(--ink-2);
-  padding: 5px 18px 5px 0;
-  border-bottom: 1px solid var(--ink);
-}
-td {
-  padding: 7px 18px 7px 0;
-  border-bottom: 1px solid var(--rule-2);
-  vertical-align: top;
 }
 code {
   font-size: 12.5px;

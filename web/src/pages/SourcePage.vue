@@ -196,7 +196,7 @@ const KINDS: Record<Load['kind'], string> = {
       </section>
 
       <h2 class="list-head">History</h2>
-      <table>
+      <table class="ruled">
         <thead>
           <tr>
             <th scope="col">When</th>
@@ -217,7 +217,7 @@ const KINDS: Record<Load['kind'], string> = {
         </tbody>
       </table>
       <h2 class="list-head">Columns</h2>
-      <table>
+      <table class="ruled">
         <thead>
           <tr>
             <th scope="col">Name</th>
@@ -280,22 +280,6 @@ const KINDS: Record<Load['kind'], string> = {
   margin: 26px 0 0;
   padding-bottom: 6px;
   border-bottom: 2px solid var(--ink);
-}
-table {
-  width: 100%;
-  border-collapse: collapse;
-}
-th {
-  text-align: left;
-  font-weight: 400;
-  color: var(--ink-2);
-  padding: 5px 16px 5px 0;
-  border-bottom: 1px solid var(--ink);
-}
-td {
-  padding: 5px 16px 5px 0;
-  border-bottom: 1px solid var(--rule-2);
-  vertical-align: top;
 }
 .number {
   font-variant-numeric: tabular-nums;
