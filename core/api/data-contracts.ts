@@ -33,6 +33,8 @@ export const unmatchedSchema = z.object({
   /** Texts that no member has, with the records that hold them and the members that look most alike. */
   texts: z.array(z.object({ text: z.string(), count: z.number(), near: z.array(z.object({ key: z.string(), label: z.string() })) })),
   total: z.number(),
+  /** Records that hold any of them, listed or not. */
+  records: z.number(),
 });
 export type Unmatched = z.infer<typeof unmatchedSchema>;
 

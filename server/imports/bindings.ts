@@ -77,6 +77,7 @@ export async function findUnmatched(
     level: bound.level.name,
     levelLabel: bound.level.label,
     total: rows.length,
+    records: rows.reduce((sum, { count }) => sum + count, 0),
     texts: rows.slice(0, LISTED).map(({ text, count }) => ({ text, count, near: nearest(text, known) })),
   };
 }

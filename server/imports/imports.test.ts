@@ -457,6 +457,7 @@ describe('binding to members that are known', () => {
       {
         level: 'country',
         total: 2,
+        records: 2,
         texts: [
           { text: 'Atlantis', count: 1 },
           { text: 'Sveden', count: 1, near: [{ label: 'Sweden' }, {}, {}] },

@@ -4,6 +4,7 @@ export interface Row {
   cells: string[];
 }
 
-/** Rows in the order of the file, many at a time. `onBytes` hears how much of `totalBytes` has been read. */
+/** Rows in the order of the file, many at a time. */
 export type RowBatches = AsyncGenerator<Row[]>;
+/** Hears how much of a file has been read, as a share of 1. */
 export type OnProgress = (share: number) => void;

@@ -11,7 +11,7 @@ export function groupingFields(dataset: Dataset): { name: string; label: string;
     ...dataset.dimensions.flatMap((dimension) =>
       dimension.levels
         .filter((level) => !('hidden' in level && level.hidden))
-        .map((level) => ({ name: level.name, label: level.label, group: dimension.label })),
+        .map((level) => ({ name: level.name, label: level.label, group: ('folder' in level && level.folder) || dimension.label })),
     ),
     ...dataset.facts.flatMap((fact) =>
       fact.fields

@@ -4,7 +4,7 @@ import { computed, ref } from 'vue';
 import { figure } from './use-import.ts';
 
 /** Texts that no member has: each can be said to mean a member. What is said is remembered for the next file. */
-const props = defineProps<{ unmatched: Unmatched; column: string }>();
+defineProps<{ unmatched: Unmatched; column: string }>();
 const emit = defineEmits<{ correct: [level: string, corrections: { text: string; member: string }[]] }>();
 
 const said = ref<Record<string, string>>({});
@@ -13,14 +13,13 @@ const corrections = computed(() =>
     .filter(([, member]) => member !== '')
     .map(([text, member]) => ({ text, member })),
 );
-const records = computed(() => props.unmatched.texts.reduce((sum, { count }) => sum + count, 0));
 </script>
 
 <template>
   <section class="unmatched">
     <p>
       <strong>{{ column }}:</strong> {{ figure(unmatched.total) }} {{ unmatched.total === 1 ? 'text names' : 'texts name' }} no member of
-      {{ unmatched.levelLabel }}, in {{ figure(records) }} records. As they are, those records have no
+      {{ unmatched.levelLabel }}, in {{ figure(unmatched.records) }} records. As they are, those records have no
       {{ unmatched.levelLabel.toLowerCase() }}.
     </p>
     <table>
