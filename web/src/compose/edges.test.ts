@@ -1,8 +1,9 @@
-import { reportSchema, type Crosstab } from '@bold-compass/core/model';
+import { datasetSchema, reportSchema, type Crosstab } from '@bold-compass/core/model';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import definition from '../../../demo/documents/dataset.json';
 import document from '../../../demo/documents/sales-against-target.json';
-import { addField, addMeasure, removeField, removeMeasure, setTotal, shiftField, swapAxes } from './edges.ts';
+import { addField, addMeasure, groupingFields, removeField, removeMeasure, setTotal, shiftField, swapAxes } from './edges.ts';
 
 const exhibit = reportSchema.parse(document).exhibits.find((one): one is Crosstab => one.kind === 'crosstab')!;
 
@@ -48,4 +49,18 @@ describe('putting a cross-tab together', () => {
     };
     expect(addField(ordered, 'side', 'channel').side.order).toEqual({ by: 'label', direction: 'asc' });
   });
+});
+
+it('hidden levels are not offered, and folders group those that are', () => {
+  const dataset = datasetSchema.parse(definition);
+  const [territory] = dataset.dimensions;
+  if (territory.kind !== 'table') throw new Error('Territory is a table');
+  const levels = territory.levels.map((level) =>
+    level.name === 'region' ? { ...level, hidden: true } : level.name === 'city' ? { ...level, folder: 'Places' } : level,
+  );
+  const offered = groupingFields({ ...dataset, dimensions: [{ ...territory, levels }] });
+  expect(offered.filter(({ name }) => ['region', 'country', 'city'].includes(name)).map(({ name, group }) => [name, group])).toEqual([
+    ['country', 'Territory'],
+    ['city', 'Places'],
+  ]);
 });
