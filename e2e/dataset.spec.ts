@@ -16,7 +16,7 @@ test('a file becomes a dataset whose levels, measures and names are changed as a
   await page.getByRole('button', { name: 'Bring it in' }).click();
   await page.waitForURL(/\/reports\//);
   await page.getByRole('link', { name: 'Data' }).click();
-  await page.getByRole('link', { name }).first().click();
+  await page.getByRole('table', { name: 'Datasets' }).getByRole('link', { name }).click();
   await expect(page.getByRole('heading', { name, level: 1 })).toBeVisible();
 
   await page.getByRole('tab', { name: 'Measures and fields' }).click();

@@ -167,7 +167,9 @@ export function useWindows(path: Ref<string>, version: Ref<string>, question: Re
     }
   }
 
-  watch([path, version, question, viewport], () => update(), { deep: true, immediate: true });
+  // Asked in the click itself: by the time the page has drawn what changed around the cells, the answer is on its way.
+  watch([path, version, question], () => update(), { flush: 'sync', immediate: true });
+  watch(viewport, () => update());
   onScopeDispose(() => {
     current = '';
     controller.abort();

@@ -104,10 +104,10 @@ function take(files: FileList | null | undefined): void {
         @change="take(chooser?.files)"
       />
     </div>
-    <h2 class="list-head">Datasets</h2>
+    <h2 id="datasets" class="list-head">Datasets</h2>
     <ProblemState v-if="error" :error="error" @retry="refetch()" />
     <ExhibitState v-else-if="!datasets" kind="loading" title="Fetching the datasets" />
-    <table v-else class="ruled">
+    <table v-else class="ruled" aria-labelledby="datasets">
       <thead>
         <tr>
           <th scope="col">Dataset</th>
@@ -132,8 +132,8 @@ function take(files: FileList | null | undefined): void {
       </tbody>
     </table>
     <template v-if="sources && sources.length > 0">
-      <h2 class="list-head">Records that were brought in</h2>
-      <table class="ruled">
+      <h2 id="records" class="list-head">Records that were brought in</h2>
+      <table class="ruled" aria-labelledby="records">
         <thead>
           <tr>
             <th scope="col">Records</th>
@@ -159,11 +159,11 @@ function take(files: FileList | null | undefined): void {
       </table>
     </template>
     <div class="list-head with-action">
-      <h2>Connections</h2>
+      <h2 id="connections">Connections</h2>
       <button v-if="!adding" type="button" class="button" @click="adding = true">Add one</button>
     </div>
     <ConnectionForm v-if="adding" :known="null" class="form" @saved="saved" @close="adding = false" />
-    <table v-if="connections && connections.length > 0" class="ruled">
+    <table v-if="connections && connections.length > 0" class="ruled" aria-labelledby="connections">
       <tbody>
         <tr v-for="connection in connections" :key="connection.id">
           <td>
