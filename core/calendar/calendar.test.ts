@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { periodSchema } from '../model/index.ts';
 import { civilOf, dayOf, isoDate, parseIsoDate, periodKey, periodLabel, periodRange, shiftDay, shiftRange } from './index.ts';
 
 const anyDay = fc.integer({ min: -200_000, max: 200_000 });
@@ -52,21 +53,58 @@ describe('periods', () => {
   it('hold exactly the days whose key they are', () => {
     fc.assert(
       fc.property(
-        fc.constantFrom('year' as const, 'half_year' as const, 'quarter' as const, 'month' as const, 'iso_week' as const, 'day' as const),
-        anyDay,
-        (period, number) => {
-          const key = periodKey(period, number);
-          const { first, last } = periodRange(period, key)!;
+        fc.constantFrom(...periodSchema.options.filter((period) => period !== 'weekday')),
+        // From the year 1 on: keys have four digits.
+        fc.integer({ min: -700_000, max: 200_000 }),
+        fc.integer({ min: 1, max: 12 }),
+        (period, number, start) => {
+          const key = periodKey(period, number, start);
+          const { first, last } = periodRange(period, key, start)!;
           expect(first).toBeLessThanOrEqual(number);
           expect(last).toBeGreaterThanOrEqual(number);
-          expect(periodKey(period, first)).toBe(key);
-          expect(periodKey(period, last)).toBe(key);
-          expect(periodKey(period, first - 1)).not.toBe(key);
-          expect(periodKey(period, last + 1)).not.toBe(key);
+          expect(periodKey(period, first, start)).toBe(key);
+          expect(periodKey(period, last, start)).toBe(key);
+          expect(periodKey(period, first - 1, start)).not.toBe(key);
+          expect(periodKey(period, last + 1, start)).not.toBe(key);
         },
       ),
-      { seed: 2 },
+      { seed: 2, numRuns: 500 },
     );
+  });
+  it('of a fiscal year are called by the year it ends in', () => {
+    expect(['2025-03-31', '2025-04-01', '2026-03-31'].map((iso) => periodKey('fiscal_year', day(iso), 4))).toEqual([
+      'FY2025',
+      'FY2026',
+      'FY2026',
+    ]);
+    expect(periodKey('fiscal_quarter', day('2025-07-01'), 4)).toBe('FY2026-Q2');
+    expect(periodKey('fiscal_half_year', day('2026-01-15'), 4)).toBe('FY2026-H2');
+    expect(periodKey('fiscal_quarter', day('2026-11-23'))).toBe('FY2026-Q4');
+    expect(periodLabel('fiscal_quarter', 'FY2026-Q2', 'en-GB')).toBe('Q2, fiscal 2026');
+    expect(periodLabel('fiscal_year', 'FY2026', 'en-GB')).toBe('Fiscal 2026');
+  });
+  it.each(['FY2026-Q5', 'FY2026-H3', 'FY26', '2026', 'WY2026-M13', 'WY2026-M1', 'WY2025-W53', 'WY2026-Q0'])('refuse the key %s', (key) => {
+    for (const period of periodSchema.options.slice(7)) expect(periodRange(period, key)).toBeUndefined();
+  });
+  it('of weeks are those of ISO 8601 where the year begins in January', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: -700_000, max: 200_000 }), (number) => {
+        expect(periodKey('week', number)).toBe(`WY${periodKey('iso_week', number)}`);
+      }),
+      { seed: 4 },
+    );
+  });
+  it('of weeks are four, four and five, and a fifty-third week lengthens the last', () => {
+    const weeks = (key: string): number => {
+      const { first, last } = periodRange('week_month', key)!;
+      return (last - first + 1) / 7;
+    };
+    const months = Array.from({ length: 12 }, (_, index) => `M${String(index + 1).padStart(2, '0')}`);
+    // 2025 has 52 weeks and 2026 has 53, by ISO 8601.
+    expect(months.map((month) => weeks(`WY2025-${month}`))).toEqual([4, 4, 5, 4, 4, 5, 4, 4, 5, 4, 4, 5]);
+    expect(months.map((month) => weeks(`WY2026-${month}`))).toEqual([4, 4, 5, 4, 4, 5, 4, 4, 5, 4, 4, 6]);
+    expect(periodLabel('week_month', 'WY2026-M03', 'en-GB')).toBe('Month 3, weeks of 2026');
+    expect(periodLabel('week', 'WY2026-W05', 'en-GB', true)).toBe('Week 5');
   });
 
   it('are worded for people', () => {

@@ -49,5 +49,31 @@ export function periodLabel(period: Period, key: string, locale: string, short =
     }
     case 'year':
       return key;
+    default: {
+      // The fiscal year and the year of weeks: "FY2026", "FY2026-Q1", "WY2026-M03".
+      const [year, part] = key.replace(/^[FW]Y/, '').split('-');
+      const name = period.startsWith('fiscal') ? `Fiscal ${year}` : `Weeks of ${year}`;
+      if (part === undefined) return name;
+      const words = part.replace(/^M0?/, 'Month ').replace(/^W0?/, 'Week ');
+      return short ? words : `${words}, ${name.toLowerCase()}`;
+    }
   }
 }
+
+/** What each period is called, one and several, in the order they are offered. */
+export const PERIOD_WORDS: Record<Period, { label: string; plural: string }> = {
+  year: { label: 'year', plural: 'years' },
+  half_year: { label: 'half-year', plural: 'half-years' },
+  quarter: { label: 'quarter', plural: 'quarters' },
+  month: { label: 'month', plural: 'months' },
+  iso_week: { label: 'ISO week', plural: 'ISO weeks' },
+  day: { label: 'day', plural: 'days' },
+  weekday: { label: 'weekday', plural: 'weekdays' },
+  fiscal_year: { label: 'fiscal year', plural: 'fiscal years' },
+  fiscal_half_year: { label: 'fiscal half-year', plural: 'fiscal half-years' },
+  fiscal_quarter: { label: 'fiscal quarter', plural: 'fiscal quarters' },
+  week_year: { label: 'year of weeks', plural: 'years of weeks' },
+  week_quarter: { label: 'quarter of 13 weeks', plural: 'quarters of 13 weeks' },
+  week_month: { label: 'month of 4-4-5 weeks', plural: 'months of 4-4-5 weeks' },
+  week: { label: 'week of the year of weeks', plural: 'weeks of the year of weeks' },
+};

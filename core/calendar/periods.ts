@@ -6,11 +6,11 @@ export interface DayRange {
   last: Day;
 }
 
-/** One way of cutting time: its key for a day, and the days a key stands for. */
+/** One way of cutting time: its key for a day, and the days a key stands for. `start` is the fiscal year's first month. */
 interface PeriodUnit {
-  key(day: Day): string;
+  key(day: Day, start: number): string;
   /** The days of a key; undefined where the text is no key of this unit or the unit names no range (weekdays). */
-  range(key: string): DayRange | undefined;
+  range(key: string, start: number): DayRange | undefined;
 }
 
 const monthsUnit = (months: number, key: (year: number, index: number) => string, pattern: RegExp): PeriodUnit => ({
@@ -38,23 +38,99 @@ function isoWeekOf(day: Day): { year: number; week: number } {
 }
 
 const two = (value: number): string => String(value).padStart(2, '0');
+const four = (value: number): string => String(value).padStart(4, '0');
+
+/** Months from the fiscal year's start to the January it is named by: a year is called by the one it ends in. */
+const lead = (start: number): number => (13 - start) % 12;
+
+/** Parts of the fiscal year, `parts` of them, cut at months. */
+function fiscalUnit(parts: number, letter: string): PeriodUnit {
+  const months = 12 / parts;
+  const pattern = letter === '' ? /^FY(\d{4})$/ : new RegExp(`^FY(\\d{4})-${letter}(\\d)$`);
+  return {
+    key(day, start) {
+      const { year, month } = civilOf(day);
+      const index = year * 12 + month - 1 + lead(start);
+      const part = Math.floor((index % 12) / months) + 1;
+      return `FY${four(Math.floor(index / 12))}${letter === '' ? '' : `-${letter}${part}`}`;
+    },
+    range(text, start) {
+      const match = pattern.exec(text);
+      const part = Number(match?.[2] ?? 1);
+      if (!match || part < 1 || part > parts) return undefined;
+      const from = Number(match[1]) * 12 + (part - 1) * months - lead(start);
+      const monthStart = (index: number): Day => dayOf(Math.floor(index / 12), (index % 12) + 1, 1);
+      return { first: monthStart(from), last: monthStart(from + months) - 1 };
+    },
+  };
+}
+
+/** First day of the year of weeks: the Monday nearest the first day of the fiscal year, as ISO 8601 has it for January. */
+function weekYearStart(year: number, start: number): Day {
+  const index = year * 12 - lead(start);
+  const fourth = dayOf(Math.floor(index / 12), (index % 12) + 1, 4);
+  return fourth - isoWeekday(fourth) + 1;
+}
+
+/** The year of weeks that a day lies in, and the weeks before it there. */
+function weekOf(day: Day, start: number): { year: number; week: number; weeks: number } {
+  let year = Math.floor((civilOf(day).year * 12 + civilOf(day).month - 1 + lead(start)) / 12);
+  if (day < weekYearStart(year, start)) year--;
+  else if (day >= weekYearStart(year + 1, start)) year++;
+  const first = weekYearStart(year, start);
+  return { year, week: Math.floor((day - first) / 7), weeks: (weekYearStart(year + 1, start) - first) / 7 };
+}
+
+/** Weeks before each month of a quarter of thirteen: four, four and five; a fifty-third week lengthens the last month. */
+const BEFORE_MONTH = [0, 4, 8];
+const QUARTER_WEEKS = 13;
+
+/** Parts of the year of weeks; `firstWeek` counts the weeks before part `index`, both from 0. */
+function weekUnit(letter: string, parts: number, partOf: (week: number) => number, firstWeek: (part: number) => number): PeriodUnit {
+  const pattern = letter === '' ? /^WY(\d{4})$/ : new RegExp(`^WY(\\d{4})-${letter}(\\d+)$`);
+  const name = (year: number, part: number): string =>
+    `WY${four(year)}${letter === '' ? '' : `-${letter}${parts > 9 ? two(part + 1) : part + 1}`}`;
+  return {
+    key(day, start) {
+      const { year, week } = weekOf(day, start);
+      return name(year, partOf(week));
+    },
+    range(text, start) {
+      const match = pattern.exec(text);
+      if (!match) return undefined;
+      const [year, part] = [Number(match[1]), Number(match[2] ?? 1) - 1];
+      const { weeks } = weekOf(weekYearStart(year, start), start);
+      if (part < 0 || part >= (parts === 53 ? weeks : parts) || name(year, part) !== text) return undefined;
+      const from = weekYearStart(year, start);
+      const end = part + 1 >= parts ? weeks : firstWeek(part + 1);
+      return { first: from + firstWeek(part) * 7, last: from + end * 7 - 1 };
+    },
+  };
+}
+
+const quarterOf = (week: number): number => Math.min(Math.floor(week / QUARTER_WEEKS), 3);
+function monthOf(week: number): number {
+  const quarter = quarterOf(week);
+  const within = week - quarter * QUARTER_WEEKS;
+  return quarter * 3 + (within < BEFORE_MONTH[1] ? 0 : within < BEFORE_MONTH[2] ? 1 : 2);
+}
 
 const units: Record<Period, PeriodUnit> = {
-  year: monthsUnit(12, (year) => String(year).padStart(4, '0'), /^(\d{4})$/),
-  half_year: monthsUnit(6, (year, half) => `${year}-H${half}`, /^(\d{4})-H(\d)$/),
-  quarter: monthsUnit(3, (year, quarter) => `${year}-Q${quarter}`, /^(\d{4})-Q(\d)$/),
-  month: monthsUnit(1, (year, month) => `${year}-${two(month)}`, /^(\d{4})-(\d{2})$/),
+  year: monthsUnit(12, (year) => four(year), /^(\d{4})$/),
+  half_year: monthsUnit(6, (year, half) => `${four(year)}-H${half}`, /^(\d{4})-H(\d)$/),
+  quarter: monthsUnit(3, (year, quarter) => `${four(year)}-Q${quarter}`, /^(\d{4})-Q(\d)$/),
+  month: monthsUnit(1, (year, month) => `${four(year)}-${two(month)}`, /^(\d{4})-(\d{2})$/),
   iso_week: {
     key(day) {
       const { year, week } = isoWeekOf(day);
-      return `${year}-W${two(week)}`;
+      return `${four(year)}-W${two(week)}`;
     },
     range(text) {
       const match = /^(\d{4})-W(\d{2})$/.exec(text);
       if (!match) return undefined;
       const fourth = dayOf(Number(match[1]), 1, 4);
       const first = fourth - isoWeekday(fourth) + 1 + (Number(match[2]) - 1) * 7;
-      return units.iso_week.key(first) === text ? { first, last: first + 6 } : undefined;
+      return units.iso_week.key(first, 1) === text ? { first, last: first + 6 } : undefined;
     },
   },
   day: {
@@ -65,16 +141,37 @@ const units: Record<Period, PeriodUnit> = {
     },
   },
   weekday: { key: (day) => String(isoWeekday(day)), range: () => undefined },
+  fiscal_year: fiscalUnit(1, ''),
+  fiscal_half_year: fiscalUnit(2, 'H'),
+  fiscal_quarter: fiscalUnit(4, 'Q'),
+  week_year: weekUnit(
+    '',
+    1,
+    () => 0,
+    () => 0,
+  ),
+  week_quarter: weekUnit('Q', 4, quarterOf, (quarter) => quarter * QUARTER_WEEKS),
+  week_month: weekUnit('M', 12, monthOf, (month) => Math.floor(month / 3) * QUARTER_WEEKS + BEFORE_MONTH[month % 3]),
+  week: weekUnit(
+    'W',
+    53,
+    (week) => week,
+    (week) => week,
+  ),
 };
 
-/** The key of the period a day lies in: `2026`, `2026-H1`, `2026-Q2`, `2026-04`, `2026-W05` (ISO 8601), `2026-04-01`, `1` for Monday. */
-export function periodKey(period: Period, day: Day): string {
-  return units[period].key(day);
+/**
+ * The key of the period a day lies in: `2026`, `2026-H1`, `2026-Q2`, `2026-04`, `2026-W05` (ISO 8601), `2026-04-01`, `1`
+ * for Monday; `FY2026-Q1` in the fiscal year that ends in 2026 and begins with month `yearStart`; `WY2026-M03` and
+ * `WY2026-W11` where that year is cut into weeks by 4-4-5 (common practice, no source).
+ */
+export function periodKey(period: Period, day: Day, yearStart = 1): string {
+  return units[period].key(day, yearStart);
 }
 
 /** First and last day of a period's key; undefined for a text that is no key of it, and for weekdays. */
-export function periodRange(period: Period, key: string): DayRange | undefined {
-  return units[period].range(key);
+export function periodRange(period: Period, key: string, yearStart = 1): DayRange | undefined {
+  return units[period].range(key, yearStart);
 }
 
 const MONTHS: Partial<Record<ShiftUnit, number>> = { year: 12, quarter: 3, month: 1 };

@@ -4,5 +4,4 @@ export * from './builder.ts';
 export { runQuery } from './run.ts';
 export { listRecords, type RecordPage, type RecordQuery, type RecordValue } from './records.ts';
 export { axisMembers } from './members.ts';
-export { calendarPeriods } from './source.ts';
 export { compareText } from './text.ts';

@@ -12,20 +12,21 @@ export type FieldSource =
   /** A period of the day that each record refers to. */
   | { kind: 'period'; link: string; reference: Int32Array; coded: Coded };
 
-const calendars = new WeakMap<Store, Map<Period, Coded>>();
+const calendars = new WeakMap<Store, Map<string, Coded>>();
 
 /** The periods of all days of the calendar, coded in the order of time. */
-export function calendarPeriods(store: Store, period: Period): Coded {
+function calendarPeriods(store: Store, period: Period, yearStart: number | undefined): Coded {
   let known = calendars.get(store);
   if (!known) calendars.set(store, (known = new Map()));
-  let coded = known.get(period);
+  const id = `${period} ${yearStart}`;
+  let coded = known.get(id);
   if (!coded) {
     const { first, days } = store.calendar;
-    const keys = Array.from({ length: days }, (_, index) => periodKey(period, first + index));
+    const keys = Array.from({ length: days }, (_, index) => periodKey(period, first + index, yearStart));
     const members = [...new Set(keys)].sort();
     const codeOf = new Map(members.map((member, index) => [member, index + 1]));
     coded = { codes: Int32Array.from(keys, (key) => codeOf.get(key)!), members };
-    known.set(period, coded);
+    known.set(id, coded);
   }
   return coded;
 }
@@ -48,7 +49,12 @@ export function fieldSource(dataset: Dataset, store: Store, fact: Fact, name: st
   const link = linkTo(fact, place.dimension)!;
   const reference = table.links[place.dimension.name];
   if (place.kind === 'period') {
-    return { kind: 'period', link: place.dimension.name, reference, coded: calendarPeriods(store, place.level.period) };
+    return {
+      kind: 'period',
+      link: place.dimension.name,
+      reference,
+      coded: calendarPeriods(store, place.level.period, place.dimension.yearStart),
+    };
   }
   const linked = link.level ? store.rollups[rollupName(place.dimension.name, link.level)] : store.dimensions[place.dimension.name];
   const field = place.kind === 'level' ? place.level.name : place.field.name;

@@ -25,6 +25,20 @@ describe('figures', () => {
     expect(cellText(null, euro, 'en-GB')).toBe('–');
     expect(figureText(Number.NaN, euro, 'en-GB')).toBe('–');
   });
+  it('write durations of seconds as hours, minutes and seconds', () => {
+    const duration = { kind: 'duration', decimals: 0, unit: 'one' } as const;
+    expect([0, 59.6, 3_661, 93_789, -75, -0.2, null].map((seconds) => cellText(seconds, duration, 'en-GB'))).toEqual([
+      '0:00:00',
+      '0:01:00',
+      '1:01:01',
+      '26:03:09',
+      '−0:01:15',
+      '0:00:00',
+      '–',
+    ]);
+    expect(figureText(60, duration, 'en-GB')).toBe('0:01:00');
+    expect(unitWords(duration, 'en-GB')).toBe('hours:minutes:seconds');
+  });
   it('follow the locale', () => {
     expect(cellText(1234.5, { kind: 'number', decimals: 1, unit: 'one' }, 'de-DE')).toBe('1.234,5');
   });

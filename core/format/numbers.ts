@@ -22,9 +22,18 @@ const digits = (value: number, decimals: number, locale: string): string => {
   return /[1-9]/.test(text) ? text.replace('-', '\u2212') : text.replace('-', '');
 };
 
+/** Seconds as hours, minutes and seconds: "26:03:09", by the extended format of ISO 8601 with as many hours as there are. */
+function durationText(seconds: number): string {
+  const whole = Math.round(Math.abs(seconds));
+  const two = (part: number): string => String(part).padStart(2, '0');
+  const text = `${Math.floor(whole / 3600)}:${two(Math.floor(whole / 60) % 60)}:${two(whole % 60)}`;
+  return seconds < 0 && whole > 0 ? `\u2212${text}` : text;
+}
+
 /** A cell's text: the bare figure. Units, currency and percent sign stand in the header (see `unitWords`). */
 export function cellText(value: number | null, format: NumberFormat, locale: string): string {
   if (value === null || Number.isNaN(value)) return NO_VALUE;
+  if (format.kind === 'duration') return durationText(value);
   const scaled = format.kind === 'percent' ? value * 100 : value / UNIT_DIVISOR[format.unit];
   return digits(scaled, format.decimals, locale);
 }
@@ -41,6 +50,7 @@ export function figureText(value: number | null, format: NumberFormat, locale: s
   if (value === null || Number.isNaN(value)) return NO_VALUE;
   const text = cellText(value, format, locale);
   if (format.kind === 'percent') return `${text}\u00a0%`;
+  if (format.kind === 'duration') return text;
   const unit = UNIT_SIGN[format.unit];
   return format.kind === 'currency' && format.currency ? `${currencySign(format.currency, locale)}\u00a0${text}${unit}` : `${text}${unit}`;
 }
@@ -48,6 +58,7 @@ export function figureText(value: number | null, format: NumberFormat, locale: s
 /** The unit in words, for the line over a table: "thousand euro", "%". Empty for plain numbers. */
 export function unitWords(format: NumberFormat, locale: string): string {
   if (format.kind === 'percent') return '%';
+  if (format.kind === 'duration') return 'hours:minutes:seconds';
   const scale = format.unit === 'one' ? '' : format.unit;
   if (format.kind !== 'currency' || !format.currency) return scale;
   const name = new Intl.DisplayNames(locale, { type: 'currency' }).of(format.currency) ?? format.currency;

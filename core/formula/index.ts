@@ -4,3 +4,4 @@ export { printFormula, printName } from './print.ts';
 export { planFormula, planMeasure, evaluateCell, type CellExpression, type FactAggregate, type MeasurePlan } from './plan.ts';
 export { knownNames } from './conditions.ts';
 export { namesIn } from './mentions.ts';
+export { planCalculatedField } from './calculated.ts';

@@ -25,11 +25,20 @@ export const fieldSchema = z.object({
   hidden: z.boolean().optional(),
   /** Where it is offered, among others that belong together. */
   folder: z.string().optional(),
+  /** Arithmetic over other fields of the same record; `column` is then worked out, rounded to `scale`. For facts only. */
+  formula: z.string().min(1).optional(),
 });
 export type Field = z.infer<typeof fieldSchema>;
 
-/** The periods a date can be grouped by. */
-export const periodSchema = z.enum(['year', 'half_year', 'quarter', 'month', 'iso_week', 'day', 'weekday']);
+/**
+ * The periods a date can be grouped by. Fiscal ones begin with the month that the calendar says; those of weeks cut
+ * that year into whole weeks, thirteen a quarter, as months of four, four and five.
+ */
+export const periodSchema = z.enum([
+  ...(['year', 'half_year', 'quarter', 'month', 'iso_week', 'day', 'weekday'] as const),
+  ...(['fiscal_year', 'fiscal_half_year', 'fiscal_quarter'] as const),
+  ...(['week_year', 'week_quarter', 'week_month', 'week'] as const),
+]);
 export type Period = z.infer<typeof periodSchema>;
 
 export const levelSchema = fieldSchema.extend({
@@ -39,6 +48,11 @@ export const levelSchema = fieldSchema.extend({
   plural: z.string().min(1),
   /** A field of the same dimension whose order the members follow, where that is not the order of their words. */
   orderBy: nameSchema.optional(),
+  /**
+   * Column of words that stand below several parents. `column` is then worked out: the words with the parent's after
+   * them, "Valencia, Spain", so that each member is below one parent.
+   */
+  within: z.string().min(1).optional(),
 });
 export type Level = z.infer<typeof levelSchema>;
 
@@ -77,6 +91,8 @@ export const calendarDimensionSchema = z.object({
   name: nameSchema,
   label: z.string().min(1),
   levels: z.array(calendarLevelSchema).min(1),
+  /** Month (1 to 12) that the fiscal year begins with. */
+  yearStart: z.number().int().min(1).max(12).optional(),
 });
 export type CalendarDimension = z.infer<typeof calendarDimensionSchema>;
 

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 
-/** How a number is written. The unit divides the value and is named once, in the header. */
+/** How a number is written. The unit divides the value and is named once, in the header. Durations are kept in seconds. */
 export const numberFormatSchema = z.object({
   kind: z.enum(['number', 'currency', 'percent', 'duration']).default('number'),
   decimals: z.number().int().min(0).max(6).default(0),

@@ -1,4 +1,17 @@
-import type { CalendarDimension, CalendarLevel, Dataset, Dimension, Fact, Field, Level, Link, Measure, TableDimension } from './dataset.ts';
+import {
+  periodSchema,
+  type CalendarDimension,
+  type CalendarLevel,
+  type Dataset,
+  type Dimension,
+  type Fact,
+  type Field,
+  type Level,
+  type Link,
+  type Measure,
+  type Period,
+  type TableDimension,
+} from './dataset.ts';
 
 /** Where a name leads: a level or attribute of a dimension, or a field of a fact. */
 export type FieldPlace =
@@ -85,14 +98,21 @@ export function linkTo(fact: Fact, dimension: Dimension): Link | undefined {
 }
 
 /** Periods that another period can be told from: a month tells its quarter, a week tells only its days' own. */
-const TOLD_BY: Record<string, string[]> = {
+const TOLD_BY: Record<Period, readonly Period[]> = {
   year: ['year'],
   half_year: ['year', 'half_year'],
   quarter: ['year', 'half_year', 'quarter'],
-  month: ['year', 'half_year', 'quarter', 'month'],
+  month: ['year', 'half_year', 'quarter', 'month', 'fiscal_year', 'fiscal_half_year', 'fiscal_quarter'],
   iso_week: ['iso_week'],
   weekday: ['weekday'],
-  day: ['year', 'half_year', 'quarter', 'month', 'iso_week', 'day', 'weekday'],
+  fiscal_year: ['fiscal_year'],
+  fiscal_half_year: ['fiscal_year', 'fiscal_half_year'],
+  fiscal_quarter: ['fiscal_year', 'fiscal_half_year', 'fiscal_quarter'],
+  week_year: ['week_year'],
+  week_quarter: ['week_year', 'week_quarter'],
+  week_month: ['week_year', 'week_quarter', 'week_month'],
+  week: ['week_year', 'week_quarter', 'week_month', 'week'],
+  day: periodSchema.options,
 };
 
 /**

@@ -97,7 +97,7 @@ export class Catalogue {
       counted = Promise.all(
         dataset.facts.map(async (fact) => {
           if (fact.live) return { label: fact.label, rows: null };
-          const { rows } = await this.connection.pool.query<{ n: string }>(`SELECT count(*) AS n FROM ${tableOf(dataset, fact)}`);
+          const { rows } = await this.connection.pool.query<{ n: string }>(`SELECT count(*) AS n FROM ${tableOf(dataset, fact)} AS f`);
           return { label: fact.label, rows: Number(rows[0].n) };
         }),
       );

@@ -152,7 +152,7 @@ async function calendarSpan(client: pg.ClientBase, dataset: Dataset): Promise<St
         const link = linkTo(fact, dimension);
         if (!link) return [];
         const column = `${identifier(link.column)}::date`;
-        return [`SELECT min(${column}) AS first, max(${column}) AS last FROM ${tableOf(dataset, fact)}`];
+        return [`SELECT min(${column}) AS first, max(${column}) AS last FROM ${tableOf(dataset, fact)} AS f`];
       }),
   );
   if (spans.length === 0) return { first: 0, days: 0 };

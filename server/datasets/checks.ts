@@ -1,5 +1,5 @@
 import type { Finding } from '@bold-compass/core/api';
-import { describeProblem, FormulaError, planMeasure } from '@bold-compass/core/formula';
+import { describeProblem, FormulaError, planCalculatedField, planMeasure } from '@bold-compass/core/formula';
 import { linkTo, type Dataset, type Fact, type TableDimension } from '@bold-compass/core/model';
 import type pg from 'pg';
 import { identifier, qualified, tableOf } from '../sql/index.ts';
@@ -20,8 +20,8 @@ async function count(client: pg.ClientBase, rows: string): Promise<{ n: number; 
 }
 
 /** Looks at the data behind a definition: what joins do, whether hierarchies hold, whether measures can be worked out. */
-export async function checkDataset(client: pg.ClientBase, dataset: Dataset): Promise<Finding[]> {
-  const findings: Finding[] = [];
+export async function checkDataset(client: pg.ClientBase, definition: Dataset): Promise<Finding[]> {
+  const { findings, dataset } = checkCalculatedFields(definition);
   for (const dimension of dataset.dimensions) {
     if (dimension.kind !== 'table') continue;
     findings.push(...(await checkKey(client, dataset, dimension)));
@@ -31,7 +31,28 @@ export async function checkDataset(client: pg.ClientBase, dataset: Dataset): Pro
       if (finding) findings.push(finding);
     }
   }
-  return [...findings, ...checkMeasures(dataset)];
+  return [...findings, ...checkMeasures(definition)];
+}
+
+/** Calculated fields that cannot be worked out, and the definition without them, so that the rest can be looked at. */
+function checkCalculatedFields(dataset: Dataset): { findings: Finding[]; dataset: Dataset } {
+  const findings: Finding[] = [];
+  const facts = dataset.facts.map((fact) => {
+    const fields = fact.fields.filter((field) => {
+      if (!field.formula) return true;
+      try {
+        planCalculatedField(dataset, fact, field);
+        return true;
+      } catch (error) {
+        if (!(error instanceof FormulaError)) throw error;
+        const words = `${field.label} cannot be worked out. ${describeProblem(error.problem)}`;
+        findings.push({ kind: 'refused', about: { fact: fact.name }, words, examples: [] });
+        return false;
+      }
+    });
+    return { ...fact, fields };
+  });
+  return { findings, dataset: { ...dataset, facts } };
 }
 
 /** A key that two rows have would count the records of each twice. */
@@ -63,7 +84,7 @@ async function checkHierarchy(client: pg.ClientBase, dataset: Dataset, dimension
     findings.push({
       kind: 'notice',
       about: { dimension: dimension.name, level: level.name },
-      words: `${number.format(n)} ${n === 1 ? 'member' : 'members'} of ${level.label} ${n === 1 ? 'is' : 'are'} below several members of ${above.label}. Each is shown below each; alone, the level adds them up.`,
+      words: `${number.format(n)} ${n === 1 ? 'member' : 'members'} of ${level.label} ${n === 1 ? 'is' : 'are'} below several members of ${above.label}. Each is shown below each; alone, the level adds them up. Tell them with their parent to make them several.`,
       examples,
     });
   }

@@ -7,6 +7,7 @@ import type {
   JoinSuggestion,
   MeasureUse,
   MemberNode,
+  ReportView,
   Touched,
 } from '@bold-compass/core/api';
 import type { Dataset } from '@bold-compass/core/model';
@@ -97,6 +98,62 @@ describe('what the data says', () => {
     );
     const found = (await findings()).find(({ about }) => about.dimension === 'territory' && about.level === 'city')!;
     expect(found).toMatchObject({ kind: 'notice', examples: ['Stockholm in Norway, Sweden'] });
+    await edit((definition) => {
+      const territory = definition.dimensions.find(({ name }) => name === 'territory')!;
+      if (territory.kind !== 'table') return;
+      const city = territory.levels.find(({ name }) => name === 'city')!;
+      Object.assign(city, { within: 'city', column: 'city told' });
+    });
+    expect((await findings()).some(({ about }) => about.dimension === 'territory' && about.level === 'city')).toBe(false);
+    const members = (await agent.get(`${D}/dimensions/territory/members`).expect(200)).body as MemberNode[];
+    expect(members.map(({ label }) => label)).toEqual(expect.arrayContaining(['Stockholm, Sweden', 'Stockholm, Norway']));
+    await agent.delete(`${D}/draft`).expect(200);
+  });
+
+  it('works calculated fields out once for each record, and says what is wrong with one', async () => {
+    const field = (formula: string) => (definition: Dataset) =>
+      void definition.facts
+        .find(({ name }) => name === 'orders')!
+        .fields.push({ name: 'listed', label: 'Listed', column: 'calculated listed', type: 'decimal', scale: 2, formula });
+    for (const [formula, complaint] of [
+      ['quantty * unit_price', 'quantty'],
+      ['quantity * region', 'region'],
+      ['sum(quantity)', 'sum(quantity)'],
+    ]) {
+      await edit(field(formula));
+      const refused = (await findings()).filter(({ kind, about }) => kind === 'refused' && about.fact === 'orders');
+      expect(refused.map(({ words }) => words).join()).toContain(complaint);
+      await agent.delete(`${D}/draft`).expect(200);
+    }
+    await edit((definition) => {
+      field('quantity * unit_price')(definition);
+      definition.measures.push({
+        ...{ name: 'listed_most', label: 'Largest listed', formula: 'max(listed)', fact: 'orders', direction: 'higher' },
+        format: { kind: 'number', decimals: 2, unit: 'one' },
+      });
+    });
+    await agent.post(`${D}/apply`).send({}).expect(200);
+    const report = structuredClone((await agent.get('/api/reports/sales-against-target').expect(200)).body as ReportView).report;
+    const exhibit = report.exhibits.find(({ kind }) => kind === 'crosstab')!;
+    if (exhibit.kind === 'crosstab') exhibit.cells = [{ measure: 'listed_most' }];
+    const { body: view } = await agent.get('/api/reports/sales-against-target?draft=true').expect(200);
+    await agent
+      .put('/api/reports/sales-against-target')
+      .send({ report, revision: (view as ReportView).revision })
+      .expect(200);
+    const { body } = await agent
+      .post(`/api/reports/sales-against-target/exhibits/${exhibit.id}/crosstab`)
+      .send({
+        ...{ scope: {}, draft: true, rows: { from: 0, count: 5 }, columns: { from: 0, count: 5 } },
+        side: { open: { depth: 0, flipped: [] }, order: { by: 'label', direction: 'asc' }, hideEmpty: true },
+        top: { open: { depth: 0, flipped: [] }, order: { by: 'label', direction: 'asc' }, hideEmpty: true },
+      })
+      .expect(200);
+    const [{ most }] = await rows<{ most: number }>(
+      `SELECT max(quantity * unit_price)::float8 AS most FROM hollin_marsh.order_lines WHERE status <> 'Cancelled'`,
+    );
+    const { cells } = body as CrosstabResponse;
+    expect(cells.at(-1)!.at(-1)).toBe(most);
   });
 
   it('reports rings and lost rows of a parent–child tree', async () => {

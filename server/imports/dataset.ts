@@ -1,3 +1,4 @@
+import { PERIOD_WORDS } from '@bold-compass/core/calendar';
 import { printName } from '@bold-compass/core/formula';
 import {
   REPORT_SCHEMA_VERSION,
@@ -36,25 +37,17 @@ export function nameFor(label: string, taken: Set<string>): string {
   return name;
 }
 
-const PERIODS = [
-  { period: 'year', label: 'year', plural: 'years' },
-  { period: 'half_year', label: 'half-year', plural: 'half-years' },
-  { period: 'quarter', label: 'quarter', plural: 'quarters' },
-  { period: 'month', label: 'month', plural: 'months' },
-  { period: 'iso_week', label: 'ISO week', plural: 'ISO weeks' },
-  { period: 'day', label: 'day', plural: 'days' },
-  { period: 'weekday', label: 'weekday', plural: 'weekdays' },
-] as const;
+const PERIODS = ['year', 'half_year', 'quarter', 'month', 'iso_week', 'day', 'weekday'] as const;
 
 function calendarFor(column: NamedColumn, taken: Set<string>): CalendarDimension {
   return {
     kind: 'calendar',
     name: `calendar of ${column.column}`,
     label: column.name,
-    levels: PERIODS.map(({ period, label, plural }) => ({
+    levels: PERIODS.map((period) => ({
       name: nameFor(`${column.column} ${period}`, taken),
-      label: `${column.name}, ${label}`,
-      plural: `${plural} of ${column.name}`,
+      label: `${column.name}, ${PERIOD_WORDS[period].label}`,
+      plural: `${PERIOD_WORDS[period].plural} of ${column.name}`,
       period,
     })),
   };

@@ -1,4 +1,6 @@
-import type { Dataset, Fact, TableDimension } from '@bold-compass/core/model';
+import type { ArithmeticOperator, RecordExpression } from '@bold-compass/core/engine';
+import { planCalculatedField } from '@bold-compass/core/formula';
+import type { Dataset, Fact, Level, TableDimension } from '@bold-compass/core/model';
 
 /** A name as an SQL identifier. The only way names of tables and columns enter a statement. */
 export function identifier(name: string): string {
@@ -10,12 +12,65 @@ export function qualified(schema: string, table: string): string {
   return `${identifier(schema)}.${identifier(table)}`;
 }
 
-type TablePart = Pick<Fact, 'table' | 'schema'> & Partial<Pick<TableDimension, 'tree' | 'key' | 'levels'>>;
-
-/** The table of a fact or a dimension, to be given an alias; a tree is laid out in levels. */
-export function tableOf(dataset: Dataset, part: TablePart): string {
+/** The table of a fact or a dimension, to be given an alias, with the columns that are worked out; a tree is laid out in levels. */
+export function tableOf(dataset: Dataset, part: Fact | TableDimension): string {
   const table = qualified(part.schema ?? dataset.schema, part.table);
-  return part.tree && part.key && part.levels ? treeTable(table, part.key, part.tree, part.levels.length) : table;
+  if ('fields' in part) return withCalculated(dataset, part, table);
+  if (part.tree) return treeTable(table, part.key, part.tree, part.levels.length);
+  const within = part.levels.flatMap((level, depth) =>
+    level.within ? [`${memberSql(part.levels, depth)} AS ${identifier(level.column)}`] : [],
+  );
+  return within.length === 0 ? table : `(SELECT c.*, ${within.join(', ')} FROM ${table} AS c)`;
+}
+
+/** The records of a fact, from a table or a query, with its calculated fields as columns. */
+export function withCalculated(dataset: Dataset, fact: Fact, records: string): string {
+  const calculated = fact.fields.flatMap((field) => {
+    if (!field.formula) return [];
+    const column = (name: string): string => `c.${identifier(fact.fields.find((one) => one.name === name)!.column)}`;
+    const value = arithmeticSql(planCalculatedField(dataset, fact, field), column);
+    return [`round((${value})::numeric, ${field.scale}) AS ${identifier(field.column)}`];
+  });
+  return calculated.length === 0 ? records : `(SELECT c.*, ${calculated.join(', ')} FROM ${records} AS c)`;
+}
+
+/** A member's key where words stand below several parents: with its parents' after them. */
+function memberSql(levels: Level[], depth: number): string {
+  const { within, column } = levels[depth];
+  const own = `c.${identifier(within ?? column)}::text`;
+  return within && depth > 0 ? `(${own} || coalesce(', ' || ${memberSql(levels, depth - 1)}, ''))` : own;
+}
+
+const OPERATIONS: Record<ArithmeticOperator, (left: string, right: string) => string> = {
+  '+': (left, right) => `(${left} + ${right})`,
+  '-': (left, right) => `(${left} - ${right})`,
+  '*': (left, right) => `(${left} * ${right})`,
+  '/': (left, right) => `((${left})::float8 / nullif((${right})::float8, 0))`,
+  '^': (left, right) => `power((${left})::float8, (${right})::float8)`,
+  '%': (left, right) => `(${left} % nullif(${right}, 0))`,
+};
+
+/** A record expression as SQL, given what fields and choices are. */
+export function arithmeticSql(
+  expression: RecordExpression,
+  field: (name: string) => string,
+  choose: (expression: Extract<RecordExpression, { kind: 'choose' }>) => string = () => 'NULL',
+): string {
+  const sql = (part: RecordExpression): string => arithmeticSql(part, field, choose);
+  switch (expression.kind) {
+    case 'constant':
+      return `(${expression.value.toFixed(expression.scale)})::numeric`;
+    case 'field':
+      return field(expression.name);
+    case 'negate':
+      return `(-${sql(expression.operand)})`;
+    case 'arithmetic':
+      return OPERATIONS[expression.op](sql(expression.left), sql(expression.right));
+    case 'coalesce':
+      return `coalesce(${expression.items.map(sql).join(', ')})`;
+    case 'choose':
+      return choose(expression);
+  }
 }
 
 /**

@@ -1,5 +1,5 @@
 import { runQuery, type AggregateCall, type Query, type QueryResult, type RecordExpression, type Store } from '@bold-compass/core/engine';
-import { datasetSchema, type Dataset, type Filter } from '@bold-compass/core/model';
+import { datasetSchema, periodSchema, type Dataset, type Filter } from '@bold-compass/core/model';
 import fc from 'fast-check';
 import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -26,6 +26,7 @@ const dataset: Dataset = datasetSchema.parse({
       key: 'place_id',
       levels: [
         { name: 'region', label: 'Region', plural: 'regions', column: 'region', type: 'text' },
+        { name: 'told', label: 'Place, told', plural: 'places', column: 'told', type: 'text', within: 'place' },
         { name: 'place', label: 'Place', plural: 'places', column: 'place', type: 'text' },
       ],
       attributes: [{ name: 'rent', label: 'Rent', column: 'rent', type: 'decimal', scale: 1 }],
@@ -34,7 +35,8 @@ const dataset: Dataset = datasetSchema.parse({
       kind: 'calendar',
       name: 'calendar',
       label: 'Calendar',
-      levels: (['year', 'half_year', 'quarter', 'month', 'iso_week', 'day', 'weekday'] as const).map((period) => ({
+      yearStart: 4,
+      levels: periodSchema.options.map((period) => ({
         name: period,
         label: period,
         plural: period,
@@ -58,6 +60,10 @@ const dataset: Dataset = datasetSchema.parse({
         { name: 'number', label: 'Number', column: 'number', type: 'integer' },
         { name: 'price', label: 'Price', column: 'price', type: 'decimal', scale: 2 },
         { name: 'sure', label: 'Sure', column: 'sure', type: 'boolean' },
+        {
+          ...{ name: 'worked_out', label: 'Worked out', column: 'worked out', type: 'decimal', scale: 2 },
+          formula: 'price * 1.5 - coalesce(number, 0)',
+        },
       ],
     },
   ],
@@ -93,7 +99,7 @@ const constant = (value: number, scale: number): RecordExpression => ({ kind: 'c
 const numbers: fc.Arbitrary<RecordExpression> = fc.letrec<{ expression: RecordExpression }>((tie) => ({
   expression: fc.oneof(
     { maxDepth: 2, depthSize: 'small' },
-    fc.constantFrom(field('number'), field('price'), field('rent'), constant(1.5, 1), constant(0, 0)),
+    fc.constantFrom(field('number'), field('price'), field('worked_out'), field('rent'), constant(1.5, 1), constant(0, 0)),
     fc.record({ kind: fc.constant('negate' as const), operand: tie('expression') }),
     fc.record({
       kind: fc.constant('arithmetic' as const),
@@ -204,7 +210,7 @@ const aggregate: fc.Arbitrary<AggregateCall> = fc.oneof(
   fc.record({ fn: fc.constant('count' as const), argument: fc.constant(null), where: orNull(leaf) }),
 );
 
-const LEVELS = ['region', 'place', 'word', 'year', 'half_year', 'quarter', 'month', 'iso_week', 'weekday', 'day', 'sure', 'number'];
+const LEVELS = ['region', 'told', 'place', 'word', 'sure', 'number', ...periodSchema.options];
 const query: fc.Arbitrary<Query> = fc
   .record({
     filter: orNull(filter),

@@ -23,7 +23,7 @@ import {
   type Period,
 } from '@bold-compass/core/model';
 import type pg from 'pg';
-import { dateTimeText, identifier, tableOf } from './quote.ts';
+import { arithmeticSql, dateTimeText, identifier, tableOf, withCalculated } from './quote.ts';
 
 /** A statement with its bound values. */
 export interface Statement {
@@ -31,7 +31,22 @@ export interface Statement {
   values: unknown[];
 }
 
-const PERIODS: Record<Period, (date: string) => string> = {
+/** First day of the fiscal year that a date lies in, and of the year it is named by; `lead` months lie between. */
+const named = (date: string, lead: number): string => `date_trunc('year', (${date})::timestamp + interval '${lead} months')`;
+const YEAR = `'"FY"YYYY'`;
+
+/**
+ * A week belongs to the fiscal year of its Thursday, which makes the year begin on the Monday nearest its first day.
+ * `part` makes the part's words of the number of weeks before, which stands in it as w.
+ */
+function ofWeeks(date: string, lead: number, part: string): string {
+  const thursday = `((${date})::date - extract(isodow FROM ${date})::int + 4)`;
+  const first = `(${named(thursday, lead)} - interval '${lead} months')::date`;
+  return `(SELECT to_char(y, '"WY"YYYY') || ${part} FROM (SELECT ${named(thursday, lead)} AS y, (${thursday} - ${first}) / 7 AS w) AS weeks)`;
+}
+const WEEK_QUARTER = 'least(w / 13, 3)';
+
+const PERIODS: Record<Period, (date: string, lead: number) => string> = {
   year: (date) => `to_char(${date}, 'YYYY')`,
   half_year: (date) => `to_char(${date}, 'YYYY') || '-H' || CASE WHEN extract(month FROM ${date}) <= 6 THEN 1 ELSE 2 END`,
   quarter: (date) => `to_char(${date}, 'YYYY"-Q"Q')`,
@@ -39,6 +54,19 @@ const PERIODS: Record<Period, (date: string) => string> = {
   iso_week: (date) => `to_char(${date}, 'IYYY"-W"IW')`,
   day: (date) => `to_char(${date}, 'YYYY-MM-DD')`,
   weekday: (date) => `to_char(${date}, 'ID')`,
+  fiscal_year: (date, lead) => `to_char(${named(date, lead)}, ${YEAR})`,
+  fiscal_half_year: (date, lead) =>
+    `to_char(${named(date, lead)}, ${YEAR}) || '-H' || CASE WHEN extract(month FROM (${date}) + interval '${lead} months') <= 6 THEN 1 ELSE 2 END`,
+  fiscal_quarter: (date, lead) => `to_char((${date}) + interval '${lead} months', '"FY"YYYY"-Q"Q')`,
+  week_year: (date, lead) => ofWeeks(date, lead, `''`),
+  week_quarter: (date, lead) => ofWeeks(date, lead, `'-Q' || (${WEEK_QUARTER} + 1)`),
+  week_month: (date, lead) =>
+    ofWeeks(
+      date,
+      lead,
+      `'-M' || to_char(${WEEK_QUARTER} * 3 + CASE WHEN w - ${WEEK_QUARTER} * 13 < 4 THEN 1 WHEN w - ${WEEK_QUARTER} * 13 < 8 THEN 2 ELSE 3 END, 'FM00')`,
+    ),
+  week: (date, lead) => ofWeeks(date, lead, `'-W' || to_char(w + 1, 'FM00')`),
 };
 
 type ValueType = 'text' | 'number' | 'date' | 'boolean';
@@ -134,7 +162,9 @@ class Compiler {
   }
 
   private from(): string {
-    const records = this.relation ? `(\n${this.relation.sql}\n)` : tableOf(this.dataset, this.fact);
+    const records = this.relation
+      ? withCalculated(this.dataset, this.fact, `(\n${this.relation.sql}\n)`)
+      : tableOf(this.dataset, this.fact);
     return `${records} AS f ${[...this.joins.values()].join(' ')}`;
   }
 
@@ -143,7 +173,10 @@ class Compiler {
     const place = fieldPlace(this.dataset, name);
     if (place.kind === 'fact') return fieldSql(`f.${identifier(place.field.column)}`, place.field.type);
     const link = linkTo(this.fact, place.dimension)!;
-    if (place.kind === 'period') return { sql: PERIODS[place.level.period](`f.${identifier(link.column)}`), type: 'text' };
+    if (place.kind === 'period') {
+      const lead = (13 - (place.dimension.yearStart ?? 1)) % 12;
+      return { sql: PERIODS[place.level.period](`f.${identifier(link.column)}`, lead), type: 'text' };
+    }
     const field = place.kind === 'level' ? place.level : place.field;
     const alias = `d${this.dataset.dimensions.indexOf(place.dimension)}`;
     if (!this.joins.has(alias)) {
@@ -206,31 +239,16 @@ class Compiler {
   }
 
   private expression(expression: RecordExpression): string {
-    const sql = (part: RecordExpression): string => this.expression(part);
-    switch (expression.kind) {
-      case 'constant':
-        this.values.push(expression.value.toFixed(expression.scale));
-        return `$${this.values.length}::numeric`;
-      case 'field': {
-        const { sql: column, type } = this.column(expression.name);
-        if (type !== 'number')
-          throw new QueryError('not-a-number', expression.name, `${expression.name} holds no numbers, so it cannot be calculated with.`);
-        return column;
-      }
-      case 'negate':
-        return `(-${sql(expression.operand)})`;
-      case 'arithmetic': {
-        const [left, right] = [sql(expression.left), sql(expression.right)];
-        if (expression.op === '/') return `((${left})::float8 / nullif((${right})::float8, 0))`;
-        if (expression.op === '^') return `power((${left})::float8, (${right})::float8)`;
-        if (expression.op === '%') return `(${left} % nullif(${right}, 0))`;
-        return `(${left} ${expression.op} ${right})`;
-      }
-      case 'coalesce':
-        return `coalesce(${expression.items.map(sql).join(', ')})`;
-      case 'choose':
-        return `(CASE WHEN ${this.condition(expression.when, (name) => this.column(name))} THEN ${sql(expression.then)} ELSE ${expression.otherwise ? sql(expression.otherwise) : 'NULL'} END)`;
-    }
+    return arithmeticSql(
+      expression,
+      (name) => {
+        const { sql, type } = this.column(name);
+        if (type !== 'number') throw new QueryError('not-a-number', name, `${name} holds no numbers, so it cannot be calculated with.`);
+        return sql;
+      },
+      ({ when, then, otherwise }) =>
+        `(CASE WHEN ${this.condition(when, (name) => this.column(name))} THEN ${this.expression(then)} ELSE ${otherwise ? this.expression(otherwise) : 'NULL'} END)`,
+    );
   }
 
   /** What an aggregate reads: a plain field may also be a text or a date. */

@@ -1,13 +1,15 @@
 <script setup lang="ts">
 import { memberNodeSchema, type DataTable, type Finding } from '@bold-compass/core/api';
-import type { Dimension, Level, TableDimension } from '@bold-compass/core/model';
+import { PERIOD_WORDS } from '@bold-compass/core/calendar';
+import { periodSchema, type Dimension, type Level, type Period, type TableDimension } from '@bold-compass/core/model';
 import { mdiArrowDown, mdiArrowUp, mdiClose, mdiDragVertical } from '@mdi/js';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
 import { z } from 'zod';
 import { ask } from '../api/client.ts';
-import FindingList from './FindingList.vue';
 import { figure } from '../data/use-import.ts';
+import { LOCALE } from '../report/state-words.ts';
+import FindingList from './FindingList.vue';
 
 /** A dimension: its levels in order, its members as a tree. */
 const props = defineProps<{
@@ -37,7 +39,9 @@ function move(index: number, by: number): void {
 }
 /** Columns that are no level yet. */
 const unused = computed(() =>
-  columns.value.filter(({ column }) => !table.value?.levels.some((level) => level.column === column || level.labelColumn === column)),
+  columns.value.filter(
+    ({ column }) => !table.value?.levels.some((level) => [level.column, level.labelColumn, level.within].includes(column)),
+  ),
 );
 function addLevel(column: string): void {
   const found = columns.value.find((one) => one.column === column);
@@ -47,6 +51,29 @@ function addLevel(column: string): void {
   const level: Level = { name, label: found.label, plural: `${found.label.toLowerCase()}s`, column, type: found.type, scale: found.scale };
   setLevels([level, ...table.value.levels]);
 }
+/** Makes the members of a level unique by telling each with its parent, or takes that back. */
+function tellWithParent({ name, column, within }: Level): void {
+  const stored = columns.value.find((one) => one.column === within);
+  if (within) setLevel(name, { column: within, within: undefined, type: stored?.type ?? 'text', scale: stored?.scale ?? 0 });
+  else setLevel(name, { column: `${column}, told with its parent`, within: column, type: 'text', scale: 0 });
+}
+const calendar = computed(() => (props.dimension.kind === 'calendar' ? props.dimension : null));
+/** Adds a period to those that dates are grouped by, in its place, or takes it out. */
+function togglePeriod(period: Period): void {
+  if (!calendar.value) return;
+  const { levels, label } = calendar.value;
+  if (levels.some((level) => level.period === period)) return change({ levels: levels.filter((level) => level.period !== period) });
+  const base = `${label.toLowerCase().replaceAll(/[^a-z0-9]+/g, '_')}_${period}`;
+  let name = props.taken.has(period) ? base : period;
+  for (let number = 2; props.taken.has(name); number++) name = `${base}_${number}`;
+  const words = PERIOD_WORDS[period];
+  const added = [...levels, { name, label: `${label}, ${words.label}`, plural: words.plural, period }];
+  change({ levels: PERIODS.flatMap((one) => added.filter((level) => level.period === one)) });
+}
+const PERIODS = periodSchema.options;
+const MONTHS = Array.from({ length: 12 }, (_, index) =>
+  new Intl.DateTimeFormat(LOCALE, { month: 'long', timeZone: 'UTC' }).format(Date.UTC(2024, index, 1)),
+);
 /** Levels of a tree, from the top down; their columns are worked out. */
 function setDepth(depth: number): void {
   if (!table.value) return;
@@ -153,6 +180,10 @@ watch([() => props.dimension.name, () => props.revision], () => (members.value =
               <option v-for="field in table.attributes" :key="field.name" :value="field.name">{{ field.label }}</option>
             </select>
           </label>
+          <label v-if="index > 0" class="check">
+            <input type="checkbox" :checked="level.within !== undefined" @change="tellWithParent(level)" />
+            each told with its {{ table.levels[index - 1].label.toLowerCase() }}
+          </label>
         </li>
       </VueDraggable>
       <label v-if="unused.length > 0" class="field"
@@ -197,10 +228,34 @@ watch([() => props.dimension.name, () => props.revision], () => (members.value =
       /></label>
     </template>
     <template v-else>
+      <label class="field"
+        >The fiscal year begins in
+        <select
+          class="choice"
+          :value="calendar?.yearStart ?? 1"
+          @change="change({ yearStart: Number(($event.target as HTMLSelectElement).value) })"
+        >
+          <option v-for="(month, index) in MONTHS" :key="month" :value="index + 1">{{ month }}</option>
+        </select>
+      </label>
       <h2 class="part">Dates can be grouped by</h2>
-      <ul class="plain">
-        <li v-for="level in dimension.levels" :key="level.name">{{ level.label }}</li>
+      <ul>
+        <li v-for="period in PERIODS" :key="period">
+          <label class="check">
+            <input
+              type="checkbox"
+              :checked="dimension.levels.some((level) => 'period' in level && level.period === period)"
+              :disabled="dimension.levels.length === 1 && 'period' in dimension.levels[0] && dimension.levels[0].period === period"
+              @change="togglePeriod(period)"
+            />
+            {{ PERIOD_WORDS[period].label }}
+          </label>
+        </li>
       </ul>
+      <p class="muted">
+        Fiscal years are called by the year they end in. A year of weeks begins on the Monday nearest its first day; its quarters have
+        thirteen weeks, as months of four, four and five.
+      </p>
     </template>
     <FindingList :findings="findings" />
     <template v-if="table">
@@ -258,6 +313,18 @@ ul {
 .more .choice {
   width: 100%;
   font-size: 13px;
+}
+.check {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  font-size: 13px;
+  min-height: 24px;
+}
+.levels .check {
+  flex-basis: 100%;
+  padding-left: 22px;
+  color: var(--ink-2);
 }
 .tool {
   width: 26px;

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { describeProblem, FormulaError, planMeasure } from '@bold-compass/core/formula';
+import { describeProblem, FormulaError, planCalculatedField, planMeasure, printName } from '@bold-compass/core/formula';
 import type { Dataset, Field, Measure } from '@bold-compass/core/model';
 import { computed, ref } from 'vue';
 import { TYPE_NAMES } from '../data/type-names.ts';
@@ -45,13 +45,52 @@ function setField({ field, path: [kind, owner] }: Row, part: Partial<Field>): vo
   });
 }
 /** What is wrong with a formula, while it stands. */
-function fault({ name }: Measure): string {
+function faultOf(plan: () => unknown): string {
   try {
-    planMeasure(props.dataset, name);
+    plan();
     return '';
   } catch (error) {
     return error instanceof FormulaError ? describeProblem(error.problem) : (error as Error).message;
   }
+}
+const fault = ({ name }: Measure): string => faultOf(() => planMeasure(props.dataset, name));
+function fieldFault({ field, path: [kind, owner] }: Row): string {
+  const fact = props.dataset.facts.find(({ name }) => name === owner);
+  return kind === 'fact' && fact && field.formula ? faultOf(() => planCalculatedField(props.dataset, fact, field)) : '';
+}
+const isNumber = ({ type }: Field): boolean => type === 'integer' || type === 'decimal';
+/** A field of one value per record, worked out from others of its fact. */
+function addField(owner: string): void {
+  const fact = props.dataset.facts.find(({ name }) => name === owner);
+  if (!fact) return;
+  const taken = new Set(props.dataset.facts.flatMap((one) => one.fields.map(({ name }) => name)));
+  let name = 'calculated_field';
+  for (let number = 2; taken.has(name); number++) name = `calculated_field_${number}`;
+  const first = fact.fields.find((field) => isNumber(field) && !field.formula);
+  const field: Field = {
+    ...{ name, label: 'Calculated field', column: `calculated ${name}`, type: 'decimal', scale: 2 },
+    formula: first ? printName(first.name) : '0',
+  };
+  search.value = '';
+  const facts = props.dataset.facts.map((one) => (one.name === owner ? { ...one, fields: [field, ...one.fields] } : one));
+  emit('change', { ...props.dataset, facts });
+}
+function removeField({ field, path: [, owner] }: Row): void {
+  const facts = props.dataset.facts.map((one) =>
+    one.name === owner ? { ...one, fields: one.fields.filter(({ name }) => name !== field.name) } : one,
+  );
+  emit('change', { ...props.dataset, facts });
+}
+/** The aggregate and field of a formula that is no more than that; others are written by hand. */
+const PLAIN = /^(\w+)\(([^()]*)\)$/;
+const AGGREGATIONS = ['sum', 'avg', 'min', 'max', 'count', 'count_distinct', 'median', 'mode', 'stddev', 'variance'];
+function aggregation({ formula }: Measure): string {
+  const fn = PLAIN.exec(formula.trim())?.[1] ?? '';
+  return AGGREGATIONS.includes(fn) ? fn : '';
+}
+function setAggregation(measure: Measure, fn: string): void {
+  const argument = PLAIN.exec(measure.formula.trim())?.[2] ?? '';
+  setMeasure(measure.name, { formula: `${fn}(${argument})` });
 }
 function addMeasure(): void {
   const taken = new Set(props.dataset.measures.map(({ name }) => name));
@@ -64,6 +103,10 @@ function addMeasure(): void {
   search.value = '';
   emit('change', { ...props.dataset, measures: [measure, ...props.dataset.measures] });
 }
+const AGGREGATION_WORDS: Record<string, string> = {
+  ...{ sum: 'sum', avg: 'average', min: 'smallest', max: 'largest', count: 'number', count_distinct: 'number of different ones' },
+  ...{ median: 'median', mode: 'most frequent', stddev: 'standard deviation', variance: 'variance' },
+};
 const valueOf = (event: Event): string => (event.target as HTMLInputElement | HTMLSelectElement).value;
 </script>
 
@@ -113,6 +156,17 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement | HT
                 :aria-invalid="fault(measure) !== ''"
                 @change="setMeasure(measure.name, { formula: valueOf($event) })"
               />
+              <label v-if="aggregation(measure)" class="aggregation"
+                >counted as
+                <select
+                  class="choice"
+                  :value="aggregation(measure)"
+                  :aria-label="`Aggregation of ${measure.label}`"
+                  @change="setAggregation(measure, valueOf($event))"
+                >
+                  <option v-for="fn in AGGREGATIONS" :key="fn" :value="fn">{{ AGGREGATION_WORDS[fn] }}</option>
+                </select>
+              </label>
               <span v-if="fault(measure)" class="fault">{{ fault(measure) }}</span>
             </td>
             <td>
@@ -144,6 +198,7 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement | HT
                 <option value="number">number</option>
                 <option value="currency">euro</option>
                 <option value="percent">percent</option>
+                <option value="duration">duration</option>
               </select>
               <select
                 class="choice"
@@ -205,7 +260,16 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement | HT
         </tbody>
       </table>
     </div>
-    <h2>Fields</h2>
+    <div class="fields-head">
+      <h2>Fields</h2>
+      <label
+        >Calculate one from others of
+        <select class="choice" value="" aria-label="New calculated field of" @change="addField(valueOf($event))">
+          <option value="">choose a fact</option>
+          <option v-for="fact in dataset.facts" :key="fact.name" :value="fact.name">{{ fact.label }}</option>
+        </select>
+      </label>
+    </div>
     <div class="scroll">
       <table class="ruled">
         <thead>
@@ -230,7 +294,30 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement | HT
               <code>{{ row.field.name }}</code>
             </td>
             <td>{{ row.of }}</td>
-            <td>{{ TYPE_NAMES[row.field.type] }}</td>
+            <td v-if="row.field.formula" class="calculated">
+              <input
+                class="entry mono"
+                :value="row.field.formula"
+                :aria-label="`Formula of ${row.field.label}`"
+                :aria-invalid="fieldFault(row) !== ''"
+                @change="setField(row, { formula: valueOf($event).trim() || row.field.formula })"
+              />
+              <span v-if="fieldFault(row)" class="fault">{{ fieldFault(row) }}</span>
+              <label
+                >kept to
+                <select
+                  class="choice"
+                  :value="row.field.scale"
+                  :aria-label="`Decimals of ${row.field.label}`"
+                  @change="setField(row, { scale: Number(valueOf($event)) })"
+                >
+                  <option v-for="digits in 7" :key="digits" :value="digits - 1">{{ digits - 1 }}</option>
+                </select>
+                decimals
+              </label>
+              <button type="button" class="link" :aria-label="`Take ${row.field.label} out`" @click="removeField(row)">take out</button>
+            </td>
+            <td v-else>{{ TYPE_NAMES[row.field.type] }}</td>
             <td>
               <input
                 class="entry"
@@ -293,6 +380,25 @@ code {
 .mono {
   font-family: ui-monospace, 'DejaVu Sans Mono', monospace;
   font-size: 12.5px;
+}
+.aggregation,
+.calculated label {
+  font-size: 12px;
+  color: var(--ink-2);
+}
+.calculated {
+  min-width: 230px;
+}
+.fields-head {
+  display: flex;
+  justify-content: space-between;
+  align-items: end;
+  margin-top: 16px;
+  border-bottom: 2px solid var(--ink);
+  font-size: 13px;
+}
+.fields-head h2 {
+  border: 0;
 }
 .fault {
   color: var(--off-text);

@@ -10,7 +10,7 @@ function stretch(dataset: Dataset, field: string, members: string[]): string | n
   const place = fieldPlace(dataset, field);
   if (place.kind !== 'period' || members.length < 2) return null;
   const sorted = [...members].sort();
-  const ranges = sorted.map((member) => periodRange(place.level.period, member));
+  const ranges = sorted.map((member) => periodRange(place.level.period, member, place.dimension.yearStart));
   const unbroken = ranges.every((range, index) => range && (index === 0 || range.first === ranges[index - 1]!.last + 1));
   if (!unbroken) return null;
   const sameYear = sorted[0].slice(0, 4) === sorted.at(-1)!.slice(0, 4);
