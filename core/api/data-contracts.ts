@@ -135,6 +135,8 @@ export const tableSummarySchema = z.object({
   name: z.string(),
   rows: z.number(),
   columns: z.array(z.object({ name: z.string(), type: z.string() })),
+  /** Columns that name rows of other tables, by the foreign keys that the database keeps. */
+  references: z.array(z.object({ column: z.string(), schema: z.string(), table: z.string(), key: z.string() })),
 });
 export type TableSummary = z.infer<typeof tableSummarySchema>;
 
@@ -151,6 +153,7 @@ export const newSourceSchema = z.object({
   origin: sqlOriginSchema,
   live: z.boolean().default(false),
 });
+export const rewriteSourceSchema = sqlOriginSchema.pick({ text: true, parameters: true });
 /** Says which new column stands for one that is missing, by their names in the query. */
 export const refreshSchema = z.object({
   mapping: z.record(z.string(), z.string()).default({}),

@@ -16,6 +16,8 @@ export const queryParameterSchema = z.object({
   name: z.string().regex(/^[a-z][a-z0-9_]*$/, 'A parameter is called by small letters, digits and underscores'),
   type: z.enum(['any', 'text', 'number', 'date']),
   value: z.string().max(200),
+  /** Column of the answer whose prompt fills it, where records stay where they are; `value` holds while nothing is chosen. */
+  filledBy: z.string().optional(),
 });
 export type QueryParameter = z.infer<typeof queryParameterSchema>;
 

@@ -112,7 +112,12 @@ export class Inquiry {
       const { rows } = await client.query<TableSummary>(
         `SELECT n.nspname AS schema, c.relname AS name, greatest(c.reltuples, 0)::float8 AS rows,
            (SELECT coalesce(json_agg(json_build_object('name', a.attname, 'type', format_type(a.atttypid, a.atttypmod)) ORDER BY a.attnum), '[]')
-            FROM pg_attribute AS a WHERE a.attrelid = c.oid AND a.attnum > 0 AND NOT a.attisdropped) AS columns
+            FROM pg_attribute AS a WHERE a.attrelid = c.oid AND a.attnum > 0 AND NOT a.attisdropped) AS columns,
+           (SELECT coalesce(json_agg(json_build_object('column', a.attname, 'schema', tn.nspname, 'table', t.relname, 'key', k.attname)), '[]')
+            FROM pg_constraint AS f JOIN pg_class AS t ON t.oid = f.confrelid JOIN pg_namespace AS tn ON tn.oid = t.relnamespace
+            JOIN pg_attribute AS a ON a.attrelid = f.conrelid AND a.attnum = f.conkey[1]
+            JOIN pg_attribute AS k ON k.attrelid = f.confrelid AND k.attnum = f.confkey[1]
+            WHERE f.conrelid = c.oid AND f.contype = 'f' AND cardinality(f.conkey) = 1) AS references
          FROM pg_class AS c JOIN pg_namespace AS n ON n.oid = c.relnamespace
          WHERE c.relkind IN ('r', 'v', 'm', 'p', 'f') AND n.nspname NOT IN ('pg_catalog', 'information_schema') AND n.nspname NOT LIKE 'pg\\_toast%'
            AND has_schema_privilege(n.oid, 'USAGE') AND has_table_privilege(c.oid, 'SELECT')

@@ -1,5 +1,5 @@
 import type { Query, QueryResult, RecordPage, RecordQuery, Store } from '@bold-compass/core/engine';
-import type { Dataset } from '@bold-compass/core/model';
+import { factNamed, type Dataset, type Filter, type Literal } from '@bold-compass/core/model';
 import type pg from 'pg';
 import { identifier, listRecordsInDatabase, runQueryInDatabase, type Relation } from '../sql/index.ts';
 
@@ -12,7 +12,22 @@ export interface Runner {
 /** Records that stay where they are: how their database is asked, and the query that stands for their table. */
 export interface LiveSource {
   ask<Result>(question: (client: pg.ClientBase) => Promise<Result>): Promise<Result>;
-  relation: Relation;
+  /** The query, its parameters filled with what is chosen for physical columns. Throws ApiError where that is several. */
+  relation(chosen: (column: string) => Literal[] | undefined): Relation;
+}
+
+/** What a filter leaves of a field: the members that all of its conditions name; undefined where they name none. */
+function chosenOf(filter: Filter | null, field: string): Literal[] | undefined {
+  if (!filter) return undefined;
+  if (filter.op === 'and') {
+    const found = filter.items.flatMap((item) => {
+      const chosen = chosenOf(item, field);
+      return chosen ? [chosen] : [];
+    });
+    return found.length === 0 ? undefined : found.reduce((left, right) => left.filter((value) => right.includes(value)));
+  }
+  if (filter.op === 'eq' && filter.field === field) return [filter.value];
+  return filter.op === 'in' && filter.field === field ? filter.values : undefined;
 }
 
 /** Finds the live source of a name. Throws ApiError `not-found`. */
@@ -26,21 +41,32 @@ export class LiveRunner implements Runner {
   ) {}
 
   query(query: Query): Promise<QueryResult> {
-    return this.source.ask((client) => runQueryInDatabase(client, this.dataset, query, this.source.relation));
+    const relation = this.relation(query);
+    return this.source.ask((client) => runQueryInDatabase(client, this.dataset, query, relation));
   }
 
   records(query: RecordQuery): Promise<RecordPage> {
-    return this.source.ask((client) => listRecordsInDatabase(client, this.dataset, query, this.source.relation));
+    const relation = this.relation(query);
+    return this.source.ask((client) => listRecordsInDatabase(client, this.dataset, query, relation));
+  }
+
+  private relation({ fact, filter }: Pick<Query, 'fact' | 'filter'>): Relation {
+    const { fields } = factNamed(this.dataset, fact);
+    return this.source.relation((column) => {
+      const field = fields.find((one) => one.column === column);
+      return field && chosenOf(filter, field.name);
+    });
   }
 }
 
 /** What is known of live records without holding them: the days they span. */
-export async function liveStore(dataset: Dataset, { ask, relation }: LiveSource, version: string): Promise<Store> {
+export async function liveStore(dataset: Dataset, source: LiveSource, version: string): Promise<Store> {
+  const relation = source.relation(() => undefined);
   const store: Store = { version, calendar: { first: 0, days: 0 }, dimensions: {}, rollups: {}, facts: {} };
   const columns = dataset.facts.flatMap(({ links }) => links.map(({ column }) => identifier(column)));
   if (columns.length === 0) return store;
   const spans = columns.map((column) => `SELECT min(${column}::date) AS first, max(${column}::date) AS last FROM q`);
-  const { rows } = await ask((client) =>
+  const { rows } = await source.ask((client) =>
     client.query<{ first: number | null; last: number | null }>(
       `WITH q AS (\n${relation.sql}\n) SELECT min(first) - date '1970-01-01' AS first, max(last) - date '1970-01-01' AS last FROM (${spans.join(' UNION ALL ')}) AS spans`,
       relation.values,

@@ -111,6 +111,18 @@ export class DatasetEditor {
     return this.view(name);
   }
 
+  /** Removes a dataset that no report stands on; its records stay. Throws ApiError `in-use` that names the reports. */
+  async remove(name: string): Promise<void> {
+    const { applied } = await this.view(name);
+    const rows = await this.connection.db.select({ draft: tables.reports.draft }).from(tables.reports);
+    const titles = rows.filter(({ draft }) => draft.dataset === name).map(({ draft }) => draft.title);
+    if (titles.length > 0) throw new ApiError('in-use', `${applied.label} is what ${titles.join(', ')} stands on. Remove that first.`);
+    await this.connection.db.delete(tables.accessRules).where(eq(tables.accessRules.dataset, name));
+    await this.connection.db.delete(tables.corrections).where(eq(tables.corrections.dataset, name));
+    await this.connection.db.delete(tables.datasets).where(eq(tables.datasets.name, name));
+    this.catalogue.forget(name);
+  }
+
   /** The tables that a dataset can be made of: those of its own schema, and what was brought in. */
   async tables(name: string): Promise<DataTable[]> {
     const { definition } = await this.view(name);

@@ -52,6 +52,19 @@ export function datasetRoutes(editor: DatasetEditor, access: AccessEditor, db: D
       handle: ({ params }) => editor.discard(params.dataset),
     }),
     route({
+      method: 'delete',
+      path: '/datasets/:dataset',
+      summary: 'Remove a dataset that no report stands on; its records stay',
+      open: ['analyst', 'steward'],
+      params: datasetParams,
+      body: noBody,
+      answer: z.object({}),
+      async handle({ params }) {
+        await editor.remove(params.dataset);
+        return {};
+      },
+    }),
+    route({
       method: 'get',
       path: '/datasets/:dataset/findings',
       summary: 'What the data says of the draft: joins, hierarchies, measures',

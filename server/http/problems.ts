@@ -3,6 +3,7 @@ import type { Problem } from '@bold-compass/core/api';
 /** Every problem the API can answer with: its status and title. A code is never given a second meaning. */
 const PROBLEMS = {
   'bad-request': { status: 400, title: 'This request cannot be read' },
+  'in-use': { status: 409, title: 'Something else stands on this' },
   'scope-unknown': { status: 422, title: 'This choice is not available' },
   'report-invalid': { status: 422, title: 'This report document is not valid' },
   'question-invalid': { status: 422, title: 'This cannot be worked out' },

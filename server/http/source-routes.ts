@@ -7,6 +7,7 @@ import {
   queryPreviewSchema,
   queryRequestSchema,
   refreshSchema,
+  rewriteSourceSchema,
   scheduleSchema,
   tableSummarySchema,
 } from '@bold-compass/core/api';
@@ -115,6 +116,32 @@ export function sourceRoutes(connections: Connections, inquiry: Inquiry, sources
       body: newSourceSchema,
       answer: z.object({ source: z.string() }),
       handle: async ({ body, caller }) => ({ source: await refresher.create(body.label, body.origin, body.live, caller.person.id) }),
+    }),
+    route({
+      method: 'put',
+      path: '/sources/:source/query',
+      summary: 'Give a source another query or other values of its parameters',
+      open: ['analyst'],
+      params: sourceParams,
+      body: rewriteSourceSchema,
+      answer: nothing,
+      async handle({ params, body, caller }) {
+        await refresher.rewrite(params.source, body, caller.person.id);
+        return {};
+      },
+    }),
+    route({
+      method: 'delete',
+      path: '/sources/:source',
+      summary: 'Remove records that no dataset reads any more',
+      open: ['analyst', 'steward'],
+      params: sourceParams,
+      body: noBody,
+      answer: nothing,
+      async handle({ params }) {
+        await refresher.remove(params.source);
+        return {};
+      },
     }),
     route({
       method: 'post',

@@ -6,7 +6,7 @@ import ExcelJS from 'exceljs';
 import JSZip from 'jszip';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoApp, type DemoApp } from '../../demo/testing/database.ts';
-import { nameFor } from './dataset.ts';
+import { nameFor } from '@bold-compass/core/modelling';
 
 type Agent = Awaited<ReturnType<DemoApp['as']>>;
 let demo: DemoApp;
@@ -194,6 +194,24 @@ describe('formats, their totals against Arquero', () => {
       expect(answer.cells[row].slice(-2)).toEqual([power, power * 2]);
     }
     expect(answer.columns.items[0].path).toEqual(['1970']);
+  });
+
+  it('spreadsheets with merged cells, of which the first holds the value, and numbers shown with separators', async () => {
+    const workbook = new ExcelJS.Workbook();
+    const sheet = workbook.addWorksheet('Merged');
+    sheet.addRows([
+      ['Region', 'City', 'Amount'],
+      ['North', 'Oslo', 12345.5],
+      [null, 'Bergen', -3],
+    ]);
+    sheet.mergeCells('A2:A3');
+    sheet.getColumn(3).numFmt = '#,##0.00;[Red]-#,##0.00';
+    const view = await upload(Buffer.from(await workbook.xlsx.writeBuffer()), 'merged.xlsx');
+    expect(view.analysis!.sample).toEqual([
+      ['North', 'Oslo', '12345.5'],
+      ['', 'Bergen', '-3'],
+    ]);
+    expect(view.columns.map(({ type }) => type)).toEqual(['text', 'text', 'decimal']);
   });
 
   it('spreadsheets that count days from 1904', async () => {

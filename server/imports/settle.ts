@@ -11,7 +11,7 @@ import { ApiError } from '../http/problems.ts';
 import type { SourceRegistry } from '../sources/index.ts';
 import { identifier, qualified } from '../sql/index.ts';
 import { boundColumns, boundLinks, insertBound } from './bindings.ts';
-import { datasetFor, factFor, firstReport, MOST_PROMPTED, nameFor, type NamedColumn } from './dataset.ts';
+import { datasetFor, factFor, firstReport, MOST_PROMPTED, nameFor, type NamedColumn } from '@bold-compass/core/modelling';
 import { tableDefinition, type StagedColumn } from './stage.ts';
 import { mergeStatements } from './targets.ts';
 

@@ -4,7 +4,7 @@ import type pg from 'pg';
 import { ApiError } from '../http/problems.ts';
 import type { SourceRegistry, SourceRow } from '../sources/index.ts';
 import { identifier, qualified } from '../sql/index.ts';
-import { nameFor } from './dataset.ts';
+import { nameFor } from '@bold-compass/core/modelling';
 import type { StagedColumn } from './stage.ts';
 
 /** The columns that a file is staged in: its own for something new, those of the source for a later file. */

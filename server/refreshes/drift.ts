@@ -30,11 +30,16 @@ export function touchedBy(
       ...dataset.facts.flatMap((fact) => {
         if (!isTable(fact, dataset)) return [];
         const linked = fact.links.some((link) => touched.has(link.column)) ? [fact.name] : [];
-        return [...fact.fields.filter(({ column }) => touched.has(column)).map(({ name }) => name), ...linked];
+        const stored = fact.fields.filter(({ column }) => touched.has(column)).map(({ name }) => name);
+        const calculated = fact.fields.filter(({ formula }) => formula && stored.some((name) => namesIn(formula).has(name.toLowerCase())));
+        return [...stored, ...calculated.map(({ name }) => name), ...linked];
       }),
       ...dataset.dimensions.flatMap((dimension) =>
         dimension.kind === 'table' && isTable(dimension, dataset)
-          ? [...dimension.levels, ...dimension.attributes].filter(({ column }) => touched.has(column)).map(({ name }) => name)
+          ? [
+              ...dimension.levels.filter((level) => [level.column, level.labelColumn, level.within].some((one) => one && touched.has(one))),
+              ...dimension.attributes.filter(({ column }) => touched.has(column)),
+            ].map(({ name }) => name)
           : [],
       ),
     ];

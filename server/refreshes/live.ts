@@ -11,12 +11,20 @@ export function liveSources(sources: SourceRegistry, connections: Connections): 
   return async (name) => {
     const { origin, columns, label } = await sources.find(name);
     if (origin.kind !== 'sql') throw new ApiError('not-found', `${label} came from a file, so there is no database to ask.`);
-    const bound = bindParameters(origin.text, origin.parameters);
+    const { text, parameters } = origin;
     const names = columns.map(({ from, column }) => `${identifier(from)} AS ${identifier(column)}`);
     return {
-      relation: {
-        sql: `SELECT ${names.join(', ')} FROM (\n${withoutEnd(bound.text)}\n) AS written`,
-        values: parameterValues(bound, origin.parameters),
+      relation(chosen) {
+        const filled = parameters.map((parameter) => {
+          const column = columns.find(({ from }) => from === parameter.filledBy);
+          const members = column && chosen(column.column);
+          if (!members) return parameter;
+          if (members.length !== 1) throw new ApiError('bad-request', `${label} is asked for one ${column.label} at a time: choose one.`);
+          return { ...parameter, value: String(members[0]) };
+        });
+        const bound = bindParameters(text, filled);
+        const sql = `SELECT ${names.join(', ')} FROM (\n${withoutEnd(bound.text)}\n) AS written`;
+        return { sql, values: parameterValues(bound, filled) };
       },
       ask: async (question) => {
         try {

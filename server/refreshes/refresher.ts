@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import type { Drift, RefreshChoice } from '@bold-compass/core/api';
 import { labelOf } from '@bold-compass/core/format';
 import type { SourceColumn, SqlOrigin } from '@bold-compass/core/model';
+import { datasetFor, firstReport, nameFor } from '@bold-compass/core/modelling';
 import { Cron } from 'croner';
 import { and, eq, isNotNull, sql } from 'drizzle-orm';
 import { drizzle } from 'drizzle-orm/node-postgres';
@@ -10,7 +11,7 @@ import type { Catalogue } from '../data/index.ts';
 import { tables, type Connection } from '../database/index.ts';
 import { asApiError } from '../http/errors.ts';
 import { ApiError } from '../http/problems.ts';
-import { datasetFor, distinctCounts, firstReport, IMPORTED, nameFor, type ImportCrew } from '../imports/index.ts';
+import { distinctCounts, IMPORTED, type ImportCrew } from '../imports/index.ts';
 import type { SourceRegistry, SourceRow } from '../sources/index.ts';
 import { identifier, qualified } from '../sql/index.ts';
 import { columnDrift, touchedBy } from './drift.ts';
@@ -94,6 +95,42 @@ export class Refresher {
     await this.start(await this.registry.find(id), choice, person, false);
   }
 
+  /**
+   * Gives a source another query or other values. Records that were brought in are fetched anew, which stops where
+   * columns have changed; records left where they are must answer what is read of them. Throws ApiError `source-drifted`.
+   */
+  async rewrite(id: string, { text, parameters }: Pick<SqlOrigin, 'text' | 'parameters'>, person: string): Promise<void> {
+    const source = await this.registry.find(id);
+    const origin = { ...queryOf(source), text, parameters };
+    const next = { ...source, origin };
+    const drift = await this.compare(next);
+    if (source.live) settleDrift(source, origin, drift, { mapping: {}, added: 'leave' });
+    await this.connection.db.update(tables.sources).set({ origin, updatedAt: new Date() }).where(eq(tables.sources.id, id));
+    if (!source.live) return this.start(next, { mapping: {} }, person, false);
+    for (const { name } of await this.registry.datasetsOf(source)) {
+      await this.connection.db
+        .update(tables.datasets)
+        .set({ version: sql`${tables.datasets.version} + 1`, updatedAt: new Date() })
+        .where(eq(tables.datasets.name, name));
+      this.catalogue.forget(name);
+    }
+  }
+
+  /** Removes records that no dataset reads any more. Throws ApiError `in-use` that names those that do. */
+  async remove(id: string): Promise<void> {
+    const source = await this.registry.find(id);
+    const used = await this.registry.datasetsOf(source);
+    if (used.length > 0) {
+      throw new ApiError('in-use', `${source.label} is read by ${used.map(({ label }) => label).join(', ')}. Remove that first.`);
+    }
+    await this.cancel(id);
+    this.plan(id, null);
+    await this.connection.db.transaction(async (db) => {
+      await db.delete(tables.sources).where(eq(tables.sources.id, id));
+      if (!source.live) await db.execute(sql.raw(`DROP TABLE IF EXISTS ${qualified(source.schema, source.table)}`));
+    });
+  }
+
   async cancel(id: string): Promise<void> {
     const running = this.running.get(id);
     running?.abort.abort();
@@ -108,7 +145,12 @@ export class Refresher {
   }
 
   /** What has changed at the source since its records came in, and what that would touch here. */
-  async drift(source: SourceRow): Promise<Drift & { answered: QueryColumn[] }> {
+  async drift(source: SourceRow): Promise<Drift> {
+    const { missing, retyped, added, touches } = await this.compare(source);
+    return { missing, retyped, added, touches };
+  }
+
+  private async compare(source: SourceRow): Promise<Drift & { answered: QueryColumn[] }> {
     const origin = queryOf(source);
     const { columns: answered } = await this.inquiry.check(origin);
     const drift = columnDrift(source.columns, answered, origin.ignored);
@@ -191,7 +233,7 @@ export class Refresher {
 
   private async run(source: SourceRow, choice: RefreshChoice, running: Running, person: string | null, first: boolean): Promise<number> {
     const origin = queryOf(source);
-    const { columns, ignored } = settleDrift(source, origin, await this.drift(source), choice);
+    const { columns, ignored } = settleDrift(source, origin, await this.compare(source), choice);
     const staging = `staging_${randomUUID().replaceAll('-', '')}`;
     try {
       const { rows } = await this.crew.run(

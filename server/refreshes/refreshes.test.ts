@@ -264,6 +264,39 @@ describe('records that are left where they are', () => {
   });
 });
 
+describe('a parameter that a prompt fills', () => {
+  it('holds what is chosen for its column, one at a time, and its own value while nothing is', async () => {
+    const text = `SELECT channel, quantity FROM warehouse.sales WHERE channel = coalesce(:channel, channel)`;
+    const origin = { kind: 'sql', ...query(text, [{ name: 'channel', type: 'text', value: '', filledBy: 'channel' }]) };
+    const { source } = (await agent.post('/api/sources').send({ label: 'By channel', origin, live: true }).expect(200)).body as {
+      source: string;
+    };
+    const id = source.replaceAll('_', '-');
+    const units = async (scope: object, status = 200): Promise<unknown> => {
+      const side = { open: { depth: 0, flipped: [] }, order: { by: 'label', direction: 'asc' }, hideEmpty: true };
+      const body = { draft: true, scope, side, top: side, rows: { from: 0, count: 5 }, columns: { from: 0, count: 5 } };
+      return (await agent.post(`/api/reports/${id}/exhibits/table/crosstab`).send(body).expect(status)).body;
+    };
+    await totals(source, ['sum_quantity']);
+    const { rows } = await warehouse.query<{ channel: string; n: string }>(
+      'SELECT channel, sum(quantity) AS n FROM warehouse.sales WHERE channel IS NOT NULL GROUP BY channel ORDER BY 1',
+    );
+    const all = rows.reduce((sum, { n }) => sum + Number(n), 0);
+    expect(((await units({})) as CrosstabResponse).cells).toEqual([[all]]);
+    for (const { channel, n } of rows) expect(((await units({ channel: [channel] })) as CrosstabResponse).cells).toEqual([[Number(n)]]);
+    expect(await units({ channel: rows.slice(0, 2).map(({ channel }) => channel) }, 400)).toMatchObject({
+      detail: 'By channel is asked for one Channel at a time: choose one.',
+    });
+    // Another value while nothing is chosen.
+    const parameters = [{ name: 'channel', type: 'text', value: rows[0].channel, filledBy: 'channel' }];
+    await agent.put(`/api/sources/${source}/query`).send({ text, parameters }).expect(200);
+    expect(((await units({})) as CrosstabResponse).cells).toEqual([[Number(rows[0].n)]]);
+    // A query that no longer answers what is read of it is refused.
+    const refused = await agent.put(`/api/sources/${source}/query`).send({ text: 'SELECT 1 AS quantity', parameters: [] }).expect(409);
+    expect(refused.body).toMatchObject({ code: 'source-drifted', detail: expect.stringContaining('“channel” is missing') as string });
+  });
+});
+
 describe('a source', () => {
   it('brings in the advisers who grant more discount than the average adviser, with their lead and their lead’s lead', async () => {
     const text = `
@@ -357,6 +390,30 @@ describe('a source', () => {
     const views = (await agent.get('/api/sources').expect(200)).body as SourceView[];
     expect(views.find(({ id }) => id === source)!.schedule).toBe('0 5 * * *');
     await agent.put(`/api/sources/${source}/schedule`).send({ schedule: null }).expect(200);
+  });
+
+  it('takes another query, and goes once nothing stands on it', async () => {
+    const source = await bringIn('Numbers', 'SELECT g AS n FROM generate_series(1, 4) AS g');
+    const parameters = [{ name: 'most', type: 'number', value: '6' }];
+    const text = 'SELECT g AS n FROM generate_series(1, :most::int) AS g';
+    await agent.put(`/api/sources/${source}/query`).send({ text, parameters }).expect(200);
+    expect(await ended(source)).toMatchObject({ kind: 'refresh', state: 'done', rows: 6 });
+    expect(await totals(source, ['sum_n'])).toEqual([21]);
+    await agent.put(`/api/sources/${source}/query`).send({ text: 'SELECT oops', parameters: [] }).expect(422);
+    await agent.put(`/api/sources/${source}/query`).send({ text: 'SELECT 1 AS other', parameters: [] }).expect(200);
+    expect(await ended(source)).toMatchObject({ state: 'stopped' });
+    expect(await totals(source, ['sum_n'])).toEqual([21]);
+    const dataset = source.replaceAll('_', '-');
+    expect((await agent.delete(`/api/sources/${source}`).expect(409)).body).toMatchObject({ code: 'in-use' });
+    expect((await agent.delete(`/api/datasets/${dataset}`).expect(409)).body).toMatchObject({
+      detail: expect.stringContaining('Numbers') as string,
+    });
+    await demo.connection.pool.query('DELETE FROM app.reports WHERE id = $1', [dataset]);
+    await agent.delete(`/api/datasets/${dataset}`).expect(200);
+    await agent.delete(`/api/sources/${source}`).expect(200);
+    const { rows } = await demo.connection.pool.query(`SELECT to_regclass('imported.' || quote_ident($1)) AS gone`, [source]);
+    expect(rows).toEqual([{ gone: null }]);
+    await agent.get(`/api/sources/${source}/loads`).expect(404);
   });
 
   it('that was being refreshed when the server was killed is told so at the next start', async () => {

@@ -24,6 +24,13 @@ export const router = createRouter({
       meta: { title: 'A source from a database' },
     },
     {
+      path: '/data/sources/:source/query',
+      name: 'source-query',
+      component: () => import('./pages/QueryPage.vue'),
+      props: true,
+      meta: { title: 'The query of a source' },
+    },
+    {
       path: '/data/sources/:source',
       name: 'source',
       component: () => import('./pages/SourcePage.vue'),

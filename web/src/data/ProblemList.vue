@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { Choice, Problem } from '@bold-compass/core/imports';
+import Papa from 'papaparse';
 import { figure } from './use-import.ts';
 
 /** Everything that does not fit, counted over the whole file, with a choice for each. */
@@ -16,10 +17,10 @@ const WORDS: Record<Choice, (problem: Problem) => string> = {
 
 /** The examples as a file to work through elsewhere. Cells that a spreadsheet would run as formulas are written as texts. */
 function download(problem: Problem): void {
-  const cell = (text: string): string => `"${(/^[=+\-@\t\r]/.test(text) ? `'${text}` : text).replaceAll('"', '""')}"`;
-  const lines = ['row,column,text', ...problem.examples.map(({ row, text }) => [row, cell(problem.column), cell(text)].join(','))];
+  const rows = problem.examples.map(({ row, text }) => ({ row, column: problem.column, text }));
+  const csv = Papa.unparse(rows, { escapeFormulae: true });
   const link = document.createElement('a');
-  link.href = URL.createObjectURL(new Blob([`\ufeff${lines.join('\r\n')}\r\n`], { type: 'text/csv' }));
+  link.href = URL.createObjectURL(new Blob([`\ufeff${csv}\r\n`], { type: 'text/csv' }));
   link.download = 'does-not-fit.csv';
   link.click();
   URL.revokeObjectURL(link.href);

@@ -3,11 +3,12 @@ import type { DataTable } from '@bold-compass/core/api';
 import type { TableDimension } from '@bold-compass/core/model';
 import { computed, ref, watch } from 'vue';
 
-/** Adds a dimension over a table: plain levels, or a tree of parents and children. */
+/** Adds a table to the dataset: as a fact, or as a dimension with plain levels or a tree of parents and children. */
 const props = defineProps<{ tables: DataTable[] }>();
-const emit = defineEmits<{ add: [table: { schema: string; table: string; key: string }, tree: TableDimension['tree']] }>();
+const emit = defineEmits<{ dimension: [table: DataTable, key: string, tree: TableDimension['tree']]; fact: [table: DataTable] }>();
 
 const chosen = ref('');
+const role = ref<'dimension' | 'fact'>('dimension');
 const key = ref('');
 const parent = ref('');
 const label = ref('');
@@ -23,23 +24,27 @@ const parents = computed(() => {
 });
 function add(): void {
   if (!table.value) return;
-  emit(
-    'add',
-    { schema: table.value.schema, table: table.value.table, key: key.value },
-    parent.value === '' ? undefined : { parent: parent.value, label: label.value },
-  );
+  if (role.value === 'fact') emit('fact', table.value);
+  else emit('dimension', table.value, key.value, parent.value === '' ? undefined : { parent: parent.value, label: label.value });
   chosen.value = '';
 }
 </script>
 
 <template>
-  <form class="add" aria-label="Add a dimension" @submit.prevent="add">
-    <h2 class="part">Add a dimension</h2>
+  <form class="add" aria-label="Add a table" @submit.prevent="add">
+    <h2 class="part">Add a table</h2>
     <select v-model="chosen" class="choice" aria-label="Table">
       <option value="">choose a table</option>
       <option v-for="one in tables" :key="`${one.schema}.${one.table}`" :value="`${one.schema}.${one.table}`">{{ one.label }}</option>
     </select>
-    <template v-if="table">
+    <label v-if="table"
+      >as
+      <select v-model="role" class="choice">
+        <option value="dimension">a dimension: what records are told apart by</option>
+        <option value="fact">a fact: records that are counted and added up</option>
+      </select>
+    </label>
+    <template v-if="table && role === 'dimension'">
       <label
         >Key
         <select v-model="key" class="choice">
@@ -59,8 +64,8 @@ function add(): void {
           <option v-for="one in table.columns" :key="one.column" :value="one.column">{{ one.label }}</option>
         </select></label
       >
-      <button class="button" type="submit">Add it</button>
     </template>
+    <button v-if="table" class="button" type="submit">Add it</button>
   </form>
 </template>
 

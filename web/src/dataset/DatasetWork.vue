@@ -7,13 +7,16 @@ import {
   reportSummarySchema,
   touchedSchema,
   type DatasetView,
+  type DataTable,
   type JoinSuggestion,
   type Touched,
 } from '@bold-compass/core/api';
 import type { Dataset, Dimension, Fact, TableDimension } from '@bold-compass/core/model';
+import { dimensionOver, namesTaken, withFact } from '@bold-compass/core/modelling';
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { onKeyStroke } from '@vueuse/core';
 import { computed, ref, shallowRef } from 'vue';
+import { useRouter } from 'vue-router';
 import { z } from 'zod';
 import { ApiProblem, ask } from '../api/client.ts';
 import { useSavedDocument } from '../compose/saved-document.ts';
@@ -28,6 +31,7 @@ import ModelPicture from './ModelPicture.vue';
 const props = defineProps<{ view: DatasetView }>();
 const emit = defineEmits<{ reload: [] }>();
 const queries = useQueryClient();
+const router = useRouter();
 const { name } = props.view.applied;
 const path = `/datasets/${name}`;
 
@@ -88,17 +92,7 @@ const ownFindings = computed(
           : about.measure !== undefined,
     ) ?? [],
 );
-const taken = computed(
-  () =>
-    new Set([
-      ...dataset.value.dimensions.flatMap((one) => [
-        ...one.levels.map((level) => level.name),
-        ...(one.kind === 'table' ? one.attributes.map((field) => field.name) : []),
-      ]),
-      ...dataset.value.facts.flatMap((one) => one.fields.map((field) => field.name)),
-      ...dataset.value.measures.map((one) => one.name),
-    ]),
-);
+const taken = computed(() => namesTaken(dataset.value));
 const setFact = (next: Fact): void =>
   change({ ...dataset.value, facts: dataset.value.facts.map((one) => (one.name === next.name ? next : one)) });
 const setDimension = (next: Dimension): void =>
@@ -119,54 +113,13 @@ function removeDimension(gone: Dimension): void {
     facts: dataset.value.facts.map((one) => ({ ...one, links: one.links.filter((link) => link.dimension !== gone.name) })),
   });
 }
-/** Adds a dimension over a table, with its columns as attributes; the coarser levels are then put in order by hand. */
-function dimensionOver(suggestion: { schema: string; table: string; key: string }, tree: TableDimension['tree']): Dimension {
-  const table = tables.value!.find((one) => one.schema === suggestion.schema && one.table === suggestion.table)!;
-  const used = new Set(taken.value);
-  const unique = (base: string): string => {
-    let own = base;
-    for (let number = 2; used.has(own); number++) own = `${base}_${number}`;
-    used.add(own);
-    return own;
-  };
-  const dimensions = new Set(dataset.value.dimensions.map((one) => one.name));
-  let own = tree ? `${table.table}_tree` : table.table;
-  for (let number = 2; dimensions.has(own); number++) own = `${table.table}_${number}`;
-  const key = table.columns.find(({ column }) => column === suggestion.key)!;
-  const words = table.columns.find(({ column, type }) => column !== key.column && type === 'text');
-  const base = {
-    kind: 'table' as const,
-    name: own,
-    label: table.label,
-    table: table.table,
-    schema: table.schema === dataset.value.schema ? undefined : table.schema,
-    key: key.column,
-  };
-  if (tree) {
-    const levels = [1, 2, 3, 4].map((number) => ({
-      ...{ name: unique(`${own}_${number}`), label: `${table.label}, level ${number}`, plural: `members at level ${number}` },
-      ...{ column: `level_${number}`, labelColumn: `level_${number}_label`, type: 'text' as const, scale: 0 },
-    }));
-    return { ...base, tree, levels, attributes: [] };
-  }
-  const grain = {
-    ...{
-      name: unique(key.column.replace(/_id$/, '')),
-      label: words?.label ?? key.label,
-      plural: `${(words?.label ?? key.label).toLowerCase()}s`,
-    },
-    ...{ column: key.column, type: key.type, scale: key.scale, ...(words ? { labelColumn: words.column } : {}) },
-  };
-  const attributes = table.columns
-    .filter(({ column }) => column !== key.column && column !== words?.column)
-    .map(({ column, label, type, scale }) => ({ name: unique(column), label, column, type, scale }));
-  return { ...base, levels: [grain], attributes };
-}
+const tableOf = ({ schema, table }: { schema: string; table: string }): DataTable =>
+  tables.value!.find((one) => one.schema === schema && one.table === table)!;
 function join(one: JoinSuggestion): void {
   const known = dataset.value.dimensions.find(
     (other): other is TableDimension => other.kind === 'table' && !other.tree && other.table === one.table && other.key === one.key,
   );
-  const added = known ?? dimensionOver(one, undefined);
+  const added = known ?? dimensionOver(dataset.value, tableOf(one), one.key);
   change({
     ...dataset.value,
     dimensions: known ? dataset.value.dimensions : [...dataset.value.dimensions, added],
@@ -175,10 +128,15 @@ function join(one: JoinSuggestion): void {
     ),
   });
 }
-function addDimension(table: { schema: string; table: string; key: string }, tree: TableDimension['tree']): void {
-  const added = dimensionOver(table, tree);
+function addDimension(table: DataTable, key: string, tree: TableDimension['tree']): void {
+  const added = dimensionOver(dataset.value, table, key, tree);
   change({ ...dataset.value, dimensions: [...dataset.value.dimensions, added] });
   chosen.value = `dimension ${added.name}`;
+}
+function addFact(table: DataTable): void {
+  const next = withFact(dataset.value, table);
+  change(next);
+  chosen.value = `fact ${next.facts.at(-1)!.name}`;
 }
 
 const message = ref('');
@@ -210,6 +168,12 @@ const discard = (): Promise<void> =>
     await settled();
     await ask(datasetViewSchema, 'DELETE', `${path}/draft`);
     emit('reload');
+  });
+const remove = (): Promise<void> =>
+  attempt(async () => {
+    await ask(z.object({}), 'DELETE', path);
+    await queries.invalidateQueries({ queryKey: ['datasets'] });
+    await router.push({ name: 'data' });
   });
 onKeyStroke(['z', 'Z'], (event) => {
   if (!(event.ctrlKey || event.metaKey) || (event.target as HTMLElement).closest('input, textarea')) return;
@@ -288,7 +252,8 @@ onKeyStroke(['z', 'Z'], (event) => {
             <p>Choose a fact or a dimension to see what the data says of it, and to change it.</p>
             <p class="muted">Brass marks facts, sea marks dimensions; a dashed line has something to know about it.</p>
             <FindingList :findings="findings?.filter(({ kind }) => kind === 'refused') ?? []" />
-            <AddTable :tables="tables ?? []" @add="addDimension" />
+            <AddTable :tables="tables ?? []" @dimension="addDimension" @fact="addFact" />
+            <button class="button quiet remove" type="button" @click="remove">Remove this dataset</button>
           </template>
         </aside>
       </div>
@@ -370,6 +335,9 @@ aside {
 .sheet ul {
   margin: 0;
   padding-left: 18px;
+}
+.remove {
+  margin-top: 24px;
 }
 .breaks {
   color: var(--off-text);

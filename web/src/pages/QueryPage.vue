@@ -3,6 +3,7 @@ import {
   connectionViewSchema,
   queryCheckSchema,
   queryPreviewSchema,
+  sourceViewSchema,
   tableSummarySchema,
   type QueryCheck,
   type QueryPreview,
@@ -10,12 +11,14 @@ import {
 } from '@bold-compass/core/api';
 import type { QueryParameter } from '@bold-compass/core/model';
 import { parameterNames } from '@bold-compass/core/written';
-import { useQuery } from '@tanstack/vue-query';
+import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { useStorage, watchDebounced } from '@vueuse/core';
 import { computed, defineAsyncComponent, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { z } from 'zod';
 import { ApiProblem, ask } from '../api/client.ts';
+import { quoted } from '../data/joined-query.ts';
+import JoinTables from '../data/JoinTables.vue';
 import PreviewTable from '../data/PreviewTable.vue';
 import { TYPE_NAMES } from '../data/type-names.ts';
 import { figure } from '../data/use-import.ts';
@@ -24,15 +27,23 @@ import ProblemState from '../report/ProblemState.vue';
 const SqlEditor = defineAsyncComponent(() => import('../data/SqlEditor.vue'));
 
 /** A source from another database: its tables at the left, the query in the middle, what it answers below. */
-const props = defineProps<{ connection?: string }>();
+const props = defineProps<{ connection?: string; source?: string }>();
 const router = useRouter();
+const queries = useQueryClient();
 
 const { data: connections, error } = useQuery({
   queryKey: ['connections'],
   queryFn: ({ signal }) => ask(z.array(connectionViewSchema), 'GET', '/connections', undefined, signal),
 });
+/** The source whose query is being changed; none while a new one is made. */
+const { data: sources } = useQuery({
+  queryKey: ['sources'],
+  queryFn: ({ signal }) => ask(z.array(sourceViewSchema), 'GET', '/sources', undefined, signal),
+  enabled: props.source !== undefined,
+});
+const known = computed(() => sources.value?.find(({ id }) => id === props.source));
 const chosen = ref(props.connection ?? '');
-watch(connections, (now) => (chosen.value ||= now?.[0]?.id ?? ''), { immediate: true });
+watch(connections, (now) => !props.source && (chosen.value ||= now?.[0]?.id ?? ''), { immediate: true });
 
 const { data: tables, error: tablesError } = useQuery({
   queryKey: computed(() => ['tables', chosen.value]),
@@ -50,11 +61,24 @@ const schema = computed(() => {
   return names;
 });
 
+const live = ref(false);
 /** What is written stays over a reload, for each connection. */
 const drafts = useStorage<Record<string, { text: string; label: string; parameters: QueryParameter[] }>>('written queries', {});
-const draft = computed(() => drafts.value[chosen.value] ?? { text: '', label: '', parameters: [] });
+const place = computed(() => (props.source ? `source ${props.source}` : chosen.value));
+const draft = computed(() => drafts.value[place.value] ?? { text: '', label: '', parameters: [] });
 const change = (part: Partial<(typeof drafts.value)[string]>): void =>
-  void (drafts.value = { ...drafts.value, [chosen.value]: { ...draft.value, ...part } });
+  void (drafts.value = { ...drafts.value, [place.value]: { ...draft.value, ...part } });
+watch(
+  known,
+  (source) => {
+    if (source?.origin.kind !== 'sql') return;
+    chosen.value = source.origin.connection;
+    live.value = source.live;
+    const { text: written, parameters } = source.origin;
+    if (!(place.value in drafts.value)) change({ text: written, parameters, label: source.label });
+  },
+  { immediate: true },
+);
 /** A parameter is there as soon as it is written; what was said about it before stays. */
 function write(value: string): void {
   const known = draft.value.parameters;
@@ -70,7 +94,6 @@ const checked = shallowRef<QueryCheck | null>(null);
 const fault = shallowRef<{ message: string; position: number | null } | null>(null);
 const preview = shallowRef<{ title: string; rows: QueryPreview } | null>(null);
 const busy = ref('');
-const live = ref(false);
 const origin = computed(() => ({ connection: chosen.value, text: text.value, parameters: draft.value.parameters }));
 
 function refuse(problem: unknown): void {
@@ -123,7 +146,6 @@ const sample = ({ schema: of, name }: TableSummary): Promise<void> =>
     preview.value = { title: `The first rows of ${of}.${name}`, rows };
   });
 const editor = useTemplateRef<{ insert(word: string): void }>('editor');
-const quoted = (name: string): string => (/^[a-z_][a-z0-9_]*$/.test(name) ? name : `"${name.replaceAll('"', '""')}"`);
 function use({ schema: of, name }: TableSummary): void {
   const table = `${quoted(of)}.${quoted(name)}`;
   if (text.value.trim() === '') change({ text: `SELECT *\nFROM ${table}\n`, label: label.value || name.replaceAll('_', ' ') });
@@ -140,6 +162,14 @@ const bringIn = (): Promise<void> =>
     });
     await router.push({ name: 'source', params: { source } });
   });
+const rewrite = (): Promise<void> =>
+  attempt('Saving …', async () => {
+    const { text: written, parameters } = draft.value;
+    await ask(z.object({}), 'PUT', `/sources/${props.source}/query`, { text: written, parameters });
+    drafts.value = Object.fromEntries(Object.entries(drafts.value).filter(([of]) => of !== place.value));
+    await queries.invalidateQueries();
+    await router.push({ name: 'source', params: { source: props.source! } });
+  });
 const setParameter = (name: string, part: Partial<QueryParameter>): void =>
   change({ parameters: draft.value.parameters.map((one) => (one.name === name ? { ...one, ...part } : one)) });
 </script>
@@ -148,8 +178,14 @@ const setParameter = (name: string, part: Partial<QueryParameter>): void =>
   <div class="query">
     <p class="crumbs"><RouterLink to="/data">Data</RouterLink></p>
     <div class="head">
-      <h1>A source from a database</h1>
-      <div class="keep">
+      <h1>{{ source ? `The query of ${known?.label ?? '…'}` : 'A source from a database' }}</h1>
+      <div v-if="source" class="keep">
+        <RouterLink class="button" :to="{ name: 'source', params: { source } }">Back</RouterLink>
+        <button class="button primary" type="button" :disabled="!canBringIn" @click="rewrite">
+          {{ live ? 'Save it' : 'Save it and refresh' }}
+        </button>
+      </div>
+      <div v-else class="keep">
         <label>called <input v-model="label" class="entry" maxlength="80" aria-label="Name of the source" /></label>
         <select v-model="live" class="choice" aria-label="Where the records are">
           <option :value="false">brought in, refreshed later</option>
@@ -165,7 +201,7 @@ const setParameter = (name: string, part: Partial<QueryParameter>): void =>
       <aside aria-label="Tables">
         <label class="small"
           >Connection
-          <select v-model="chosen" class="choice">
+          <select v-model="chosen" class="choice" :disabled="source !== undefined">
             <option v-for="one in connections" :key="one.id" :value="one.id">{{ one.label }}</option>
           </select>
         </label>
@@ -192,6 +228,7 @@ const setParameter = (name: string, part: Partial<QueryParameter>): void =>
             </details>
           </li>
         </ul>
+        <JoinTables :tables="tables ?? []" @write="(written, called) => change({ text: written, label: label || called })" />
         <p v-if="tables && tables.length === 0" class="muted">This user may read no table.</p>
       </aside>
       <div class="work">
@@ -230,6 +267,17 @@ const setParameter = (name: string, part: Partial<QueryParameter>): void =>
               :type="parameter.type === 'date' ? 'date' : 'text'"
               @change="setParameter(parameter.name, { value: ($event.target as HTMLInputElement).value })"
             />
+            <label v-if="live" class="small"
+              >filled by the prompt on
+              <select
+                class="choice"
+                :value="parameter.filledBy ?? ''"
+                @change="setParameter(parameter.name, { filledBy: ($event.target as HTMLSelectElement).value || undefined })"
+              >
+                <option value="">none</option>
+                <option v-for="column in checked?.columns" :key="column.name" :value="column.name">{{ column.name }}</option>
+              </select>
+            </label>
           </div>
         </fieldset>
         <template v-if="preview">

@@ -2,6 +2,7 @@
 import { driftSchema, loadSchema, sourceViewSchema, type Drift, type Load, type RefreshChoice } from '@bold-compass/core/api';
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, ref, shallowRef, watch } from 'vue';
+import { useRouter } from 'vue-router';
 import { z } from 'zod';
 import { ApiProblem, ask } from '../api/client.ts';
 import WorkProgress from '../data/WorkProgress.vue';
@@ -14,6 +15,7 @@ import { LOCALE } from '../report/state-words.ts';
 /** Records that were brought in: where from, when, and what happened each time. */
 const props = defineProps<{ source: string }>();
 const queries = useQueryClient();
+const router = useRouter();
 
 const {
   data: sources,
@@ -86,6 +88,12 @@ const decided = computed(
     drift.value.retyped.every(({ column }) => mapping.value[column]) &&
     (drift.value.added.every((name) => Object.values(mapping.value).includes(name)) || added.value !== undefined),
 );
+const remove = (): Promise<void> =>
+  attempt(async () => {
+    await ask(z.object({}), 'DELETE', `/sources/${props.source}`);
+    await router.push({ name: 'data' });
+    await queries.invalidateQueries({ queryKey: ['sources'] });
+  });
 const schedule = computed(() => view.value?.schedule ?? '');
 const setSchedule = (value: string): Promise<void> =>
   attempt(async () => {
@@ -234,9 +242,19 @@ const KINDS: Record<Load['kind'], string> = {
         </tbody>
       </table>
       <template v-if="view.origin.kind === 'sql'">
-        <h2 class="list-head">Query</h2>
+        <div class="list-head query-head">
+          <h2>Query</h2>
+          <RouterLink class="button" :to="{ name: 'source-query', params: { source } }">Change the query</RouterLink>
+        </div>
         <pre>{{ view.origin.text }}</pre>
+        <ul v-if="view.origin.parameters.length > 0" class="parameters" aria-label="Parameters">
+          <li v-for="parameter in view.origin.parameters" :key="parameter.name">
+            <code>:{{ parameter.name }}</code> is {{ parameter.value === '' ? 'empty' : `“${parameter.value}”`
+            }}{{ parameter.filledBy ? `, or what the prompt on ${parameter.filledBy} chooses` : '' }}
+          </li>
+        </ul>
       </template>
+      <button class="button quiet remove" type="button" @click="remove">Remove these records</button>
     </template>
   </div>
 </template>
@@ -287,6 +305,17 @@ const KINDS: Record<Load['kind'], string> = {
 .failed,
 .stopped {
   color: var(--off-text);
+}
+.query-head {
+  display: flex;
+  justify-content: space-between;
+  align-items: end;
+}
+.parameters {
+  padding-left: 18px;
+}
+.remove {
+  margin-top: 28px;
 }
 pre {
   margin: 8px 0 0;

@@ -1,5 +1,6 @@
-import { PERIOD_WORDS } from '@bold-compass/core/calendar';
-import { printName } from '@bold-compass/core/formula';
+import { namesTaken, nameFor } from './names.ts';
+import { PERIOD_WORDS } from '../calendar/index.ts';
+import { printName } from '../formula/index.ts';
 import {
   REPORT_SCHEMA_VERSION,
   type CalendarDimension,
@@ -10,7 +11,7 @@ import {
   type Link,
   type Measure,
   type Report,
-} from '@bold-compass/core/model';
+} from '../model/index.ts';
 
 /** A column of an imported table: `column` is the physical name and the formula name, `name` the label. */
 export interface NamedColumn {
@@ -18,23 +19,6 @@ export interface NamedColumn {
   name: string;
   type: ColumnType;
   scale: number;
-}
-
-/** A formula name made from a label: small letters, digits and underscores, unique among those taken. */
-export function nameFor(label: string, taken: Set<string>): string {
-  const base =
-    label
-      .toLowerCase()
-      .normalize('NFKD')
-      .replaceAll(/[\u0300-\u036f]/g, '')
-      .replaceAll(/[^a-z0-9]+/g, '_')
-      .replaceAll(/^_+|_+$/g, '')
-      .slice(0, 50) || 'field';
-  const safe = /^\d/.test(base) ? `f_${base}` : base;
-  let name = safe;
-  for (let number = 2; taken.has(name); number++) name = `${safe}_${number}`;
-  taken.add(name);
-  return name;
 }
 
 const PERIODS = ['year', 'half_year', 'quarter', 'month', 'iso_week', 'day', 'weekday'] as const;
@@ -86,14 +70,7 @@ export function factFor(
   links: Link[],
 ): { fact: Fact; measures: Measure[] } {
   const linked = new Set(links.map(({ column }) => column));
-  const taken = new Set([
-    ...dataset.dimensions.flatMap((dimension) => [
-      ...dimension.levels.map(({ name }) => name),
-      ...(dimension.kind === 'table' ? dimension.attributes.map(({ name }) => name) : []),
-    ]),
-    ...dataset.facts.flatMap(({ fields }) => fields.map(({ name }) => name)),
-    ...dataset.measures.map(({ name }) => name),
-  ]);
+  const taken = namesTaken(dataset);
   const isFirst = dataset.facts.length === 0;
   const name = isFirst ? 'records' : nameFor(label, new Set(dataset.facts.map((fact) => fact.name)));
   const fields = columns.map((column): Field => {

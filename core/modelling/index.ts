@@ -1,0 +1,3 @@
+export { datasetFor, factFor, firstReport, MOST_PROMPTED, type NamedColumn } from './first-dataset.ts';
+export { nameFor, namesTaken } from './names.ts';
+export { dimensionOver, withFact, type TableColumns } from './tables.ts';

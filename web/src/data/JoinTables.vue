@@ -1,0 +1,109 @@
+<script setup lang="ts">
+import type { TableSummary } from '@bold-compass/core/api';
+import { computed, ref, watch } from 'vue';
+import { joinedQuery, likelyJoin, tableId, type TableJoin } from './joined-query.ts';
+
+/** Several tables as one source: which, and by which columns; they are then written as a query that can be changed. */
+const props = defineProps<{ tables: TableSummary[] }>();
+const emit = defineEmits<{ write: [text: string, label: string] }>();
+
+const first = ref('');
+const joins = ref<TableJoin[]>([]);
+watch(
+  () => props.tables,
+  () => {
+    first.value = '';
+    joins.value = [];
+  },
+);
+const named = (id: string): TableSummary | undefined => props.tables.find((table) => tableId(table) === id);
+/** Tables that stand before the join at a position. */
+const before = (index: number): TableSummary[] =>
+  [first.value, ...joins.value.slice(0, index).map(({ table }) => table)].flatMap((id) => named(id) ?? []);
+const columnsBefore = (index: number): { value: string; words: string }[] =>
+  before(index).flatMap((table) =>
+    table.columns.map(({ name }) => ({ value: `${tableId(table)}\n${name}`, words: `${table.name}.${name}` })),
+  );
+const left = computed(() => props.tables.filter((table) => !before(joins.value.length).includes(table)));
+
+function add(id: string): void {
+  const table = named(id);
+  if (!table) return;
+  joins.value = [...joins.value, likelyJoin(before(joins.value.length), table)];
+}
+const set = (index: number, part: Partial<TableJoin>): void =>
+  void (joins.value = joins.value.map((join, position) => (position === index ? { ...join, ...part } : join)));
+const complete = computed(() => joins.value.length > 0 && joins.value.every(({ of, column, key }) => of && column && key));
+function write(): void {
+  const start = named(first.value);
+  if (start) emit('write', joinedQuery(props.tables, start, joins.value), start.name.replaceAll('_', ' '));
+}
+const valueOf = (event: Event): string => (event.target as HTMLSelectElement).value;
+</script>
+
+<template>
+  <details class="join">
+    <summary>Several tables as one</summary>
+    <select v-model="first" class="choice" aria-label="First table" @change="joins = []">
+      <option value="">begin with a table</option>
+      <option v-for="table in tables" :key="tableId(table)" :value="tableId(table)">{{ tableId(table) }}</option>
+    </select>
+    <fieldset v-for="(join, index) in joins" :key="join.table">
+      <legend>
+        with <strong>{{ join.table }}</strong>
+        <button type="button" class="link" :aria-label="`Leave ${join.table} out`" @click="joins = joins.slice(0, index)">leave out</button>
+      </legend>
+      <select
+        class="choice"
+        :value="join.of ? `${join.of}\n${join.column}` : ''"
+        :aria-label="`Column that names rows of ${join.table}`"
+        @change="set(index, { of: valueOf($event).split('\n')[0], column: valueOf($event).split('\n')[1] ?? '' })"
+      >
+        <option value="">which column names its rows?</option>
+        <option v-for="one in columnsBefore(index)" :key="one.value" :value="one.value">{{ one.words }}</option>
+      </select>
+      <select
+        class="choice"
+        :value="join.key"
+        :aria-label="`Column of ${join.table} that is named`"
+        @change="set(index, { key: valueOf($event) })"
+      >
+        <option value="">by which of its columns?</option>
+        <option v-for="{ name } in named(join.table)?.columns" :key="name" :value="name">{{ name }}</option>
+      </select>
+    </fieldset>
+    <select v-if="first" class="choice" value="" aria-label="Join a table" @change="add(valueOf($event))">
+      <option value="">join a table</option>
+      <option v-for="table in left" :key="tableId(table)" :value="tableId(table)">{{ tableId(table) }}</option>
+    </select>
+    <button v-if="joins.length > 0" type="button" class="button" :disabled="!complete" @click="write">Write it as a query</button>
+  </details>
+</template>
+
+<style scoped>
+.join {
+  font-size: 13px;
+}
+summary {
+  cursor: pointer;
+  color: var(--sea);
+  min-height: 26px;
+}
+.choice,
+.button {
+  width: 100%;
+  margin-top: 4px;
+}
+fieldset {
+  border: 0;
+  border-left: 3px solid var(--brass-line);
+  padding: 2px 0 2px 8px;
+  margin: 6px 0 0;
+}
+.link {
+  color: var(--sea);
+  text-decoration: underline;
+  margin-left: 6px;
+  min-height: 24px;
+}
+</style>
