@@ -3,6 +3,7 @@ import { pipeline } from 'node:stream/promises';
 import { SecretBox } from '@bold-compass/server/connections';
 import { tables, type Connection } from '@bold-compass/server/database';
 import { identifier } from '@bold-compass/server/sql';
+import { eq } from 'drizzle-orm';
 import pg from 'pg';
 import { from as copyFrom, to as copyTo } from 'pg-copy-streams';
 
@@ -13,13 +14,14 @@ export const WAREHOUSE_CONNECTION = 'warehouse';
 const TABLES = [
   {
     name: 'staff',
-    columns: 'person_id integer PRIMARY KEY, name text NOT NULL, title text NOT NULL, lead_id integer, showroom_id integer',
+    columns:
+      'person_id integer PRIMARY KEY, name text NOT NULL, title text NOT NULL, lead_id integer REFERENCES warehouse.staff, showroom_id integer',
     source: 'SELECT employee_id, employee, title, manager_id, showroom_id FROM hollin_marsh.employees ORDER BY 1',
   },
   {
     name: 'sales',
     columns:
-      'sold_on date NOT NULL, showroom_id integer NOT NULL, adviser_id integer, channel text, quantity integer NOT NULL, unit_price numeric(12,2) NOT NULL, discount numeric(12,2) NOT NULL',
+      'sold_on date NOT NULL, showroom_id integer NOT NULL, adviser_id integer REFERENCES warehouse.staff, channel text, quantity integer NOT NULL, unit_price numeric(12,2) NOT NULL, discount numeric(12,2) NOT NULL',
     source:
       'SELECT order_date, showroom_id, adviser_id, channel, quantity, unit_price, discount FROM hollin_marsh.order_lines ORDER BY order_line_id',
   },
@@ -27,11 +29,17 @@ const TABLES = [
 
 /**
  * Sets up a second database as the stand-in for a company's warehouse, with a user who may only read it, and the
- * connection to it. Does nothing where the connection is there, or where the server lets nobody make databases.
+ * connection to it. A connection that is there is told where the server is now: the demo's own takes another port with
+ * each start. Does nothing where the server lets nobody make databases.
  */
 export async function loadWarehouse({ db, pool, url }: Connection, secretKey: string): Promise<void> {
-  const known = await db.select({ id: tables.connections.id }).from(tables.connections);
-  if (known.some(({ id }) => id === WAREHOUSE_CONNECTION)) return;
+  const { host, port } = new pg.Client({ connectionString: url });
+  const known = await db
+    .update(tables.connections)
+    .set({ host, port })
+    .where(eq(tables.connections.id, WAREHOUSE_CONNECTION))
+    .returning({ id: tables.connections.id });
+  if (known.length > 0) return;
   const { rows } = await pool.query<{ name: string; may: boolean }>(
     `SELECT current_database() AS name, rolcreatedb AND rolcreaterole OR rolsuper AS may FROM pg_roles WHERE rolname = current_user`,
   );
@@ -47,7 +55,6 @@ export async function loadWarehouse({ db, pool, url }: Connection, secretKey: st
   await pool.query(`CREATE DATABASE ${identifier(database)}`);
   await pool.query(`CREATE ROLE ${identifier(user)} LOGIN PASSWORD '${password}'`);
   await fill(pool, url.replace(/\/[^/]*$/, `/${database}`), user);
-  const { host, port } = new pg.Client({ connectionString: url });
   await db.insert(tables.connections).values({
     ...{ id: WAREHOUSE_CONNECTION, label: 'Warehouse (stand-in)', host, port, database, user },
     secret: new SecretBox(secretKey).seal(password),

@@ -59,7 +59,9 @@ for (const scheme of ['light', 'dark'] as const) {
     test('a query, and what data means', async ({ page }) => {
       await enterAs(page, 'Ines Calloway');
       await page.goto('/data/query/warehouse');
-      await expect(page.getByText('warehouse.sales')).toBeVisible();
+      await expect(
+        page.getByRole('complementary', { name: 'Tables' }).getByRole('list').first().getByText('warehouse.sales'),
+      ).toBeVisible();
       await expect(page.getByRole('textbox', { name: 'Query' })).toBeVisible();
       await expectNoFindings(page);
       await page.goto('/data/datasets/hollin-marsh');

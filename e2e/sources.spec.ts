@@ -8,8 +8,8 @@ test('a query becomes a source: checked while it is written, tried, brought in, 
   await page.getByRole('link', { name: 'Data' }).click();
   await page.getByRole('link', { name: 'Take records from it' }).first().click();
   const tables = page.getByRole('complementary', { name: 'Tables' });
-  await expect(tables.getByText('warehouse.sales')).toBeVisible();
-  await tables.getByText('staff').click();
+  await expect(tables.getByRole('list').first().getByText('warehouse.sales')).toBeVisible();
+  await tables.getByRole('list').first().getByText('staff').click();
   await tables.getByRole('button', { name: 'Sample rows' }).last().click();
   await expect(
     page.getByRole('region', { name: 'The first rows of warehouse.staff' }).getByRole('columnheader', { name: /^lead_id/ }),
@@ -58,7 +58,7 @@ test('a connection that does not work says why, and keeps what was typed', async
 test('records can be left where they are: the cross-tab asks their database', async ({ page }) => {
   await enterAs(page, 'Ines Calloway');
   await page.goto('/data/query/warehouse');
-  await expect(page.getByText('warehouse.sales')).toBeVisible();
+  await expect(page.getByRole('complementary', { name: 'Tables' }).getByRole('list').first().getByText('warehouse.sales')).toBeVisible();
   await page.getByRole('textbox', { name: 'Query' }).click();
   await page.keyboard.press('Control+a');
   await page.keyboard.insertText("SELECT channel, quantity FROM warehouse.sales WHERE sold_on >= '2026-10-01'");
@@ -71,4 +71,30 @@ test('records can be left where they are: the cross-tab asks their database', as
   await page.getByRole('link', { name: 'Reports', exact: true }).click();
   await page.getByRole('link', { name }).click();
   await expect(page.getByRole('treegrid').getByRole('rowheader', { name: 'Online' })).toBeVisible();
+});
+
+test('several tables become one query, and the query of a source can be changed and the records removed', async ({ page }) => {
+  await enterAs(page, 'Ines Calloway');
+  await page.goto('/data/query/warehouse');
+  await page.getByText('Several tables as one').click();
+  await page.getByLabel('First table').selectOption('warehouse.sales');
+  await page.getByLabel('Join a table').selectOption('warehouse.staff');
+  await expect(page.getByLabel('Column of warehouse.staff that is named')).toHaveValue('person_id');
+  await page.getByRole('button', { name: 'Write it as a query' }).click();
+  await expect(page.getByLabel('Query', { exact: true })).toContainText('LEFT JOIN warehouse.staff AS b ON b.person_id = a.adviser_id');
+  const name = `Sales and staff ${Date.now()}`;
+  await page.getByLabel('Name of the source').fill(name);
+  await page.getByLabel('Where the records are').selectOption('left where they are, asked each time');
+  await page.getByRole('button', { name: 'Make it a dataset' }).click();
+  await expect(page.getByRole('heading', { name, level: 1 })).toBeVisible();
+  await page.getByRole('link', { name: 'Change the query' }).click();
+  await page.getByLabel('Query', { exact: true }).press('Control+End');
+  await page.keyboard.type('\nWHERE a.quantity >= :least::int');
+  await page.getByLabel('Value of least').fill('2');
+  await page.getByLabel('Value of least').press('Enter');
+  await page.getByRole('button', { name: 'Save it' }).click();
+  await expect(page.getByRole('list', { name: 'Parameters' })).toContainText(':least is “2”');
+  // What a dataset stands on stays.
+  await page.getByRole('button', { name: 'Remove these records' }).click();
+  await expect(page.getByRole('alert')).toContainText('Remove that first');
 });

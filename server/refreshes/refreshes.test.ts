@@ -83,6 +83,7 @@ describe('a connection', () => {
     const { rows } = await warehouse.query<{ n: string }>('SELECT count(*) AS n FROM warehouse.sales');
     expect(found[0].rows).toBe(Number(rows[0].n));
     expect(found[1].columns.map(({ name }) => name)).toEqual(['person_id', 'name', 'title', 'lead_id', 'showroom_id']);
+    expect(found[0].references).toEqual([{ column: 'adviser_id', schema: 'warehouse', table: 'staff', key: 'person_id' }]);
     const sample = await agent
       .post(`/api/connections/${WAREHOUSE_CONNECTION}/sample`)
       .send({ schema: 'warehouse', table: 'staff' })

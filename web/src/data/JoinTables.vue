@@ -91,10 +91,15 @@ summary {
 }
 .choice,
 .button {
+  box-sizing: border-box;
+  display: block;
   width: 100%;
   margin-top: 4px;
+  padding-top: 2px;
+  padding-bottom: 2px;
 }
 fieldset {
+  min-width: 0;
   border: 0;
   border-left: 3px solid var(--brass-line);
   padding: 2px 0 2px 8px;

@@ -13,7 +13,10 @@ export const tableId = ({ schema, name }: Pick<TableSummary, 'schema' | 'name'>)
 /** A name as SQL writes it: quoted only where it must be. */
 export const quoted = (name: string): string => (/^[a-z_][a-z0-9_]*$/.test(name) ? name : `"${name.replaceAll('"', '""')}"`);
 
-/** How a table most likely joins one of those before it: by a foreign key either way, else by a column of the same name. */
+/**
+ * How a table most likely joins one of those before it: by a foreign key either way, else by the table's first column
+ * under the same name. Another column of one name would rather join many rows to many.
+ */
 export function likelyJoin(before: TableSummary[], table: TableSummary): TableJoin {
   const id = tableId(table);
   for (const other of before) {
@@ -23,8 +26,8 @@ export function likelyJoin(before: TableSummary[], table: TableSummary): TableJo
     if (from) return { table: id, of: tableId(other), column: from.key, key: from.column };
   }
   for (const other of before) {
-    const same = other.columns.find(({ name }) => /(_id|_key|_code|_no)$/.test(name) && table.columns.some((one) => one.name === name));
-    if (same) return { table: id, of: tableId(other), column: same.name, key: same.name };
+    const key = table.columns[0]?.name;
+    if (other.columns.some(({ name }) => name === key)) return { table: id, of: tableId(other), column: key, key };
   }
   return { table: id, of: '', column: '', key: '' };
 }
