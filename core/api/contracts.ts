@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { datasetSchema, reportSchema, scopeSchema } from '../model/index.ts';
+import { datasetSchema, orderSchema, reportSchema, scopeSchema, summarySchema } from '../model/index.ts';
 
 /** Requests and answers of the API: one definition for browser, server, tests and the OpenAPI document. */
 
@@ -68,17 +68,15 @@ export type Path = z.infer<typeof pathSchema>;
 const openSchema = z.object({ depth: z.number().int().min(0).max(20), flipped: z.array(z.string().max(2000)).max(5000) });
 const windowSchema = z.object({ from: z.number().int().min(0), count: z.number().int().min(0).max(400) });
 
-export const orderRequestSchema = z.discriminatedUnion('by', [
-  z.object({ by: z.literal('label'), direction: z.enum(['asc', 'desc']) }),
-  z.object({ by: z.literal('measure'), measure: z.string(), at: z.array(z.string()), direction: z.enum(['asc', 'desc']) }),
-]);
-
 const scoped = { scope: scopeSchema.default({}), draft: z.boolean().default(false) };
+
+/** How a reader has an axis stand; the order is null where they left it as composed. */
+export const axisRequestSchema = z.object({ open: openSchema, order: orderSchema.nullable().default(null), hideEmpty: z.boolean() });
 
 export const crosstabRequestSchema = z.object({
   ...scoped,
-  side: z.object({ open: openSchema, order: orderRequestSchema, hideEmpty: z.boolean() }),
-  top: z.object({ open: openSchema, order: orderRequestSchema, hideEmpty: z.boolean() }),
+  side: axisRequestSchema,
+  top: axisRequestSchema,
   rows: windowSchema,
   columns: windowSchema,
 });
@@ -88,7 +86,10 @@ export const headerSchema = z.object({
   path: pathSchema,
   /** The words for each member of the path; empty for the total of the axis. */
   labels: z.array(z.string()),
-  role: z.enum(['member', 'subtotal', 'total']),
+  role: z.enum(['member', 'subtotal', 'total', 'summary']),
+  summary: summarySchema.optional(),
+  /** How many members a member that stands for all others puts together. */
+  others: z.number().optional(),
   depth: z.number(),
   open: z.boolean(),
   canOpen: z.boolean(),
@@ -178,9 +179,32 @@ export const listRequestSchema = z.object({
   offset: z.number().int().min(0),
   limit: z.number().int().min(1).max(500),
 });
+const recordValueSchema = z.union([z.string(), z.number(), z.boolean(), z.null()]);
+export const listRowSchema = z.discriminatedUnion('kind', [
+  z.object({
+    kind: z.literal('record'),
+    values: z.array(recordValueSchema),
+    /** Place of the record in the whole list, from 1. */
+    number: z.number(),
+    /** The words of the groups it is in. */
+    groups: z.array(z.string()),
+  }),
+  z.object({
+    kind: z.enum(['header', 'footer', 'group']),
+    depth: z.number(),
+    groups: z.array(z.string()),
+    records: z.number(),
+    totals: z.array(z.number().nullable()),
+  }),
+]);
+export type ListRow = z.infer<typeof listRowSchema>;
+
 export const listResponseSchema = z.object({
-  total: z.number(),
-  rows: z.array(z.array(z.union([z.string(), z.number(), z.boolean(), z.null()]))),
+  /** Records in all. */
+  records: z.number(),
+  /** Lines in all: records, and headers and footers of groups. */
+  lines: z.number(),
+  rows: z.array(listRowSchema),
   totals: z.array(z.number().nullable()),
 });
 export type ListResponse = z.infer<typeof listResponseSchema>;

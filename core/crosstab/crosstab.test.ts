@@ -2,18 +2,12 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { isoDate, parseIsoDate } from '../calendar/index.ts';
 import { runQuery } from '../engine/index.ts';
-import { factNamed, type Axis, type CalendarDimension, type Filter } from '../model/index.ts';
+import { axisOver, factNamed, type Axis, type CalendarDimension, type Filter } from '../model/index.ts';
 import { workedDataset, workedStore } from '../testing/worked-example.ts';
 import { Cube, CrosstabTooLargeError, daysFilter, parsePathKey, pathKey, planCrosstab, runsOf, shiftRanges, splitDates } from './index.ts';
 
 const store = workedStore();
-const axis = (fields: string[]): Axis => ({
-  fields,
-  total: 'always',
-  openLevels: 0,
-  order: { by: 'label', direction: 'asc' },
-  hideEmpty: true,
-});
+const axis = (fields: string[]): Axis => axisOver(fields, { total: 'always' });
 const calendar = workedDataset.dimensions.find((dimension): dimension is CalendarDimension => dimension.kind === 'calendar')!;
 
 describe('totals tie out', () => {

@@ -1,6 +1,7 @@
 import type { QueryResult } from '../engine/index.ts';
 import { evaluateCell } from '../formula/index.ts';
 import { AxisTree, nodesOfGroups } from './axis.ts';
+import type { OthersAnswer } from './picks.ts';
 import type { CrosstabPlan, PlannedMeasure } from './plan.ts';
 
 /** More cells than a cross-tab can hold at once. */
@@ -28,12 +29,14 @@ export class Cube {
 
   /**
    * Puts the answers of the planned queries together (null where a part has no query). `members` are the members of
-   * each axis that exist with or without records, where they are known. Throws CrosstabTooLargeError.
+   * each axis that exist with or without records, where they are known; `others` are the answers of all that was not
+   * picked. Throws CrosstabTooLargeError.
    */
   constructor(
     readonly plan: CrosstabPlan,
     results: (QueryResult | null)[],
     members: { side: (string | null)[][] | null; top: (string | null)[][] | null },
+    others: OthersAnswer[] = [],
   ) {
     this.measures = new Map(plan.measures.map((measure) => [measure.name, measure]));
     for (const [tree, paths] of [
@@ -42,19 +45,10 @@ export class Cube {
     ] as const) {
       for (const path of paths ?? []) path.reduce((node, member) => tree.child(node, member), 0);
     }
-    const placed = results.map((result, part) =>
-      (result?.sets ?? []).map((set) => {
-        const known = plan.parts[part].known.side;
-        const positions = set.levels.map((level, position) => ({ level, position }));
-        const along = (onSide: boolean): number[] =>
-          positions.filter(({ level }) => level < known === onSide).map(({ position }) => position);
-        return {
-          set,
-          side: nodesOfGroups(this.side, result!, set, along(true)),
-          top: nodesOfGroups(this.top, result!, set, along(false)),
-        };
-      }),
-    );
+    const placed = plan.parts.map((_, part) => [
+      ...this.place(results[part], plan.parts[part].known.side, null, null),
+      ...others.flatMap((answer) => this.place(answer.results[part], answer.plan.parts[part].known.side, answer.side, answer.top)),
+    ]);
     this.columns = this.top.nodes.length;
     const cells = this.side.nodes.length * this.columns;
     const aggregates = plan.parts.reduce((sum, part) => sum + 1 + (part.query?.aggregates.length ?? 0), 0);
@@ -71,6 +65,28 @@ export class Cube {
       }
       this.values.push(values);
       this.records.push(records);
+    });
+  }
+
+  /** The nodes of each group of an answer: below its own levels, or at the one path that stands for an axis. */
+  private place(
+    result: QueryResult | null,
+    knownSide: number,
+    side: (string | null)[] | null,
+    top: (string | null)[] | null,
+  ): { set: QueryResult['sets'][number]; side: Int32Array; top: Int32Array }[] {
+    const at = (tree: AxisTree, path: (string | null)[]): number => path.reduce((node, member) => tree.child(node, member), 0);
+    return (result?.sets ?? []).map((set) => {
+      const along = (onSide: boolean): number[] =>
+        set.levels
+          .map((level, position) => ({ level, position }))
+          .filter(({ level }) => level < knownSide === onSide)
+          .map(({ position }) => position);
+      return {
+        set,
+        side: side ? new Int32Array(set.size).fill(at(this.side, side)) : nodesOfGroups(this.side, result!, set, along(true)),
+        top: top ? new Int32Array(set.size).fill(at(this.top, top)) : nodesOfGroups(this.top, result!, set, along(false)),
+      };
     });
   }
 

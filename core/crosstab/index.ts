@@ -1,8 +1,10 @@
-export { AxisTree, type AxisNode } from './axis.ts';
+export { AxisTree, nodesOfGroups, type AxisNode } from './axis.ts';
 export { planCrosstab, reasonNotKnown, type CrosstabPlan, type Depths, type FactPart } from './plan.ts';
 export { Cube, CrosstabTooLargeError } from './cube.ts';
 export {
   depthNeeded,
+  shownValue,
+  summarise,
   parsePathKey,
   pathKey,
   visibleNodes,
@@ -13,3 +15,15 @@ export {
   type VisibleRole,
 } from './view.ts';
 export { daysFilter, runsOf, shiftRanges, splitDates } from './shift.ts';
+export {
+  OTHERS,
+  pathCondition,
+  pickMembers,
+  planOthers,
+  TooManyPicksError,
+  type OthersAnswer,
+  type OthersQuestion,
+  type Picked,
+} from './picks.ts';
+export { AGGREGATION_WORDS, canAggregateOtherwise, withAggregations } from './aggregations.ts';
+export { conditionsPlan, membersThatHold } from './conditions.ts';

@@ -1,6 +1,7 @@
-import type { Axis, Order } from '../model/index.ts';
+import type { Axis, CellMeasure, Order, Summary } from '../model/index.ts';
 import type { AxisNode, AxisTree } from './axis.ts';
 import type { Cube } from './cube.ts';
+import { OTHERS, type Picked } from './picks.ts';
 
 /** Which members stand open: all above `depth` levels, except those flipped; and flipped ones below it. */
 export interface OpenState {
@@ -26,7 +27,7 @@ export function depthNeeded(levels: number, open: OpenState): number {
   return Math.min(levels, Math.max(open.depth, ...opened, 0) + 1);
 }
 
-export type VisibleRole = 'member' | 'subtotal' | 'total';
+export type VisibleRole = 'member' | 'subtotal' | 'total' | 'summary';
 
 /** A row, or a column, that is shown. */
 export interface VisibleNode {
@@ -35,63 +36,141 @@ export interface VisibleNode {
   depth: number;
   open: boolean;
   canOpen: boolean;
+  /** What a summary line works out. */
+  summary?: Summary;
+  /** Nodes that are shown below it, where it stands open or is a total or summary. */
+  parts: number[];
+  /** Shows no values of its own. */
+  bare?: boolean;
 }
 
-export interface AxisView {
-  levels: number;
+export type AxisView = Pick<Axis, 'fields' | 'levels' | 'total' | 'totalPlace' | 'summaries' | 'layout' | 'hideEmpty'> & {
   open: OpenState;
-  order: Order;
-  total: Axis['total'];
-  hideEmpty: boolean;
-}
+  /** The order a reader chose, for all levels; null leaves it to the levels. */
+  order: Order | null;
+  /** The order of levels that say none. */
+  usual: Order;
+  picked: Picked[];
+};
 
-/** Compares two members of a level in their natural order. */
-export type MemberOrder = (level: number, a: string | null, b: string | null) => number;
+/** How members of a level compare: in their natural order, or by another field. */
+export interface MemberOrder {
+  natural(level: number, a: string | null, b: string | null): number;
+  byField(level: number, field: string, a: string | null, b: string | null): number;
+}
 
 type Which = 'side' | 'top';
+type Compare = (a: AxisNode, b: AxisNode) => number;
 
-function comparison(cube: Cube, which: Which, view: AxisView, natural: MemberOrder): (a: AxisNode, b: AxisNode) => number {
-  const { order } = view;
-  const byLabel = (a: AxisNode, b: AxisNode): number => natural(a.depth - 1, a.member, b.member);
-  if (order.by === 'label') return order.direction === 'asc' ? byLabel : (a, b) => byLabel(b, a);
-  const other = which === 'side' ? cube.top : cube.side;
-  const across = other.find(order.at)?.id ?? 0;
-  const value = (node: AxisNode): number =>
-    which === 'side' ? cube.value(order.measure, node.id, across) : cube.value(order.measure, across, node.id);
-  const sign = order.direction === 'asc' ? 1 : -1;
-  return (a, b) => {
-    const [x, y] = [value(a), value(b)];
-    if (Number.isNaN(x) || Number.isNaN(y)) return Number(Number.isNaN(x)) - Number(Number.isNaN(y)) || byLabel(a, b);
-    return sign * (x - y) || byLabel(a, b);
-  };
+function comparison(cube: Cube, which: Which, order: Order, members: MemberOrder): Compare {
+  const byLabel: Compare = (a, b) => members.natural(a.depth - 1, a.member, b.member);
+  const sign = order.by === 'hand' || order.direction === 'asc' ? 1 : -1;
+  switch (order.by) {
+    case 'label':
+      return (a, b) => sign * byLabel(a, b);
+    case 'field':
+      return (a, b) => sign * members.byField(a.depth - 1, order.field, a.member, b.member) || byLabel(a, b);
+    case 'hand': {
+      const places = new Map(order.members.map((member, index) => [member, index]));
+      const place = ({ member }: AxisNode): number => (member === null ? undefined : places.get(member)) ?? places.size;
+      return (a, b) => place(a) - place(b) || byLabel(a, b);
+    }
+    case 'measure': {
+      const other = which === 'side' ? cube.top : cube.side;
+      const across = other.find(order.at)?.id ?? 0;
+      const value = (node: AxisNode): number =>
+        which === 'side' ? cube.value(order.measure, node.id, across) : cube.value(order.measure, across, node.id);
+      return (a, b) => {
+        const [x, y] = [value(a), value(b)];
+        if (Number.isNaN(x) || Number.isNaN(y)) return Number(Number.isNaN(x)) - Number(Number.isNaN(y)) || byLabel(a, b);
+        return sign * (x - y) || byLabel(a, b);
+      };
+    }
+  }
 }
 
 /**
- * The rows, or columns, that are shown, in order. Down the side a parent stands above its members; across the top it
- * stands after them, as their subtotal. The axis total comes last.
+ * The rows, or columns, that are shown, in order. In a tree down the side a parent stands above its members; across the
+ * top, and where levels are columns, it is their subtotal, after them or before. Summaries and the axis total end the
+ * axis, or begin it. All others come after the members that were picked.
  */
-export function visibleNodes(cube: Cube, which: Which, view: AxisView, natural: MemberOrder): VisibleNode[] {
+export function visibleNodes(cube: Cube, which: Which, view: AxisView, members: MemberOrder): VisibleNode[] {
   const tree: AxisTree = which === 'side' ? cube.side : cube.top;
-  const compare = comparison(cube, which, view, natural);
+  const compares = view.fields.map((field) => comparison(cube, which, view.order ?? view.levels[field]?.order ?? view.usual, members));
+  const picked = new Map(view.picked.map((one) => [JSON.stringify(one.parent), new Set(one.members)]));
   const flipped = new Set(view.open.flipped);
   const empty = (id: number): boolean => (which === 'side' ? cube.recordsAt(id, 0) : cube.recordsAt(0, id)) === 0;
+  const asTree = which === 'side' && view.layout === 'tree';
   const shown: VisibleNode[] = [];
-  const children = (id: number): AxisNode[] =>
-    tree.nodes[id].children
-      .filter((child) => !view.hideEmpty || !empty(child))
+  const children = (id: number): AxisNode[] => {
+    const chosen = picked.size > 0 ? picked.get(JSON.stringify(tree.path(id))) : undefined;
+    const nodes = tree.nodes[id].children
       .map((child) => tree.nodes[child])
-      .sort(compare);
+      .filter(({ id: child, member }) => (!view.hideEmpty || !empty(child)) && (!chosen || member === OTHERS || chosen.has(member)));
+    const [others, named] = [nodes.filter(({ member }) => member === OTHERS), nodes.filter(({ member }) => member !== OTHERS)];
+    return [...named.sort(compares[tree.nodes[id].depth]), ...others];
+  };
   const visit = (node: AxisNode, key: string): void => {
-    const canOpen = node.depth < view.levels;
+    const canOpen = node.depth < view.fields.length && node.member !== OTHERS;
     const open = canOpen && node.depth <= view.open.depth !== flipped.has(key);
-    const own = { node: node.id, depth: node.depth, open, canOpen };
-    if (which === 'side') shown.push({ ...own, role: 'member' });
-    if (open) for (const child of children(node.id)) visit(child, `${key}/${pathKey([child.member])}`);
-    if (which === 'top') shown.push({ ...own, role: open ? 'subtotal' : 'member' });
+    const below = open ? children(node.id) : [];
+    const own = { node: node.id, depth: node.depth, open, canOpen, parts: below.map(({ id }) => id) };
+    const hasValues = !open || (view.levels[view.fields[node.depth - 1]]?.subtotal ?? true);
+    if (asTree) shown.push({ ...own, role: 'member', ...(hasValues ? {} : { bare: true }) });
+    else if (open && hasValues && view.totalPlace === 'before') shown.push({ ...own, role: 'subtotal' });
+    for (const child of below) visit(child, `${key}/${pathKey([child.member])}`);
+    if (!asTree && !open) shown.push({ ...own, role: 'member' });
+    else if (!asTree && hasValues && view.totalPlace === 'after') shown.push({ ...own, role: 'subtotal' });
   };
   const roots = children(0);
   for (const root of roots) visit(root, pathKey([root.member]));
+  const end = { node: 0, depth: 0, open: false, canOpen: false };
+  const named = roots.filter(({ member }) => member !== OTHERS).map(({ id }) => id);
+  const lines: VisibleNode[] =
+    roots.length > 0 ? view.summaries.map((summary) => ({ ...end, role: 'summary', summary, parts: named })) : [];
   const wantsTotal = view.total === 'always' || (view.total === 'auto' && roots.length !== 1);
-  if (wantsTotal || view.levels === 0) shown.push({ node: 0, depth: 0, role: 'total', open: false, canOpen: false });
-  return shown;
+  if (wantsTotal || view.fields.length === 0) lines.push({ ...end, role: 'total', parts: roots.map(({ id }) => id) });
+  return view.totalPlace === 'before' ? [...lines.reverse(), ...shown] : [...shown, ...lines];
+}
+
+/** Works a summary out of the values there are; NaN where there are none. */
+export function summarise(summary: Summary, values: number[]): number {
+  const known = values.filter((value) => !Number.isNaN(value));
+  if (known.length === 0) return Number.NaN;
+  const sum = known.reduce((total, value) => total + value, 0);
+  switch (summary) {
+    case 'sum':
+      return sum;
+    case 'average':
+      return sum / known.length;
+    case 'smallest':
+      return Math.min(...known);
+    case 'largest':
+      return Math.max(...known);
+    case 'median': {
+      known.sort((a, b) => a - b);
+      const middle = (known.length - 1) / 2;
+      return (known[Math.floor(middle)] + known[Math.ceil(middle)]) / 2;
+    }
+  }
+}
+
+/**
+ * The value shown where a row and a column meet. Summaries, and measures whose totals are not worked out from the
+ * records, are worked out of what is shown.
+ */
+export function shownValue(cube: Cube, cell: Pick<CellMeasure, 'measure' | 'totals'>, row: VisibleNode, column: VisibleNode): number {
+  if (row.bare || column.bare) return Number.NaN;
+  const way = (node: VisibleNode): Summary | 'none' | undefined =>
+    node.role === 'summary' ? node.summary : node.parts.length > 0 ? cell.totals : undefined;
+  const leaf = (id: number): VisibleNode => ({ node: id, role: 'member', depth: 0, open: false, canOpen: false, parts: [] });
+  for (const [node, at] of [
+    [row, (id: number) => shownValue(cube, cell, leaf(id), column)],
+    [column, (id: number) => shownValue(cube, cell, row, leaf(id))],
+  ] as const) {
+    const summary = way(node);
+    if (summary === 'none') return Number.NaN;
+    if (summary) return summarise(summary, node.parts.map(at));
+  }
+  return cube.value(cell.measure, row.node, column.node);
 }

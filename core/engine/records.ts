@@ -11,6 +11,8 @@ export interface RecordQuery {
   order: { field: string; direction: 'asc' | 'desc' }[];
   offset: number;
   limit: number;
+  /** Columns at the end that give a level's member instead of the words for it. */
+  keys?: string[];
 }
 
 export type RecordValue = string | number | boolean | null;
@@ -40,6 +42,8 @@ interface Reader {
   /** Rank of each record's value in natural order; 0 is missing. */
   rank(row: number): number;
   value(row: number): RecordValue;
+  /** The value as groupings tell it. */
+  member(row: number): string | null;
 }
 
 function columnReader(column: Column, entry: (row: number) => number): Reader {
@@ -48,6 +52,11 @@ function columnReader(column: Column, entry: (row: number) => number): Reader {
     rank: (row) => {
       const index = entry(row);
       return index < 0 ? 0 : coded().codes[index];
+    },
+    member(row) {
+      const index = entry(row);
+      const code = index < 0 ? 0 : coded().codes[index];
+      return code === 0 ? null : coded().members[code - 1];
     },
     value(row) {
       const index = entry(row);
@@ -64,19 +73,20 @@ function columnReader(column: Column, entry: (row: number) => number): Reader {
   };
 }
 
-/** Reads a field of records; a level that has words for its members gives the words. */
-function reader(dataset: Dataset, store: Store, fact: Fact, name: string): Reader {
+/** Reads a field of records; a level that has words for its members gives the words, unless the member itself is asked for. */
+function reader(dataset: Dataset, store: Store, fact: Fact, name: string, asMember = false): Reader {
   const source = fieldSource(dataset, store, fact, name);
   if (source.kind === 'own') return columnReader(source.column, (row) => row);
   const { reference } = source;
   if (source.kind === 'linked') {
     const place = fieldPlace(dataset, name);
-    const labels = place.kind === 'level' ? source.table.columns[labelColumnName(place.level.name)] : undefined;
+    const labels = place.kind === 'level' && !asMember ? source.table.columns[labelColumnName(place.level.name)] : undefined;
     return columnReader(labels ?? source.column, (row) => reference[row] - 1);
   }
   const { codes, members } = source.coded;
   const code = (row: number): number => (reference[row] === 0 ? 0 : codes[reference[row] - 1]);
-  return { rank: code, value: (row) => (code(row) === 0 ? null : members[code(row) - 1]) };
+  const member = (row: number): string | null => (code(row) === 0 ? null : members[code(row) - 1]);
+  return { rank: code, value: member, member };
 }
 
 /**
@@ -96,14 +106,37 @@ function sortBy(records: Int32Array, rank: (row: number) => number, descending: 
   return Int32Array.from(keys, (key) => records[key % count]);
 }
 
+/** Orders that were worked out last, by store: leafing and scrolling ask for the same one again and again. */
+const ordered = new WeakMap<Store, Map<string, Int32Array>>();
+const MOST_ORDERED = 4;
+
+function orderedRecords(dataset: Dataset, store: Store, fact: Fact, query: RecordQuery): Int32Array {
+  const key = JSON.stringify([fact.name, query.filter, query.order]);
+  let known = ordered.get(store);
+  if (!known) ordered.set(store, (known = new Map()));
+  let records = known.get(key);
+  if (!records) {
+    records = selectRecords(dataset, store, fact, query.filter).slice();
+    for (const { field, direction } of [...query.order].reverse()) {
+      records = sortBy(records, reader(dataset, store, fact, field).rank, direction === 'desc');
+    }
+  }
+  // The one used last is the last to go.
+  known.delete(key);
+  known.set(key, records);
+  if (known.size > MOST_ORDERED) known.delete(known.keys().next().value!);
+  return records;
+}
+
 /** A page of records in the order asked for. Throws QueryError for a field the fact does not know. */
 export function listRecords(dataset: Dataset, store: Store, query: RecordQuery): RecordPage {
   const fact = factNamed(dataset, query.fact);
-  let records = selectRecords(dataset, store, fact, query.filter);
-  for (const { field, direction } of [...query.order].reverse()) {
-    records = sortBy(records, reader(dataset, store, fact, field).rank, direction === 'desc');
-  }
-  const readers = query.columns.map((column) => reader(dataset, store, fact, column));
+  const records = orderedRecords(dataset, store, fact, query);
+  const plain = query.columns.length - (query.keys?.length ?? 0);
+  const readers = query.columns.map((column, index) => {
+    const one = reader(dataset, store, fact, column, index >= plain);
+    return index < plain ? one.value : one.member;
+  });
   const page = Array.from(records.subarray(query.offset, query.offset + query.limit));
-  return { total: records.length, rows: page.map((row) => readers.map((one) => one.value(row))) };
+  return { total: records.length, rows: page.map((row) => readers.map((read) => read(row))) };
 }

@@ -1,19 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import { Cube, depthNeeded, planCrosstab, visibleNodes, type AxisView } from '../crosstab/index.ts';
 import { runQuery } from '../engine/index.ts';
-import type { Crosstab, Dataset, Filter } from '../model/index.ts';
+import { axisOver, type Crosstab, type Dataset, type Filter } from '../model/index.ts';
 import { workedDataset, workedStore } from '../testing/worked-example.ts';
 
 const store = workedStore();
 
 function cubeOf(dataset: Dataset, side: string[], top: string[], scope: Filter | null = null): Cube {
-  const axis = (fields: string[]): Crosstab['side'] => ({
-    fields,
-    total: 'always',
-    openLevels: 0,
-    order: { by: 'label', direction: 'asc' },
-    hideEmpty: true,
-  });
+  const axis = (fields: string[]): Crosstab['side'] => axisOver(fields, { total: 'always' });
   const plan = planCrosstab(
     dataset,
     { side: axis(side), top: axis(top), cells: dataset.measures.map(({ name }) => ({ measure: name })), filter: null },
@@ -26,6 +20,12 @@ function cubeOf(dataset: Dataset, side: string[], top: string[], scope: Filter |
     { side: null, top: null },
   );
 }
+
+const viewOf = (fields: string[]): AxisView => ({
+  ...axisOver(fields),
+  ...{ open: { depth: 0, flipped: [] }, order: null, usual: { by: 'label', direction: 'asc' }, picked: [] },
+});
+const NATURAL = { natural: (_level: number, a: string | null, b: string | null) => String(a).localeCompare(String(b)), byField: () => 0 };
 
 const PLACES = {
   Nordic: ['Nordic'],
@@ -76,12 +76,9 @@ describe('the worked example of docs/formulas.md', () => {
 
   it('shows a tree that opens, orders and totals', () => {
     const labels = (view: Partial<AxisView>): string[] =>
-      visibleNodes(
-        cube,
-        'side',
-        { levels: 3, open: { depth: 0, flipped: [] }, order: { by: 'label', direction: 'asc' }, total: 'auto', hideEmpty: true, ...view },
-        (_level, a, b) => String(a).localeCompare(String(b)),
-      ).map(({ node, role }) => (role === 'total' ? 'all' : String(cube.side.nodes[node].member)));
+      visibleNodes(cube, 'side', { ...viewOf(['region', 'country', 'city']), ...view }, NATURAL).map(({ node, role }) =>
+        role === 'total' ? 'all' : String(cube.side.nodes[node].member),
+      );
     expect(labels({})).toEqual(['Atlantic', 'Nordic', 'all']);
     expect(labels({ open: { depth: 0, flipped: ['Nordic', 'Nordic/Sweden'] } })).toEqual([
       'Atlantic',
@@ -108,12 +105,7 @@ describe('the worked example of docs/formulas.md', () => {
   });
 
   it('puts a subtotal after the members across the top', () => {
-    const shown = visibleNodes(
-      cube,
-      'top',
-      { levels: 3, open: { depth: 0, flipped: ['2026'] }, order: { by: 'label', direction: 'asc' }, total: 'auto', hideEmpty: true },
-      (_level, a, b) => String(a).localeCompare(String(b)),
-    );
+    const shown = visibleNodes(cube, 'top', { ...viewOf(['year', 'quarter', 'month']), open: { depth: 0, flipped: ['2026'] } }, NATURAL);
     expect(shown.map(({ node, role }) => `${cube.top.path(node).join('/')} ${role}`)).toEqual([
       '2025 member',
       '2026/2026-Q1 member',

@@ -3,6 +3,7 @@ import { PERIOD_WORDS } from '../calendar/index.ts';
 import { printName } from '../formula/index.ts';
 import {
   REPORT_SCHEMA_VERSION,
+  reportSchema,
   type CalendarDimension,
   type ColumnType,
   type Dataset,
@@ -116,15 +117,8 @@ export function firstReport(id: string, dataset: Dataset, columns: NamedColumn[]
   const prompts = texts
     .slice(0, 2)
     .map((column) => ({ id: column.column.replaceAll('_', '-'), fields: [column.column], multiple: true, initial: {} }));
-  const axis = (fields: string[]): Extract<Report['exhibits'][number], { kind: 'crosstab' }>['side'] => ({
-    fields,
-    total: 'auto',
-    openLevels: 0,
-    order: { by: 'label', direction: 'asc' },
-    hideEmpty: true,
-  });
   const [calendar] = dataset.dimensions;
-  return {
+  return reportSchema.parse({
     schemaVersion: REPORT_SCHEMA_VERSION,
     id,
     title: dataset.label,
@@ -141,15 +135,10 @@ export function firstReport(id: string, dataset: Dataset, columns: NamedColumn[]
         kind: 'crosstab',
         id: 'table',
         title: dataset.label,
-        filter: null,
-        side: axis(texts.slice(0, 1).map((column) => column.column)),
-        top: axis(calendar ? [calendar.levels[0].name] : []),
+        side: { fields: texts.slice(0, 1).map((column) => column.column) },
+        top: { fields: calendar ? [calendar.levels[0].name] : [] },
         cells: dataset.measures.slice(0, 2).map((measure) => ({ measure: measure.name })),
-        against: [],
-        drills: [],
-        note: '',
       },
     ],
-    note: '',
-  };
+  });
 }

@@ -153,22 +153,32 @@ export class Desk {
   compareMembers(field: string, a: string | null, b: string | null): number {
     if (a === null || b === null) return Number(a === null) - Number(b === null);
     if (fieldPlace(this.dataset, field).kind === 'period') return compareText(a, b);
-    const order = this.orderOf(field);
+    const place = fieldPlace(this.dataset, field);
+    const order = place.kind === 'level' && place.level.orderBy ? this.orderOf(field, place.level.orderBy) : null;
     if (order) return (order.get(a) ?? Infinity) - (order.get(b) ?? Infinity) || compareText(a, b);
     return this.collator.compare(this.label(field, a), this.label(field, b)) || compareText(a, b);
   }
 
-  /** The places of a level's members by the field that orders them; null where their words do. */
-  private orderOf(field: string): Map<string, number> | null {
+  /** Order of two members by another field of their dimension; 0 where that field says nothing of them. */
+  compareMembersBy(field: string, by: string, a: string | null, b: string | null): number {
+    const order = this.orderOf(field, by);
+    if (!order || a === null || b === null) return Number(a === null) - Number(b === null);
+    return (order.get(a) ?? Infinity) - (order.get(b) ?? Infinity) || 0;
+  }
+
+  /** The places of a level's members by the smallest value of another field of their dimension; null for other fields. */
+  private orderOf(field: string, by: string): Map<string, number> | null {
     const place = fieldPlace(this.dataset, field);
-    if (place.kind !== 'level' || !place.level.orderBy) return null;
-    let order = this.orders.get(field);
+    if (place.kind !== 'level') return null;
+    const key = `${field} ${by}`;
+    let order = this.orders.get(key);
     if (!order) {
-      order = new Map();
-      this.orders.set(field, order);
       const { columns } = this.store.dimensions[place.dimension.name];
+      if (!columns[by]) return null;
+      order = new Map();
+      this.orders.set(key, order);
       const members = codedColumn(columns[place.level.name]);
-      const places = codedColumn(columns[place.level.orderBy]);
+      const places = codedColumn(columns[by]);
       for (let row = 0; row < members.codes.length; row++) {
         const code = members.codes[row];
         if (code === 0 || places.codes[row] === 0) continue;

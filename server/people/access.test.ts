@@ -136,7 +136,7 @@ const ATTEMPTS: Record<string, (agent: Agent) => Promise<void>> = {
       .send({ order: [{ field: 'city', direction: 'desc' }], offset: 0, limit: 500 })
       .expect(200);
     expectNothingForeign(body);
-    expect((body as ListResponse).total).toBe(own.n);
+    expect((body as ListResponse).records).toBe(own.n);
     await agent
       .post(`${L}/exhibits/lines/list`)
       .send({ scope: { showroom: ['175'] }, order: [], offset: 0, limit: 5 })

@@ -1,16 +1,109 @@
 import type { CrosstabRequest, CrosstabResponse, Header } from '@bold-compass/core/api';
 import { periodLabel } from '@bold-compass/core/calendar';
-import { depthNeeded, planCrosstab, visibleNodes, type AxisTree, type Cube, type VisibleNode } from '@bold-compass/core/crosstab';
-import { stateOf } from '@bold-compass/core/indicators';
-import { fieldPlace, type Crosstab, type Filter } from '@bold-compass/core/model';
+import {
+  conditionsPlan,
+  Cube,
+  depthNeeded,
+  membersThatHold,
+  OTHERS,
+  pickMembers,
+  planCrosstab,
+  planOthers,
+  shownValue,
+  visibleNodes,
+  type AxisTree,
+  type CrosstabPlan,
+  type Depths,
+  type Picked,
+  type VisibleNode,
+} from '@bold-compass/core/crosstab';
+import { stateOf, type State } from '@bold-compass/core/indicators';
+import { allOf, fieldPlace, fieldPlural, type CellMeasure, type Crosstab, type Filter, type Order } from '@bold-compass/core/model';
 import { LRUCache } from 'lru-cache';
 import type { Desk } from '../data/index.ts';
-import { askCube } from './cubes.ts';
+import { askCube, askParts } from './cubes.ts';
 
-export type CubeCache = LRUCache<string, Promise<Cube>>;
+export type CubeCache = LRUCache<string, Promise<Omit<WorkedCrosstab, 'scope'>>>;
 export const createCubeCache = (): CubeCache => new LRUCache({ max: 40 });
 
 const clampNumber = (value: number): number | null => (Number.isNaN(value) ? null : value);
+
+/** A cross-tab worked out: every cell, what was picked, and the conditions under which. */
+export interface WorkedCrosstab {
+  cube: Cube;
+  picked: Picked[];
+  /** The scope, and the members that conditions on measures keep. */
+  scope: Filter | null;
+}
+
+const orderMeasure = (order: Order | null | undefined): string[] => (order?.by === 'measure' ? [order.measure] : []);
+
+/** Measures that are needed beside those in the cells. */
+function measuresBeside({ cells, side, top }: Crosstab): string[] {
+  return [
+    ...cells.flatMap(({ indicator }) => (indicator?.against.kind === 'measure' ? [indicator.against.measure] : [])),
+    ...[side, top].flatMap(({ fields, levels, order }) => [
+      ...orderMeasure(order),
+      ...fields.flatMap((field) => [...orderMeasure(levels[field]?.order), ...(levels[field]?.pick ? [levels[field].pick.measure] : [])]),
+    ]),
+  ];
+}
+
+/** The conditions on measures, as conditions on members: each is told from all records of the scope. */
+async function heldScope(desk: Desk, exhibit: Crosstab, scope: Filter | null): Promise<Filter | null> {
+  const held = exhibit.conditions.map(async (condition) =>
+    membersThatHold(await askCube(desk, conditionsPlan(desk.dataset, condition, allOf(scope, exhibit.filter))), condition),
+  );
+  return allOf(scope, ...(await Promise.all(held)));
+}
+
+/** Works a cross-tab out down to some depths, with all others where members are picked. Throws CrosstabTooLargeError. */
+export async function workOut(
+  desk: Desk,
+  cubes: CubeCache,
+  exhibit: Crosstab,
+  scope: Filter | null,
+  depths: Depths,
+  hideEmpty: { side: boolean; top: boolean } = { side: true, top: true },
+): Promise<WorkedCrosstab> {
+  const held = await heldScope(desk, exhibit, scope);
+  const plan = planCrosstab(desk.dataset, exhibit, held, depths, measuresBeside(exhibit));
+  const key = JSON.stringify([
+    desk.viewKey,
+    plan.parts.map((part) => part.query),
+    plan.side,
+    plan.top,
+    hideEmpty,
+    exhibit.side.levels,
+    exhibit.top.levels,
+  ]);
+  let asked = cubes.get(key);
+  if (!asked) {
+    asked = askPicked(desk, plan, exhibit, held, hideEmpty);
+    cubes.set(key, asked);
+    asked.catch(() => cubes.delete(key));
+  }
+  return { ...(await asked), scope: held };
+}
+
+async function askPicked(
+  desk: Desk,
+  plan: CrosstabPlan,
+  exhibit: Crosstab,
+  scope: Filter | null,
+  hideEmpty: { side: boolean; top: boolean },
+): Promise<Omit<WorkedCrosstab, 'scope'>> {
+  // Members without records are only asked for where they are to be shown.
+  const all = (fields: string[], hidden: boolean): (string | null)[][] | null => (hidden ? null : desk.members(fields, scope));
+  const members = { side: all(plan.side, hideEmpty.side), top: all(plan.top, hideEmpty.top) };
+  const results = await askParts(desk, plan);
+  const cube = new Cube(plan, results, members);
+  const picked = (['side', 'top'] as const).flatMap((which) => pickMembers(cube, which, plan[which], exhibit[which].levels));
+  const questions = planOthers(plan, picked);
+  if (questions.length === 0) return { cube, picked };
+  const others = await Promise.all(questions.map(async (question) => ({ ...question, results: await askParts(desk, question.plan) })));
+  return { cube: new Cube(plan, results, members, others), picked };
+}
 
 /** Answers a window of cells of a cross-tab, as opened and ordered. Throws CrosstabTooLargeError. */
 export async function crosstabWindow(
@@ -25,68 +118,57 @@ export async function crosstabWindow(
     side: depthNeeded(exhibit.side.fields.length, request.side.open),
     top: depthNeeded(exhibit.top.fields.length, request.top.open),
   };
-  const extra = exhibit.cells.flatMap((cell) => (cell.indicator?.against.kind === 'measure' ? [cell.indicator.against.measure] : []));
-  const plan = planCrosstab(desk.dataset, exhibit, scope, depths, extra);
-  const key = JSON.stringify([
-    desk.viewKey,
-    plan.parts.map((part) => part.query),
-    plan.side,
-    plan.top,
-    request.side.hideEmpty,
-    request.top.hideEmpty,
-  ]);
-  let asked = cubes.get(key);
-  if (!asked) {
-    // Members without records are only asked for where they are to be shown.
-    const all = (fields: string[], hidden: boolean): (string | null)[][] | null => (hidden ? null : desk.members(fields, scope));
-    asked = askCube(desk, plan, { side: all(plan.side, request.side.hideEmpty), top: all(plan.top, request.top.hideEmpty) });
-    cubes.set(key, asked);
-    asked.catch(() => cubes.delete(key));
-  }
-  const cube = await asked;
+  const hideEmpty = { side: request.side.hideEmpty, top: request.top.hideEmpty };
+  const { cube, picked } = await workOut(desk, cubes, exhibit, scope, depths, hideEmpty);
   const axisOf = (which: 'side' | 'top'): VisibleNode[] => {
-    const { fields, total } = exhibit[which];
-    const { open, order, hideEmpty } = request[which];
-    return visibleNodes(cube, which, { levels: fields.length, open, order, total, hideEmpty }, (level, a, b) =>
-      desk.compareMembers(fields[level], a, b),
-    );
+    const { fields } = exhibit[which];
+    const { open, order } = request[which];
+    const own = picked.filter((one) => one.which === which);
+    const view = { ...exhibit[which], open, order, usual: exhibit[which].order, hideEmpty: hideEmpty[which], picked: own };
+    return visibleNodes(cube, which, view, {
+      natural: (level, a, b) => desk.compareMembers(fields[level], a, b),
+      byField: (level, field, a, b) => desk.compareMembersBy(fields[level], field, a, b),
+    });
   };
   const [rows, columns] = [axisOf('side'), axisOf('top')];
   const shownRows = rows.slice(request.rows.from, request.rows.from + request.rows.count);
   const shownColumns = columns.slice(request.columns.from, request.columns.from + request.columns.count);
-  const cells = shownRows.map((row) =>
-    shownColumns.flatMap((column) => exhibit.cells.map((cell) => clampNumber(cube.value(cell.measure, row.node, column.node)))),
-  );
+  const each = <Value>(of: (row: VisibleNode, column: VisibleNode, cell: CellMeasure) => Value): Value[][] =>
+    shownRows.map((row) => shownColumns.flatMap((column) => exhibit.cells.map((cell) => of(row, column, cell))));
   const indicated = exhibit.cells.some((cell) => cell.indicator);
   return {
-    rows: { total: rows.length, from: request.rows.from, items: headers(desk, cube.side, exhibit.side.fields, shownRows) },
-    columns: { total: columns.length, from: request.columns.from, items: headers(desk, cube.top, exhibit.top.fields, shownColumns) },
+    rows: { total: rows.length, from: request.rows.from, items: headers(desk, cube.side, exhibit.side.fields, shownRows, picked, 'side') },
+    columns: {
+      total: columns.length,
+      from: request.columns.from,
+      items: headers(desk, cube.top, exhibit.top.fields, shownColumns, picked, 'top'),
+    },
     measures: exhibit.cells.map((cell) => measureLimits(cube, cell.measure, exhibit)),
-    cells,
-    ...(indicated
-      ? {
-          states: shownRows.map((row) =>
-            shownColumns.flatMap((column) =>
-              exhibit.cells.map(({ measure, indicator }) => {
-                if (!indicator) return null;
-                const target =
-                  indicator.against.kind === 'value'
-                    ? indicator.against.value
-                    : cube.value(indicator.against.measure, row.node, column.node);
-                return stateOf(cube.value(measure, row.node, column.node), target, indicator);
-              }),
-            ),
-          ),
-        }
-      : {}),
+    cells: each((row, column, cell) => clampNumber(shownValue(cube, cell, row, column))),
+    ...(indicated ? { states: each((row, column, cell) => stateIn(cube, row, column, cell)) } : {}),
     milliseconds: Math.round((performance.now() - started) * 10) / 10,
   };
 }
 
-function headers(desk: Desk, tree: AxisTree, fields: string[], nodes: VisibleNode[]): Header[] {
-  return nodes.map(({ node, role, depth, open, canOpen }) => {
+/** Where a value stands; a line that is worked out of others stands nowhere. */
+function stateIn(cube: Cube, row: VisibleNode, column: VisibleNode, { measure, indicator }: CellMeasure): State | null {
+  if (!indicator || row.bare || row.role === 'summary' || column.role === 'summary') return null;
+  const { against } = indicator;
+  const target = against.kind === 'value' ? against.value : cube.value(against.measure, row.node, column.node);
+  return stateOf(cube.value(measure, row.node, column.node), target, indicator);
+}
+
+function headers(desk: Desk, tree: AxisTree, fields: string[], nodes: VisibleNode[], picked: Picked[], which: 'side' | 'top'): Header[] {
+  return nodes.map(({ node, role, depth, open, canOpen, summary }) => {
     const path = tree.path(node);
-    return { path, role, depth, open, canOpen, labels: path.map((member, level) => headerLabel(desk, fields[level], member, level > 0)) };
+    const labels = path.map((member, level) =>
+      member === OTHERS ? `All other ${fieldPlural(desk.dataset, fields[level])}` : headerLabel(desk, fields[level], member, level > 0),
+    );
+    const header: Header = { path, role, depth, open, canOpen, labels, ...(summary ? { summary } : {}) };
+    if (path.at(-1) !== OTHERS) return header;
+    const parent = tree.nodes[tree.nodes[node].parent];
+    const shown = picked.find((one) => one.which === which && JSON.stringify(one.parent) === JSON.stringify(path.slice(0, -1)));
+    return { ...header, others: parent.children.length - 1 - (shown?.members.length ?? 0) };
   });
 }
 

@@ -9,33 +9,26 @@ import {
   type Depths,
   type FactPart,
 } from '@bold-compass/core/crosstab';
+import type { QueryResult } from '@bold-compass/core/engine';
 import { parseIsoDate, type ShiftUnit } from '@bold-compass/core/calendar';
-import { allOf, type CalendarDimension, type Crosstab, type Fact, type Filter } from '@bold-compass/core/model';
+import { allOf, axisOver, type CalendarDimension, type Crosstab, type Fact, type Filter } from '@bold-compass/core/model';
 import type { Desk } from '../data/index.ts';
 
 export type CubeSpec = Pick<Crosstab, 'side' | 'top' | 'cells' | 'filter'>;
 
-const axis = (fields: string[]): Crosstab['side'] => ({
-  fields,
-  total: 'always',
-  openLevels: 0,
-  order: { by: 'label', direction: 'asc' },
-  hideEmpty: true,
-});
-
 /** A cross-tab of measures alone, for questions about single cells and their members. */
 export function plainCrosstab(measures: string[], side: string[] = []): CubeSpec {
-  return { side: axis(side), top: axis([]), cells: measures.map((measure) => ({ measure })), filter: null };
+  return { side: axisOver(side, { total: 'always' }), top: axisOver([]), cells: measures.map((measure) => ({ measure })), filter: null };
+}
+
+/** Asks the planned queries. */
+export function askParts(desk: Desk, plan: CrosstabPlan): Promise<(QueryResult | null)[]> {
+  return Promise.all(plan.parts.map((part) => (part.query ? desk.query(part.query) : null)));
 }
 
 /** Asks the planned queries and puts the answers together. */
-export async function askCube(
-  desk: Desk,
-  plan: CrosstabPlan,
-  members: { side: (string | null)[][] | null; top: (string | null)[][] | null } = { side: null, top: null },
-): Promise<Cube> {
-  const results = await Promise.all(plan.parts.map((part) => (part.query ? desk.query(part.query) : null)));
-  return new Cube(plan, results, members);
+export async function askCube(desk: Desk, plan: CrosstabPlan): Promise<Cube> {
+  return new Cube(plan, await askParts(desk, plan), { side: null, top: null });
 }
 
 /** Plans and asks in one go. */

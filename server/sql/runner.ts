@@ -107,8 +107,9 @@ class Compiler {
   }
 
   /** A page of single records, in the order asked for, missing values last. */
-  records({ filter, columns, order, offset, limit }: RecordQuery): Statement {
-    const outputs = columns.map((column, index) => `${this.output(column)} AS v${index}`);
+  records({ filter, columns, order, offset, limit, keys = [] }: RecordQuery): Statement {
+    const plain = columns.length - keys.length;
+    const outputs = columns.map((column, index) => `${index < plain ? this.output(column) : this.asText(this.field(column))} AS v${index}`);
     const where = filter ? `WHERE ${this.condition(filter)}` : '';
     const by = order.map(({ field, direction }) => {
       const { sql, type } = this.shown(field);

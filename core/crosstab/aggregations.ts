@@ -1,0 +1,66 @@
+import { parseFormula, printFormula } from '../formula/index.ts';
+import { findMeasure, type Aggregation, type Crosstab, type Dataset } from '../model/index.ts';
+
+const datasets = new WeakMap<Dataset, Map<string, Dataset>>();
+
+/** Whether a measure is a single aggregate of a record value, so that another aggregate can take its place. */
+export function canAggregateOtherwise(formula: string): boolean {
+  try {
+    const node = parseFormula(formula);
+    return node.kind === 'call' && node.args.length === 1;
+  } catch {
+    return false;
+  }
+}
+
+/** A measure's formula with another aggregate; as it is where it is not a single one. */
+function aggregated(formula: string, aggregation: Aggregation): string {
+  const node = parseFormula(formula);
+  return node.kind === 'call' && node.args.length === 1 ? printFormula({ ...node, name: aggregation }) : formula;
+}
+
+/**
+ * Measures of a cross-tab that are counted in another way than their own become measures of the dataset, under names of
+ * their own; everything that answers by measure then answers for them too.
+ */
+export function withAggregations(dataset: Dataset, exhibit: Crosstab): { dataset: Dataset; exhibit: Crosstab } {
+  const changed = exhibit.cells.filter(({ aggregation }) => aggregation);
+  if (changed.length === 0) return { dataset, exhibit };
+  const nameOf = (measure: string, aggregation: Aggregation): string => `${measure} (${aggregation})`;
+  const key = JSON.stringify(changed.map(({ measure, aggregation }) => [measure, aggregation]).sort());
+  let known = datasets.get(dataset);
+  if (!known) datasets.set(dataset, (known = new Map()));
+  let own = known.get(key);
+  if (!own) {
+    const measures = new Map(dataset.measures.map((measure) => [measure.name, measure]));
+    for (const { measure: name, aggregation } of changed) {
+      const measure = findMeasure(dataset, name);
+      if (!measure) continue;
+      const counts = aggregation === 'count' || aggregation === 'count_distinct';
+      measures.set(nameOf(name, aggregation!), {
+        ...measure,
+        name: nameOf(name, aggregation!),
+        label: `${measure.label}, ${AGGREGATION_WORDS[aggregation!]}`,
+        heading: undefined,
+        formula: aggregated(measure.formula, aggregation!),
+        format: counts ? { kind: 'number', decimals: 0, unit: 'one' } : measure.format,
+      });
+    }
+    own = { ...dataset, measures: [...measures.values()] };
+    known.set(key, own);
+  }
+  const cells = exhibit.cells.map((cell) => (cell.aggregation ? { ...cell, measure: nameOf(cell.measure, cell.aggregation) } : cell));
+  return { dataset: own, exhibit: { ...exhibit, cells } };
+}
+
+/** What each aggregate is called. */
+export const AGGREGATION_WORDS: Record<Aggregation, string> = {
+  sum: 'sum',
+  avg: 'average',
+  min: 'smallest',
+  max: 'largest',
+  count: 'number',
+  count_distinct: 'number of different ones',
+  median: 'median',
+  stddev: 'standard deviation',
+};

@@ -1,0 +1,253 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { runQuery } from '../engine/index.ts';
+import { axisOver, type Axis, type Crosstab, type Dataset, type Filter } from '../model/index.ts';
+import { workedDataset, workedStore } from '../testing/worked-example.ts';
+import {
+  canAggregateOtherwise,
+  conditionsPlan,
+  Cube,
+  membersThatHold,
+  OTHERS,
+  pathCondition,
+  pickMembers,
+  planCrosstab,
+  planOthers,
+  shownValue,
+  summarise,
+  visibleNodes,
+  withAggregations,
+  type AxisView,
+  type CrosstabPlan,
+  type Picked,
+  type VisibleNode,
+} from './index.ts';
+
+const store = workedStore();
+const ask = (plan: CrosstabPlan, dataset: Dataset = workedDataset): (ReturnType<typeof runQuery> | null)[] =>
+  plan.parts.map((part) => (part.query ? runQuery(dataset, store, part.query) : null));
+const MEASURES = ['net', 'average_price', 'cities_sold'];
+
+/** A cross-tab with its picks, as the server puts it together. */
+function worked(side: Axis, top: Axis, scope: Filter | null = null): { cube: Cube; picked: Picked[] } {
+  const spec = { side, top, cells: MEASURES.map((measure) => ({ measure })), filter: null };
+  const plan = planCrosstab(workedDataset, spec, scope, { side: side.fields.length, top: top.fields.length });
+  const results = ask(plan);
+  const cube = new Cube(plan, results, { side: null, top: null });
+  const picked = [...pickMembers(cube, 'side', side.fields, side.levels), ...pickMembers(cube, 'top', top.fields, top.levels)];
+  const others = planOthers(plan, picked).map((question) => ({ ...question, results: ask(question.plan) }));
+  return { cube: new Cube(plan, results, { side: null, top: null }, others), picked };
+}
+
+const members = { natural: (_level: number, a: string | null, b: string | null) => String(a).localeCompare(String(b)), byField: () => 0 };
+const rows = ({ cube, picked }: { cube: Cube; picked: Picked[] }, axis: Axis, part: Partial<AxisView> = {}): VisibleNode[] =>
+  visibleNodes(cube, 'side', { ...axis, open: { depth: 9, flipped: [] }, order: null, usual: axis.order, picked, ...part }, members);
+const words = ({ cube }: { cube: Cube }, shown: VisibleNode[]): string[] =>
+  shown.map(({ node, role, summary }) => {
+    const { member } = cube.side.nodes[node];
+    return summary ?? (role === 'total' ? 'all' : `${role === 'subtotal' ? 'Σ ' : ''}${member === OTHERS ? 'others' : member}`);
+  });
+
+describe('members that are picked', () => {
+  it('are the largest under each parent, the rest together after them', () => {
+    const axis = axisOver(['region', 'country', 'city'], { levels: { city: { subtotal: true, pick: pick({ count: 1 }) } } });
+    const table = worked(axis, axisOver([]));
+    expect(words(table, rows(table, axis))).toEqual([
+      'Atlantic',
+      'France',
+      'Lyon',
+      'Nordic',
+      'Denmark',
+      'Aarhus',
+      'Sweden',
+      'Malmö',
+      'others',
+      'all',
+    ]);
+  });
+  it('or the largest of all, or the smallest, with the rest left out', () => {
+    const ofAll = axisOver(['region', 'city'], {
+      levels: { city: { subtotal: true, pick: pick({ count: 2, per: 'all', others: false }) } },
+    });
+    const table = worked(ofAll, axisOver([]));
+    expect(words(table, rows(table, ofAll))).toEqual(['Atlantic', 'Lyon', 'Nordic', 'Malmö', 'all']);
+    const smallest = axisOver(['city'], { levels: { city: { subtotal: true, pick: pick({ count: 1, from: 'bottom', others: false }) } } });
+    const other = worked(smallest, axisOver([]));
+    expect(words(other, rows(other, smallest, { total: 'never' }))).toEqual(['Aarhus']);
+  });
+  it('leave totals as they are, and others are worked out from their own records, on both axes', () => {
+    const fields = fc.constantFrom<string[]>(['region', 'city'], ['city'], ['country', 'city'], ['region', 'country', 'city']);
+    const times = fc.constantFrom<string[]>([], ['year'], ['quarter'], ['year', 'month']);
+    const picks = fc.record({
+      count: fc.integer({ min: 1, max: 3 }),
+      from: fc.constantFrom('top' as const, 'bottom' as const),
+      per: fc.constantFrom('parent' as const, 'all' as const),
+      measure: fc.constantFrom(...MEASURES),
+    });
+    fc.assert(
+      fc.property(fields, times, picks, fc.boolean(), (side, top, part, alsoTop) => {
+        const last = (names: string[], on: boolean): Partial<Axis> =>
+          on && names.length > 0 ? { levels: { [names.at(-1)!]: { subtotal: true, pick: pick(part) } } } : {};
+        const table = worked(axisOver(side, last(side, true)), axisOver(top, last(top, alsoTop)));
+        const plain = worked(axisOver(side), axisOver(top));
+        for (const measure of MEASURES) expect(table.cube.value(measure, 0, 0)).toBe(plain.cube.value(measure, 0, 0));
+        const along = (which: 'side' | 'top'): { id: number; condition: Filter | null }[] =>
+          table.cube[which].nodes
+            .filter(({ member }) => member === OTHERS)
+            .map(({ id }) => ({
+              id,
+              condition: pathCondition(
+                which === 'side' ? side : top,
+                table.cube[which].path(id),
+                table.picked.filter((one) => one.which === which),
+              ),
+            }));
+        const [sides, tops] = [along('side'), along('top')];
+        const places = [
+          ...sides.map((row) => ({ row: row.id, column: 0, conditions: [row.condition] })),
+          ...tops.map((column) => ({ row: 0, column: column.id, conditions: [column.condition] })),
+          ...sides.flatMap((row) =>
+            tops.map((column) => ({ row: row.id, column: column.id, conditions: [row.condition, column.condition] })),
+          ),
+        ];
+        for (const { row, column, conditions } of places) {
+          const filter: Filter = { op: 'and', items: conditions.filter((one): one is Filter => one !== null) };
+          const direct = worked(axisOver([]), axisOver([]), filter).cube;
+          for (const measure of MEASURES) {
+            expect(table.cube.value(measure, row, column), `${measure} of others`).toBe(direct.value(measure, 0, 0));
+          }
+        }
+      }),
+      { seed: 21, numRuns: 150 },
+    );
+  });
+});
+
+function pick(part: object): NonNullable<Axis['levels'][string]['pick']> {
+  return { count: 1, from: 'top', measure: 'net', at: [], per: 'parent', others: true, ...part };
+}
+
+describe('how an axis is laid out', () => {
+  const fields = ['region', 'country'];
+  it('puts subtotals after their members where levels are columns, before them, or leaves them out', () => {
+    const columns = axisOver(fields, { layout: 'columns' });
+    const table = worked(columns, axisOver([]));
+    expect(words(table, rows(table, columns))).toEqual(['France', 'Σ Atlantic', 'Denmark', 'Sweden', 'Σ Nordic', 'all']);
+    expect(words(table, rows(table, columns, { totalPlace: 'before' }))).toEqual([
+      'all',
+      'Σ Atlantic',
+      'France',
+      'Σ Nordic',
+      'Denmark',
+      'Sweden',
+    ]);
+    const without = axisOver(fields, { layout: 'columns', levels: { region: { subtotal: false } }, total: 'never' });
+    expect(words(table, rows(table, without))).toEqual(['France', 'Denmark', 'Sweden']);
+    const bare = axisOver(fields, { levels: { region: { subtotal: false } } });
+    expect(
+      rows(table, bare)
+        .filter((row) => row.bare)
+        .map(({ depth }) => depth),
+    ).toEqual([1, 1]);
+  });
+  it('orders each level in its own way: by hand, by a measure, by labels', () => {
+    const axis = axisOver(fields, {
+      levels: {
+        region: { subtotal: true, order: { by: 'hand', members: ['Nordic'] } },
+        country: { subtotal: true, order: { by: 'measure', measure: 'net', at: [], direction: 'desc' } },
+      },
+    });
+    const table = worked(axis, axisOver([]));
+    expect(words(table, rows(table, axis))).toEqual(['Nordic', 'Sweden', 'Denmark', 'Atlantic', 'France', 'all']);
+    expect(words(table, rows(table, axis, { order: { by: 'label', direction: 'desc' } }))).toEqual([
+      'Nordic',
+      'Sweden',
+      'Denmark',
+      'Atlantic',
+      'France',
+      'all',
+    ]);
+  });
+  it('ends with lines worked out of the members that are shown', () => {
+    const axis = axisOver(fields, { summaries: ['average', 'largest'] });
+    const table = worked(axis, axisOver([]));
+    const shown = rows(table, axis, { open: { depth: 0, flipped: [] } });
+    expect(words(table, shown)).toEqual(['Atlantic', 'Nordic', 'average', 'largest', 'all']);
+    const total: VisibleNode = { node: 0, role: 'total', depth: 0, open: false, canOpen: false, parts: [] };
+    const net = shown.map((row) => shownValue(table.cube, { measure: 'net' }, row, total));
+    expect(net[2]).toBe((net[0] + net[1]) / 2);
+    expect(net[3]).toBe(Math.max(net[0], net[1]));
+  });
+  it('lets one measure have no totals, or those of what is shown', () => {
+    const axis = axisOver(fields);
+    const table = worked(axis, axisOver([]));
+    const shown = rows(table, axis);
+    const total: VisibleNode = { node: 0, role: 'total', depth: 0, open: false, canOpen: false, parts: [] };
+    const of = (totals: 'none' | 'sum' | undefined): number[] =>
+      shown.map((row) => shownValue(table.cube, { measure: 'average_price', totals }, row, total));
+    const [atlantic, france, nordic, denmark, sweden, all] = of('sum');
+    expect([atlantic, nordic]).toEqual([france, denmark + sweden]);
+    // The total adds up what the rows below it show when they are closed.
+    expect(all).toBe(of(undefined)[0] + of(undefined)[2]);
+    expect(of('none')[5]).toBeNaN();
+    expect(of('none')[1]).toBe(france);
+  });
+  it('summarises what there is', () => {
+    const values = [3, Number.NaN, 1, 8, 2];
+    expect((['sum', 'average', 'smallest', 'largest', 'median'] as const).map((one) => summarise(one, values))).toEqual([
+      14, 3.5, 1, 8, 2.5,
+    ]);
+    expect(summarise('median', [Number.NaN])).toBeNaN();
+  });
+});
+
+describe('conditions on measures', () => {
+  const held = (condition: Crosstab['conditions'][number]): Filter => {
+    const plan = conditionsPlan(workedDataset, condition, null);
+    return membersThatHold(new Cube(plan, ask(plan), { side: null, top: null }), condition);
+  };
+  it('keep members by their own value, or by the average of all', () => {
+    expect(held({ field: 'country', measure: 'net', op: 'gt', value: 0 })).toEqual({
+      op: 'in',
+      field: 'country',
+      values: ['Denmark', 'France', 'Sweden'],
+    });
+    const cube = worked(axisOver(['country']), axisOver([])).cube;
+    const nodes = cube.side.nodes.slice(1);
+    const values = nodes.map(({ id }) => cube.value('net', id, 0));
+    const average = values.reduce((sum, value) => sum + value, 0) / values.length;
+    expect(held({ field: 'country', measure: 'net', op: 'ge', value: 'average' })).toEqual({
+      ...{ op: 'in', field: 'country' },
+      values: nodes
+        .filter((_, index) => values[index] >= average)
+        .map(({ member }) => member)
+        .sort(),
+    });
+  });
+});
+
+describe('a measure counted in another way', () => {
+  it('stands beside itself under a name of its own', () => {
+    const exhibit = { cells: [{ measure: 'net' }, { measure: 'net', aggregation: 'max' as const }] } as Crosstab;
+    const own = withAggregations(workedDataset, exhibit);
+    expect(own.exhibit.cells.map(({ measure }) => measure)).toEqual(['net', 'net (max)']);
+    expect(own.dataset.measures.at(-1)).toMatchObject({ name: 'net (max)', formula: expect.stringMatching(/^max\(/) as string });
+    expect(withAggregations(workedDataset, exhibit).dataset).toBe(own.dataset);
+    const plan = planCrosstab(own.dataset, { side: axisOver([]), top: axisOver([]), cells: own.exhibit.cells, filter: null }, null, {
+      side: 0,
+      top: 0,
+    });
+    const cube = new Cube(plan, ask(plan, own.dataset), { side: null, top: null });
+    expect(cube.value('net (max)', 0, 0)).toBeLessThan(cube.value('net', 0, 0));
+  });
+  it('is told from arithmetic, which has no single aggregate', () => {
+    expect(['sum(a)', 'sum(a * b)', 'count()', 'sum(a) / count()', 'net / goal', '('].map(canAggregateOtherwise)).toEqual([
+      true,
+      true,
+      false,
+      false,
+      false,
+      false,
+    ]);
+  });
+});
