@@ -15,7 +15,14 @@ import { demoTables, type DemoTable } from './tables.ts';
 const documents = process.env.BOLD_COMPASS_DEMO_DOCUMENTS ?? new URL('./documents/', import.meta.url).pathname;
 const readDocument = (name: string): unknown => JSON.parse(readFileSync(`${documents}/${name}.json`, 'utf8'));
 
-const REPORTS = ['sales-against-target', 'order-lines'];
+const REPORTS = [
+  'sales-against-target',
+  'margins-by-line-and-channel',
+  'average-order-value',
+  'school-visits',
+  'repairs-and-promises',
+  'order-lines',
+];
 const PUBLISHED_AT = new Date('2026-11-03T08:00:00Z');
 
 const cell = (value: unknown): string =>

@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { expect, test } from '@playwright/test';
+import { expect, test, type Page } from '@playwright/test';
 import { fromCSV, op } from 'arquero';
 import { enterAs } from './support/people.ts';
 
@@ -33,7 +33,7 @@ test('a CSV file becomes a dataset and a cross-tab that is composed from menus',
   const across = page.getByRole('group', { name: 'Across the top' });
   const cells = page.getByRole('group', { name: 'In the cells' });
   await cells.getByRole('button', { name: 'Add a measure in the cells' }).click();
-  await page.getByRole('searchbox').fill('temp_max');
+  await page.getByLabel('Add a measure in the cells: find').fill('temp_max');
   await page.getByRole('group', { name: 'Measures' }).getByRole('button', { name: 'temp_max, average' }).click();
   await expect(page.getByText('Draft saved')).toBeVisible();
   await expect(table.getByRole('columnheader', { name: 'temp_max, average' }).first()).toBeVisible();
@@ -61,7 +61,7 @@ test('a CSV file becomes a dataset and a cross-tab that is composed from menus',
   await expect(table.getByRole('rowheader', { name: '2012' })).toBeVisible();
   await page.keyboard.press('Control+z');
   await expect(table.getByRole('rowheader', { name: 'drizzle' })).toBeVisible();
-  await page.getByRole('group', { name: 'Down the side' }).getByRole('button', { name: 'with a total' }).click();
+  await setTotal(page, 'Weather in Seattle', 'rows', 'never');
   await expect(table.getByRole('rowheader', { name: /^All/ })).toHaveCount(0);
   await expect(page.getByText('Draft saved')).toBeVisible();
 
@@ -71,19 +71,31 @@ test('a CSV file becomes a dataset and a cross-tab that is composed from menus',
   await expect(page.getByText('Draft, not published yet')).toBeVisible();
 });
 
+/** Sets a total in the settings of an exhibit. */
+async function setTotal(page: Page, exhibit: string, of: 'rows' | 'columns', value: string): Promise<void> {
+  await page
+    .getByRole('group', { name: `Exhibit ${exhibit}` })
+    .getByRole('heading', { level: 2 })
+    .click();
+  const settings = page.getByRole('complementary', { name: 'Settings' });
+  const choice = settings.getByLabel(`Total of the ${of}`);
+  if (!(await choice.isVisible())) await settings.getByText('Totals', { exact: true }).click();
+  await choice.selectOption(value);
+}
+
 test('two people in one draft: the second save says so', async ({ page, browser }) => {
   await enterAs(page, 'Ines Calloway');
   await page.goto('/reports/sales-against-target?compose=');
   const other = await (await browser.newContext()).newPage();
   await enterAs(other, 'Ines Calloway');
   await other.goto('/reports/sales-against-target?compose=');
-  await other.getByRole('group', { name: 'Down the side' }).getByRole('button', { name: 'with a total' }).click();
+  await setTotal(other, 'Net sales and attainment', 'rows', 'never');
   await expect(other.getByText('Draft saved')).toBeVisible();
-  await page.getByRole('group', { name: 'Across the top' }).getByRole('button', { name: 'with a total' }).click();
+  await setTotal(page, 'Net sales and attainment', 'columns', 'never');
   await expect(page.getByRole('alert')).toContainText('Someone else saved this report in the meantime.');
   await page.getByRole('button', { name: 'Reload their version' }).click();
-  await expect(page.getByRole('group', { name: 'Down the side' }).getByRole('button', { name: 'without a total' })).toBeVisible();
-  await page.getByRole('group', { name: 'Down the side' }).getByRole('button', { name: 'without a total' }).click();
+  await expect(page.getByRole('treegrid').getByRole('rowheader', { name: /^All/ })).toHaveCount(0);
+  await setTotal(page, 'Net sales and attainment', 'rows', 'auto');
   await expect(page.getByText('Draft saved')).toBeVisible();
 });
 

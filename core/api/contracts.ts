@@ -44,12 +44,17 @@ export const reportSummarySchema = z.object({
   edition: z.number().nullable(),
   publishedAt: z.string().nullable(),
   updatedAt: z.string(),
+  favourite: z.boolean(),
+  /** When the caller opened it last. */
+  openedAt: z.string().nullable(),
 });
 export type ReportSummary = z.infer<typeof reportSummarySchema>;
 
 export const reportViewSchema = z.object({
   report: reportSchema,
   dataset: datasetSchema,
+  /** Datasets of exhibits that have another one, by name. */
+  datasets: z.record(z.string(), datasetSchema),
   edition: z.number().nullable(),
   publishedAt: z.string().nullable(),
   revision: z.number(),
@@ -134,7 +139,12 @@ export const kpiResponseSchema = z.array(
 );
 export type KpiResponse = z.infer<typeof kpiResponseSchema>;
 
-export const membersRequestSchema = z.object({ ...scoped, field: z.string() });
+export const membersRequestSchema = z.object({
+  ...scoped,
+  field: z.string(),
+  /** Another dataset of the report than its own. */
+  dataset: z.string().optional(),
+});
 export const membersResponseSchema = z.object({
   members: z.array(z.object({ member: z.string(), label: z.string(), records: z.number() })),
   record: z.object({ one: z.string(), many: z.string() }),
@@ -210,6 +220,29 @@ export const listResponseSchema = z.object({
 export type ListResponse = z.infer<typeof listResponseSchema>;
 
 export const saveReportSchema = z.object({ report: reportSchema, revision: z.number().int() });
+export const newReportSchema = z.object({
+  title: z.string().trim().min(1, 'Give the report a title').max(200),
+  folder: z.string().trim().max(200).default(''),
+  dataset: z.string().min(1, 'Choose a dataset'),
+  layout: z.enum(['empty', 'crosstab', 'figures', 'list']),
+});
+export const madeReportSchema = z.object({ id: z.string() });
+export const publishSchema = z.object({ note: z.string().trim().max(500).default(''), revision: z.number().int() });
+export const editionSchema = z.object({
+  number: z.number(),
+  note: z.string(),
+  publishedAt: z.string(),
+  /** Who published it. */
+  by: z.string(),
+});
+export type Edition = z.infer<typeof editionSchema>;
+export const comparedSchema = z.object({ changes: z.array(z.string()) });
+export const editionDocumentSchema = z.object({ report: reportSchema });
+export const favouriteSchema = z.object({ favourite: z.boolean() });
+/** Values that titles and texts show. */
+export const valuesRequestSchema = z.object({ ...scoped, measures: z.array(z.string()).max(50) });
+export const valuesResponseSchema = z.record(z.string(), z.object({ value: z.number().nullable(), reason: z.string() }));
+
 export const savedSchema = z.object({ revision: z.number() });
 
 export const datasetSummarySchema = z.object({

@@ -1,7 +1,17 @@
 import { describe, expect, it } from 'vitest';
 import { stateOf, standing, type Limits } from '../indicators/index.ts';
 import { workedDataset } from '../testing/worked-example.ts';
-import { cellText, conditionWords, countWords, figureText, listWords, plainMemberLabel, signedPercent, unitWords } from './index.ts';
+import {
+  accountText,
+  cellText,
+  conditionWords,
+  countWords,
+  figureText,
+  listWords,
+  plainMemberLabel,
+  signedPercent,
+  unitWords,
+} from './index.ts';
 
 const euro = { kind: 'currency', currency: 'EUR', decimals: 0, unit: 'thousand' } as const;
 const percent = { kind: 'percent', decimals: 1, unit: 'one' } as const;
@@ -20,6 +30,14 @@ describe('figures', () => {
     expect(signedPercent(-0.014, 'en-GB', 'pt')).toBe('−1.4\u00a0pt');
     expect(signedPercent(0.059, 'en-GB')).toBe('+5.9\u00a0%');
     expect(signedPercent(0.00001, 'en-GB')).toBe('±0.0\u00a0%');
+  });
+  it('stand in parentheses where accounts want it', () => {
+    expect([-1_234, 5, -0.2, null].map((value) => accountText(value, { ...euro, unit: 'one' }, 'en-GB'))).toEqual([
+      '(1,234)',
+      '5',
+      '0',
+      '–',
+    ]);
   });
   it('show an en dash where there is no value', () => {
     expect(cellText(null, euro, 'en-GB')).toBe('–');

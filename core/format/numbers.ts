@@ -30,6 +30,12 @@ function durationText(seconds: number): string {
   return seconds < 0 && whole > 0 ? `\u2212${text}` : text;
 }
 
+/** A cell's text with a negative number in parentheses, as accounts have it. */
+export function accountText(value: number | null, format: NumberFormat, locale: string): string {
+  const text = cellText(value, format, locale);
+  return text.startsWith('\u2212') ? `(${text.slice(1)})` : text;
+}
+
 /** A cell's text: the bare figure. Units, currency and percent sign stand in the header (see `unitWords`). */
 export function cellText(value: number | null, format: NumberFormat, locale: string): string {
   if (value === null || Number.isNaN(value)) return NO_VALUE;

@@ -90,7 +90,13 @@ export function fieldLabel(dataset: Dataset, name: string): string {
 /** The words for several members of a field: "countries". */
 export function fieldPlural(dataset: Dataset, name: string): string {
   const place = fieldPlace(dataset, name);
-  return place.kind === 'level' || place.kind === 'period' ? place.level.plural : place.field.label.toLowerCase();
+  return place.kind === 'level' || place.kind === 'period' ? place.level.plural : pluralOf(place.field.label.toLowerCase());
+}
+
+/** The usual English plural of a word or phrase, for fields that name none. */
+function pluralOf(words: string): string {
+  if (/[^aeiou]y$/.test(words)) return `${words.slice(0, -1)}ies`;
+  return /(s|x|z|ch|sh)$/.test(words) ? `${words}es` : `${words}s`;
 }
 
 export function linkTo(fact: Fact, dimension: Dimension): Link | undefined {

@@ -1,3 +1,5 @@
 export { datasetFor, factFor, firstReport, MOST_PROMPTED, type NamedColumn } from './first-dataset.ts';
 export { nameFor, namesTaken } from './names.ts';
 export { dimensionOver, withFact, type TableColumns } from './tables.ts';
+export { LAYOUTS, startingReport, type LayoutId } from './layouts.ts';
+export { copiedExhibit, freeExhibitId, newExhibit, newKpi } from './exhibits.ts';

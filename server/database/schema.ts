@@ -79,7 +79,25 @@ export const reports = app.table('reports', {
   revision: integer('revision').notNull().default(1),
   owner: text('owner').references(() => people.id, { onDelete: 'set null' }),
   updatedAt: at('updated_at').notNull().defaultNow(),
+  /** When it was put away; it can be brought back. */
+  deletedAt: at('deleted_at'),
 });
+
+/** What a person keeps of a report: that they like it, and when they last opened it. */
+export const reportMarks = app.table(
+  'report_marks',
+  {
+    report: text('report_id')
+      .notNull()
+      .references(() => reports.id, { onDelete: 'cascade' }),
+    person: text('person_id')
+      .notNull()
+      .references(() => people.id, { onDelete: 'cascade' }),
+    favourite: boolean('favourite').notNull().default(false),
+    openedAt: at('opened_at'),
+  },
+  (table) => [primaryKey({ columns: [table.report, table.person] })],
+);
 
 export const editions = app.table(
   'editions',
@@ -90,6 +108,7 @@ export const editions = app.table(
     number: integer('number').notNull(),
     document: jsonb('document').$type<Report>().notNull(),
     note: text('note').notNull().default(''),
+    person: text('person_id').references(() => people.id, { onDelete: 'set null' }),
     publishedAt: at('published_at').notNull().defaultNow(),
   },
   (table) => [primaryKey({ columns: [table.report, table.number] })],

@@ -1,7 +1,7 @@
 import type { DatasetView, DataTable, Finding, JoinSuggestion, MemberNode, Touched } from '@bold-compass/core/api';
 import { labelOf } from '@bold-compass/core/format';
 import { parseFormula, printFormula } from '@bold-compass/core/formula';
-import { datasetSchema, type ColumnType, type Dataset, type Report } from '@bold-compass/core/model';
+import { datasetSchema, isDataExhibit, type ColumnType, type Dataset, type Report } from '@bold-compass/core/model';
 import { and, eq, sql } from 'drizzle-orm';
 import type pg from 'pg';
 import type { Catalogue } from '../data/index.ts';
@@ -114,9 +114,14 @@ export class DatasetEditor {
   /** Removes a dataset that no report stands on; its records stay. Throws ApiError `in-use` that names the reports. */
   async remove(name: string): Promise<void> {
     const { applied } = await this.view(name);
-    const rows = await this.connection.db.select({ draft: tables.reports.draft }).from(tables.reports);
-    const titles = rows.filter(({ draft }) => draft.dataset === name).map(({ draft }) => draft.title);
+    const rows = await this.connection.db.select().from(tables.reports);
+    const standing = rows.filter(
+      ({ draft }) => draft.dataset === name || draft.exhibits.some((exhibit) => isDataExhibit(exhibit) && exhibit.dataset === name),
+    );
+    const titles = standing.filter(({ deletedAt }) => deletedAt === null).map(({ draft }) => draft.title);
     if (titles.length > 0) throw new ApiError('in-use', `${applied.label} is what ${titles.join(', ')} stands on. Remove that first.`);
+    // Reports that were put away cannot come back without it.
+    for (const { id } of standing) await this.connection.db.delete(tables.reports).where(eq(tables.reports.id, id));
     await this.connection.db.delete(tables.accessRules).where(eq(tables.accessRules.dataset, name));
     await this.connection.db.delete(tables.corrections).where(eq(tables.corrections.dataset, name));
     await this.connection.db.delete(tables.datasets).where(eq(tables.datasets.name, name));

@@ -53,6 +53,14 @@ const ATTEMPTS: Record<string, (agent: Agent) => Promise<void>> = {
     expectNothingForeign(body);
     expect(body).toMatchObject({ access: 'Region is Nordic', canCompose: false });
   },
+  'put /reports/:report/favourite': async (agent) => void (await agent.put(`${R}/favourite`).send({ favourite: false }).expect(200)),
+  'post /reports/:report/values': async (agent) => {
+    const { body } = await agent
+      .post(`${R}/values`)
+      .send({ measures: ['net_sales', 'nothing'], scope: {} })
+      .expect(200);
+    expect(body).toEqual({ net_sales: { value: own.net, reason: '' } });
+  },
   'post /reports/:report/members': async (agent) => {
     for (const field of [
       'region',

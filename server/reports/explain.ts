@@ -1,5 +1,6 @@
 import type { ExplainRequest, Explanation, Path } from '@bold-compass/core/api';
 import { parseFormula, planMeasure, printFormula, type Syntax } from '@bold-compass/core/formula';
+import { OTHERS, pathCondition } from '@bold-compass/core/crosstab';
 import { conditionWords } from '@bold-compass/core/format';
 import {
   allOf,
@@ -14,42 +15,45 @@ import {
   type Scope,
 } from '@bold-compass/core/model';
 import type { Desk } from '../data/index.ts';
+import { workOut, type CubeCache } from './crosstab.ts';
 import { cubeFor, measureUnder, plainCrosstab } from './cubes.ts';
 import { comparedWith } from './kpis.ts';
 
 const orNull = (value: number): number | null => (Number.isNaN(value) ? null : value);
 const MOST_CHILDREN = 12;
 
-/** The conditions that a cell's place on an axis stands for. */
-function pathConditions(fields: string[], path: Path): Filter | null {
-  return allOf(
-    ...path.map((member, level): Filter =>
-      member === null ? { op: 'empty', field: fields[level] } : { op: 'in', field: fields[level], values: [member] },
-    ),
-  );
-}
+/** Whether every member of a cross-tab is shown, each by itself. */
+const isPlain = ({ conditions, side, top }: Crosstab): boolean =>
+  conditions.length === 0 && [side, top].every(({ levels }) => Object.values(levels).every(({ pick }) => !pick));
 
 /** Explains a cell: its formula, conditions and records, what it is made of, what it stands against, where it leads. */
 export async function explainCell(
   desk: Desk,
+  cubes: CubeCache,
   exhibit: Crosstab,
   scope: Scope,
-  scopeConditions: Filter | null,
+  scopeConditionsAsked: Filter | null,
   request: ExplainRequest,
 ): Promise<Explanation> {
   const { dataset } = desk;
   const measure = measureNamed(dataset, request.measure);
-  const cell = allOf(
-    scopeConditions,
-    exhibit.filter,
-    pathConditions(exhibit.side.fields, request.side),
-    pathConditions(exhibit.top.fields, request.top),
-  );
+  const depths = { side: request.side.length, top: request.top.length };
+  // What conditions keep and what "all others" are is only known from the table itself.
+  const { scope: scopeConditions, picked } = isPlain(exhibit)
+    ? { scope: scopeConditionsAsked, picked: [] }
+    : await workOut(desk, cubes, exhibit, scopeConditionsAsked, depths);
+  const along = (which: 'side' | 'top'): Filter | null =>
+    pathCondition(
+      exhibit[which].fields,
+      request[which],
+      picked.filter((one) => one.which === which),
+    );
+  const cell = allOf(scopeConditions, exhibit.filter, along('side'), along('top'));
   const own = await measureUnder(desk, measure.name, cell);
   const [inputs, madeOf, against] = await Promise.all([
     inputValues(desk, measure, cell),
     partsOf(desk, exhibit, measure, request, cell),
-    standings(desk, exhibit, measure, request, scopeConditions, cell, own.value),
+    standings(desk, exhibit, measure, request, scopeConditions, cell, along('top'), own.value),
   ]);
   const factConditions = own.records.map(({ fact }) => fact.filter);
   return {
@@ -62,6 +66,8 @@ export async function explainCell(
     madeOf,
     against,
     drills: exhibit.drills
+      // A link carries members by name: all others have none.
+      .filter(() => ![...request.side, ...request.top].includes(OTHERS))
       .filter((drill) => !drill.measures || drill.measures.includes(measure.name))
       .map((drill) => ({
         report: drill.report,
@@ -174,6 +180,8 @@ async function standings(
   request: ExplainRequest,
   scopeConditions: Filter | null,
   cell: Filter | null,
+  /** The conditions of the cell's place across the top. */
+  top: Filter | null,
   value: number,
 ): Promise<Explanation['against']> {
   const isRatio = measure.format.kind === 'percent';
@@ -194,12 +202,7 @@ async function standings(
   );
   if (!addsUp(desk, measure) || request.side.length === 0) return compared;
   const parent = request.side.slice(0, -1);
-  const whole = allOf(
-    scopeConditions,
-    exhibit.filter,
-    pathConditions(exhibit.side.fields, parent),
-    pathConditions(exhibit.top.fields, request.top),
-  );
+  const whole = allOf(scopeConditions, exhibit.filter, pathCondition(exhibit.side.fields, parent, []), top);
   const share = value / (await measureUnder(desk, measure.name, whole)).value;
   const name = parent.length === 0 ? 'the total' : desk.label(exhibit.side.fields[parent.length - 1], parent.at(-1) ?? null);
   return [

@@ -1,6 +1,6 @@
-import type { ReportSummary } from '@bold-compass/core/api';
+import type { Edition, ReportSummary } from '@bold-compass/core/api';
 import { reportSchema, type Report } from '@bold-compass/core/model';
-import { and, desc, eq, sql } from 'drizzle-orm';
+import { and, desc, eq, isNull, sql } from 'drizzle-orm';
 import { tables, type Database } from '../database/index.ts';
 import { ApiError } from '../http/problems.ts';
 import type { Caller } from '../people/index.ts';
@@ -20,7 +20,9 @@ export class Library {
 
   async list(caller: Caller): Promise<ReportSummary[]> {
     const { reports, editions } = tables;
-    const rows = await this.db.select().from(reports);
+    const rows = await this.db.select().from(reports).where(isNull(reports.deletedAt));
+    const marks = await this.db.select().from(tables.reportMarks).where(eq(tables.reportMarks.person, caller.person.id));
+    const markOf = new Map(marks.map((mark) => [mark.report, mark]));
     const published = await this.db.selectDistinctOn([editions.report]).from(editions).orderBy(editions.report, desc(editions.number));
     const latest = new Map(published.map((edition) => [edition.report, edition]));
     return rows
@@ -37,6 +39,8 @@ export class Library {
           edition: edition?.number ?? null,
           publishedAt: edition?.publishedAt.toISOString() ?? null,
           updatedAt: row.updatedAt.toISOString(),
+          favourite: markOf.get(row.id)?.favourite ?? false,
+          openedAt: markOf.get(row.id)?.openedAt?.toISOString() ?? null,
         };
       })
       .sort((a, b) => a.folder.localeCompare(b.folder) || a.title.localeCompare(b.title));
@@ -49,7 +53,10 @@ export class Library {
   async open(caller: Caller, id: string, draft: boolean): Promise<StoredReport> {
     const { reports, editions } = tables;
     const [[row], [edition]] = await Promise.all([
-      this.db.select().from(reports).where(eq(reports.id, id)),
+      this.db
+        .select()
+        .from(reports)
+        .where(and(eq(reports.id, id), isNull(reports.deletedAt))),
       this.db.select().from(editions).where(eq(editions.report, id)).orderBy(desc(editions.number)).limit(1),
     ]);
     if (!row || (!edition && !canCompose(caller))) {
@@ -83,8 +90,89 @@ export class Library {
     return saved.revision;
   }
 
-  async create(db: Pick<Database, 'insert'>, report: Report, owner: string): Promise<void> {
-    await db.insert(tables.reports).values({ id: report.id, draft: report, owner });
+  async create(report: Report, owner: string): Promise<void> {
+    await this.db.insert(tables.reports).values({ id: report.id, draft: report, owner });
+  }
+
+  /** Puts a report away; it can be brought back. Throws ApiError `report-not-found`. */
+  async putAway(id: string): Promise<void> {
+    await this.setDeleted(id, new Date());
+  }
+
+  /** Brings a report back that was put away. Throws ApiError `report-not-found`. */
+  async bringBack(id: string): Promise<void> {
+    await this.setDeleted(id, null);
+  }
+
+  private async setDeleted(id: string, deletedAt: Date | null): Promise<void> {
+    const rows = await this.db
+      .update(tables.reports)
+      .set({ deletedAt })
+      .where(eq(tables.reports.id, id))
+      .returning({ id: tables.reports.id });
+    if (rows.length === 0)
+      throw new ApiError('report-not-found', 'There is no report at this address any more. The list of reports shows what is.');
+  }
+
+  /**
+   * Makes a numbered edition of a draft that the caller has seen in its newest state; returns its number.
+   * Throws ApiError `stale-revision` where someone saved another one since.
+   */
+  async publish(caller: Caller, id: string, note: string, revision: number): Promise<number> {
+    const stored = await this.open(caller, id, true);
+    if (stored.revision !== revision) {
+      throw new ApiError('stale-revision', 'Someone else saved this report in the meantime. Reload it, look at it, and publish then.');
+    }
+    const { editions } = tables;
+    const [made] = await this.db
+      .insert(editions)
+      .values({
+        ...{ report: id, document: stored.report, note, person: caller.person.id },
+        number: sql`(SELECT coalesce(max(number), 0) + 1 FROM ${editions} WHERE report_id = ${id})`,
+      })
+      .returning({ number: editions.number });
+    return made.number;
+  }
+
+  /** The editions of a report, the newest first. */
+  async editions(id: string): Promise<Edition[]> {
+    const { editions, people } = tables;
+    const rows = await this.db
+      .select({ number: editions.number, note: editions.note, publishedAt: editions.publishedAt, by: people.name })
+      .from(editions)
+      .leftJoin(people, eq(people.id, editions.person))
+      .where(eq(editions.report, id))
+      .orderBy(desc(editions.number));
+    return rows.map((row) => ({ ...row, by: row.by ?? '', publishedAt: row.publishedAt.toISOString() }));
+  }
+
+  /** An edition's document. Throws ApiError `report-not-found`. */
+  async edition(id: string, number: number): Promise<Report> {
+    const { editions } = tables;
+    const [row] = await this.db
+      .select()
+      .from(editions)
+      .where(and(eq(editions.report, id), eq(editions.number, number)));
+    if (!row) throw new ApiError('report-not-found', `There is no edition ${number} of this report.`);
+    return validReport(row.document);
+  }
+
+  async setFavourite(caller: Caller, id: string, favourite: boolean): Promise<void> {
+    await this.open(caller, id, false);
+    await this.mark(caller, id, { favourite });
+  }
+
+  /** Remembers that a person opened a report. */
+  async opened(caller: Caller, id: string): Promise<void> {
+    await this.mark(caller, id, { openedAt: new Date() });
+  }
+
+  private async mark(caller: Caller, id: string, what: { favourite?: boolean; openedAt?: Date }): Promise<void> {
+    const { reportMarks } = tables;
+    await this.db
+      .insert(reportMarks)
+      .values({ report: id, person: caller.person.id, ...what })
+      .onConflictDoUpdate({ target: [reportMarks.report, reportMarks.person], set: what });
   }
 }
 

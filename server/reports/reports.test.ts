@@ -230,7 +230,9 @@ describe('the list', () => {
       `SELECT net_amount ${SOLD} AND country = 'Hungary' AND order_date >= '2026-01-01' ORDER BY net_amount DESC LIMIT 400`,
     );
     const index = 9;
-    expect([...first.rows, ...second.rows].map((row) => row.kind === 'record' && row.values[index])).toEqual(expected.map((row) => Number(row.net_amount)));
+    expect([...first.rows, ...second.rows].map((row) => row.kind === 'record' && row.values[index])).toEqual(
+      expected.map((row) => Number(row.net_amount)),
+    );
     const past = await page({ scope, order, offset: 1_000_000, limit: 50 });
     expect(past.rows).toEqual([]);
     expect(past.records).toBe(first.records);

@@ -13,6 +13,10 @@ export function scopeFilter(scope: Scope): Filter | null {
   );
 }
 
+/** The part of a scope that a dataset knows: exhibits of other datasets answer under what they share. */
+export const scopeIn = (dataset: Dataset, scope: Scope): Scope =>
+  Object.fromEntries(Object.entries(scope).filter(([field]) => findField(dataset, field)));
+
 /**
  * Checks a scope that may have been edited by hand. Throws ApiError `scope-unknown` for a field that is none, and for
  * members that do not exist or are not the reader's to see: the two are not told apart.

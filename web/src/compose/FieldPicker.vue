@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue';
+import type { FieldChoice } from './edges.ts';
 
 /** A menu to add something to an edge, with a search. */
-const props = defineProps<{ label: string; choices: { name: string; label: string; group: string }[] }>();
+const props = defineProps<{ label: string; choices: FieldChoice[] }>();
 const emit = defineEmits<{ pick: [name: string] }>();
 const open = ref(false);
 const search = ref('');
@@ -12,7 +13,7 @@ const groups = computed(() => {
   const wanted = search.value.trim().toLowerCase();
   const found = new Map<string, typeof props.choices>();
   for (const choice of props.choices) {
-    if (wanted && !`${choice.label} ${choice.name}`.toLowerCase().includes(wanted)) continue;
+    if (wanted && !choice.words.toLowerCase().includes(wanted)) continue;
     found.set(choice.group, [...(found.get(choice.group) ?? []), choice]);
   }
   return [...found];

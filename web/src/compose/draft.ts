@@ -15,6 +15,8 @@ export function useDraft(loaded: ReportView) {
   return {
     ...draft,
     report: document,
+    /** Changes the document as a whole. */
+    set: change,
     /** Puts a changed exhibit in the place of the one with its id. */
     change: (exhibit: Exhibit): void =>
       change({ ...document.value, exhibits: document.value.exhibits.map((one) => (one.id === exhibit.id ? exhibit : one)) }),

@@ -1,44 +1,104 @@
-import type { Crosstab, Dataset } from '@bold-compass/core/model';
+import {
+  factKnows,
+  findField,
+  type Axis,
+  type CellMeasure,
+  type Crosstab,
+  type Dataset,
+  type LevelSettings,
+} from '@bold-compass/core/model';
 
 export type Edge = 'side' | 'top';
 
 /** The other edge. */
 export const across = (edge: Edge): Edge => (edge === 'side' ? 'top' : 'side');
 
+export interface FieldChoice {
+  name: string;
+  label: string;
+  group: string;
+  /** What is looked through when searching. */
+  words: string;
+}
+
 /** All fields that can stand on an edge, with their words and where they are from. */
-export function groupingFields(dataset: Dataset): { name: string; label: string; group: string }[] {
+export function groupingFields(dataset: Dataset): FieldChoice[] {
   return [
-    ...dataset.dimensions.flatMap((dimension) =>
-      dimension.levels
+    ...dataset.dimensions.flatMap((dimension) => [
+      ...dimension.levels
         .filter((level) => !('hidden' in level && level.hidden))
-        .map((level) => ({ name: level.name, label: level.label, group: ('folder' in level && level.folder) || dimension.label })),
-    ),
+        .map((level) => ({
+          ...{ name: level.name, label: level.label, words: `${level.label} ${level.name}` },
+          group: ('folder' in level && level.folder) || dimension.label,
+        })),
+      ...(dimension.kind === 'table' ? dimension.attributes : [])
+        .filter((field) => !field.hidden && field.type !== 'decimal')
+        .map((field) => ({
+          name: field.name,
+          label: field.label,
+          group: field.folder ?? dimension.label,
+          words: `${field.label} ${field.name} ${field.description ?? ''}`,
+        })),
+    ]),
     ...dataset.facts.flatMap((fact) =>
       fact.fields
-        .filter((field) => !field.hidden && (field.type === 'text' || field.type === 'boolean' || field.type === 'integer'))
-        .map((field) => ({ name: field.name, label: field.label, group: field.folder ?? fact.label })),
+        .filter((field) => !field.hidden && field.type !== 'decimal')
+        .map((field) => ({
+          name: field.name,
+          label: field.label,
+          group: field.folder ?? fact.label,
+          words: `${field.label} ${field.name} ${field.description ?? ''}`,
+        })),
     ),
   ];
 }
 
+/** Fields that a list of some records can show. */
+export function recordFields(dataset: Dataset, factName: string): FieldChoice[] {
+  const fact = dataset.facts.find(({ name }) => name === factName);
+  const numbers = (fact?.fields ?? [])
+    .filter((field) => !field.hidden && field.type === 'decimal')
+    .map((field) => ({ name: field.name, label: field.label, group: field.folder ?? fact!.label, words: `${field.label} ${field.name}` }));
+  return fact
+    ? [...groupingFields(dataset).filter(({ name }) => findField(dataset, name) && factKnows(dataset, fact, name)), ...numbers]
+    : [];
+}
+
+/** All measures that can be shown. */
+export const measureChoices = (dataset: Dataset): FieldChoice[] =>
+  dataset.measures
+    .filter(({ hidden }) => !hidden)
+    .map(({ name, label, folder, description }) => ({
+      name,
+      label,
+      group: folder ?? 'Measures',
+      words: `${label} ${name} ${description ?? ''}`,
+    }));
+
 const withFields = (exhibit: Crosstab, edge: Edge, fields: string[]): Crosstab => {
-  const { order } = exhibit[edge];
+  const { order, levels } = exhibit[edge];
   // An order by a column that may be gone falls back to the labels.
   return {
     ...exhibit,
     [edge]: {
       ...exhibit[edge],
       fields,
+      levels: Object.fromEntries(Object.entries(levels).filter(([field]) => fields.includes(field))),
       openLevels: Math.min(exhibit[edge].openLevels, Math.max(fields.length - 1, 0)),
       order: order.by === 'measure' && order.at.length > 0 ? { by: 'label', direction: 'asc' } : order,
     },
   };
 };
 
-/** Adds a field at the end of an edge; it stands on one edge only. */
-export function addField(exhibit: Crosstab, edge: Edge, field: string): Crosstab {
-  const cleared = removeField(exhibit, across(edge), field);
-  return cleared[edge].fields.includes(field) ? cleared : withFields(cleared, edge, [...cleared[edge].fields, field]);
+/** Puts a field on an edge at a place, the end where it is not said; it stands on one edge only. */
+export function placeField(exhibit: Crosstab, edge: Edge, field: string, at = Infinity): Crosstab {
+  const settings = exhibit.side.levels[field] ?? exhibit.top.levels[field];
+  const before = exhibit[edge].fields.indexOf(field);
+  const cleared = removeField(removeField(exhibit, 'side', field), 'top', field);
+  const fields = [...cleared[edge].fields];
+  fields.splice(before >= 0 && before < at ? at - 1 : at, 0, field);
+  const placed = withFields(cleared, edge, fields);
+  return settings ? setLevel(placed, edge, field, settings) : placed;
 }
 
 export function removeField(exhibit: Crosstab, edge: Edge, field: string): Crosstab {
@@ -53,27 +113,51 @@ export function removeField(exhibit: Crosstab, edge: Edge, field: string): Cross
 
 /** Moves a field one place outward (-1) or inward (+1) on its edge. */
 export function shiftField(exhibit: Crosstab, edge: Edge, field: string, step: -1 | 1): Crosstab {
-  const fields = [...exhibit[edge].fields];
-  const at = fields.indexOf(field);
+  const at = exhibit[edge].fields.indexOf(field);
   const to = at + step;
-  if (at < 0 || to < 0 || to >= fields.length) return exhibit;
-  [fields[at], fields[to]] = [fields[to], fields[at]];
-  return withFields(exhibit, edge, fields);
+  if (at < 0 || to < 0 || to >= exhibit[edge].fields.length) return exhibit;
+  return placeField(exhibit, edge, field, step > 0 ? to + 1 : to);
 }
 
-export const swapAxes = (exhibit: Crosstab): Crosstab => ({ ...exhibit, side: exhibit.top, top: exhibit.side });
+export const swapAxes = (exhibit: Crosstab): Crosstab => ({
+  ...exhibit,
+  side: { ...exhibit.top, layout: exhibit.side.layout, repeatLabels: exhibit.side.repeatLabels },
+  top: { ...exhibit.side, layout: 'tree', repeatLabels: false },
+});
 
-export function addMeasure(exhibit: Crosstab, measure: string): Crosstab {
-  return exhibit.cells.some((cell) => cell.measure === measure) ? exhibit : { ...exhibit, cells: [...exhibit.cells, { measure }] };
+/** Puts a measure among the cells at a place; it may be there already, to be counted in another way. */
+export function placeMeasure(exhibit: Crosstab, measure: string, at = Infinity): Crosstab {
+  const twice = exhibit.cells.some((cell) => cell.measure === measure && !cell.aggregation);
+  const cells = [...exhibit.cells];
+  cells.splice(at, 0, twice ? { measure, aggregation: 'avg' } : { measure });
+  return { ...exhibit, cells };
 }
 
-export const removeMeasure = (exhibit: Crosstab, measure: string): Crosstab => ({
+export function moveCell(exhibit: Crosstab, from: number, to: number): Crosstab {
+  if (to < 0 || to >= exhibit.cells.length) return exhibit;
+  const cells = [...exhibit.cells];
+  const [cell] = cells.splice(from, 1);
+  cells.splice(to, 0, cell);
+  return { ...exhibit, cells };
+}
+
+export const removeCell = (exhibit: Crosstab, index: number): Crosstab => ({
   ...exhibit,
-  cells: exhibit.cells.filter((cell) => cell.measure !== measure),
+  cells: exhibit.cells.filter((_, at) => at !== index),
 });
 
-/** Switches an edge's grand total. */
-export const setTotal = (exhibit: Crosstab, edge: Edge, total: Crosstab['side']['total']): Crosstab => ({
+export const setCell = (exhibit: Crosstab, index: number, part: Partial<CellMeasure>): Crosstab => ({
   ...exhibit,
-  [edge]: { ...exhibit[edge], total },
+  cells: exhibit.cells.map((cell, at) => (at === index ? { ...cell, ...part } : cell)),
 });
+
+export const setAxis = (exhibit: Crosstab, edge: Edge, part: Partial<Axis>): Crosstab => ({
+  ...exhibit,
+  [edge]: { ...exhibit[edge], ...part },
+});
+
+/** Changes the settings of a level on its edge. */
+export const setLevel = (exhibit: Crosstab, edge: Edge, field: string, part: Partial<LevelSettings>): Crosstab =>
+  setAxis(exhibit, edge, {
+    levels: { ...exhibit[edge].levels, [field]: { ...(exhibit[edge].levels[field] ?? { subtotal: true }), ...part } },
+  });

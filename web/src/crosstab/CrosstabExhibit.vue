@@ -3,7 +3,7 @@ import type { CrosstabRequest, Header } from '@bold-compass/core/api';
 import type { OpenState } from '@bold-compass/core/crosstab';
 import { unitWords } from '@bold-compass/core/format';
 import { fieldLabel, measureNamed, type Crosstab } from '@bold-compass/core/model';
-import { computed, ref } from 'vue';
+import { computed, defineAsyncComponent, ref, shallowRef, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import { isPassing } from '../api/client.ts';
 import { useReport } from '../report/context.ts';
@@ -23,10 +23,11 @@ import {
 import CrosstabGrid from './CrosstabGrid.vue';
 import { useWindows, type Question, type Viewport } from './windows.ts';
 
+const TooLarge = defineAsyncComponent(() => import('../compose/TooLarge.vue'));
 const props = defineProps<{ exhibit: Crosstab; number: number }>();
 const emit = defineEmits<{ drill: [] }>();
 const route = useRoute();
-const { report, scope, draft, version, view, navigate, resetScope } = useReport();
+const { report, scope, draft, version, view, composing, change, fill, navigate, resetScope } = useReport();
 
 const state = computed(() => readCrosstabState(props.exhibit, route.query));
 const viewport = ref<Viewport>({ firstRow: 0, lastRow: 40, firstColumn: 0, lastColumn: 12 });
@@ -44,6 +45,25 @@ function axisQuestion(which: 'side' | 'top'): CrosstabRequest['side'] {
 }
 
 const { cells, waiting, problem, retry } = useWindows(path, version, question, viewport);
+/** The cross-tab that the cells are of: while a change is on its way, the old one stays whole. */
+const drawn = shallowRef(props.exhibit);
+watch(cells, () => (drawn.value = props.exhibit), { flush: 'sync' });
+/** While composing, what is huge is told before it is drawn. */
+const MOST_COLUMNS = 100;
+const MOST_ROWS = 5_000;
+const drawnAnyway = ref('');
+const shape = computed(() =>
+  JSON.stringify([props.exhibit.side.fields, props.exhibit.top.fields, props.exhibit.side.levels, props.exhibit.top.levels]),
+);
+const huge = computed((): 'side' | 'top' | null => {
+  if (!composing.value || !cells.value || drawnAnyway.value === shape.value) return null;
+  return cells.value.columnCount > MOST_COLUMNS ? 'top' : cells.value.rowCount > MOST_ROWS ? 'side' : null;
+});
+function resize(what: string, width: number | null): void {
+  const widths = Object.fromEntries(Object.entries(props.exhibit.widths).filter(([key]) => key !== what));
+  const own = report.value.exhibits.find((one): one is Crosstab => one.id === props.exhibit.id && one.kind === 'crosstab');
+  if (own) change({ ...own, widths: width === null ? widths : { ...widths, [what]: width } });
+}
 const trouble = computed(() => (problem.value && isPassing(problem.value) && problem.value instanceof Error ? problem.value.message : ''));
 
 const units = computed(() => {
@@ -99,7 +119,7 @@ const isEmpty = computed(
 <template>
   <section class="exhibit" :aria-labelledby="headingId">
     <header>
-      <h2 :id="headingId">{{ exhibit.title }}</h2>
+      <h2 :id="headingId">{{ fill(exhibit.title) }}</h2>
       <span class="muted number"
         >Exhibit {{ number }}<template v-if="units"> · {{ units }}</template></span
       >
@@ -141,19 +161,29 @@ const isEmpty = computed(
     >
       <button class="button" type="button" @click="resetScope">Back to the first choice</button>
     </ExhibitState>
+    <TooLarge
+      v-else-if="huge"
+      :exhibit="exhibit"
+      :rows="cells.rowCount"
+      :columns="cells.columnCount"
+      :edge="huge"
+      @draw="drawnAnyway = shape"
+    />
     <div v-else class="frame" :class="{ waiting }" :aria-busy="waiting">
       <CrosstabGrid
-        :exhibit="exhibit"
+        :exhibit="drawn"
         :cells="cells"
         :state="state"
+        :composing="composing"
         @toggle="toggle"
         @choose="choose"
         @order="order"
         @viewport="viewport = $event"
         @key="onKey"
+        @resize="resize"
       />
     </div>
-    <p v-if="exhibit.note" class="note">{{ exhibit.note }}</p>
+    <p v-if="exhibit.note" class="note">{{ fill(exhibit.note) }}</p>
   </section>
 </template>
 

@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import { cellText } from '@bold-compass/core/format';
+import type { Header } from '@bold-compass/core/api';
+import { accountText, cellText } from '@bold-compass/core/format';
 import type { NumberFormat } from '@bold-compass/core/model';
 import { computed } from 'vue';
 import BearingNeedle from '../report/BearingNeedle.vue';
 import { LOCALE } from '../report/state-words.ts';
-import { ROW_HEIGHT } from './layout.ts';
+import { ROW_HEIGHT, type LabelPart } from './layout.ts';
 import ToggleRing from './ToggleRing.vue';
 import type { Cells } from './windows.ts';
 
@@ -16,10 +17,14 @@ const props = defineProps<{
   index: number;
   cells: Cells;
   columns: readonly { index: number }[];
-  measures: readonly { name: string; format: NumberFormat; leads: boolean }[];
+  /** Row of the cells that the line shows, and the first of its measures. */
+  member: number;
+  firstMeasure: number;
+  measures: readonly { name: string; format: NumberFormat; leads: boolean; negative: 'minus' | 'parentheses' | 'colour' }[];
   offsets: readonly { left: number; width: number }[];
-  label: string;
-  indent: number;
+  parts: readonly LabelPart[];
+  blank: string;
+  band: boolean;
   sideWidth: number;
   columnWidth: number;
   width: number;
@@ -30,23 +35,25 @@ const props = defineProps<{
   focused: number;
   idBase: string;
 }>();
-const emit = defineEmits<{ toggle: []; label: []; choose: [column: number] }>();
+const emit = defineEmits<{ toggle: [header: Header]; label: []; choose: [column: number] }>();
 
-const header = computed(() => props.cells.rows[props.index]);
+const header = computed(() => props.cells.rows[props.member]);
 /** What a cell shows, worked out once for all its attributes. */
 const drawn = computed(() => {
-  const { index, cells, columns, measures, offsets, sideWidth, columnWidth } = props;
+  const { member, firstMeasure, cells, columns, measures, offsets, sideWidth, columnWidth } = props;
   return columns.flatMap(({ index: column }) =>
     measures.map((measure, position) => {
-      const value = cells.value(index, column, position);
+      const value = cells.value(member, column, firstMeasure + position);
+      const write = measure.negative === 'parentheses' ? accountText : cellText;
       return {
         flat: column * measures.length + position,
-        text: value === undefined ? '' : cellText(value, measure.format, LOCALE),
+        text: value === undefined ? '' : value === null ? props.blank : write(value, measure.format, LOCALE),
+        warns: measure.negative === 'colour' && (value ?? 0) < 0,
         blank: value === null,
         leads: measure.leads && value != null,
         second: position > 0,
-        state: cells.state(index, column, position),
-        reason: value === null ? blankReason(column, position) : undefined,
+        state: cells.state(member, column, firstMeasure + position),
+        reason: value === null ? blankReason(column, firstMeasure + position) : undefined,
         left: sideWidth + column * columnWidth + offsets[position].left,
         width: offsets[position].width,
       };
@@ -66,7 +73,10 @@ function blankReason(column: number, measure: number): string {
   <div
     role="row"
     class="row"
-    :class="[`depth-${Math.min(header?.depth ?? 1, 5)}`, { total: header?.role === 'total', group: startsGroup }]"
+    :class="[
+      `depth-${Math.min(header?.depth ?? 1, 5)}`,
+      { total: header?.role === 'total' || header?.role === 'subtotal', summary: header?.role === 'summary', group: startsGroup, band },
+    ]"
     :aria-rowindex="rowIndex"
     :aria-level="Math.max(header?.depth ?? 1, 1)"
     :aria-expanded="header?.canOpen ? header.open : undefined"
@@ -80,10 +90,12 @@ function blankReason(column: number, measure: number): string {
       :style="{ width: `${sideWidth}px` }"
       @click="emit('label')"
     >
-      <span class="indent" :style="{ width: `${indent}px` }" />
-      <ToggleRing v-if="header?.canOpen" :open="header.open" :label="label" tabindex="-1" @toggle="emit('toggle')" />
-      <span v-else-if="header && header.role !== 'total'" class="no-toggle" />
-      <span class="words" :title="label">{{ label }}</span>
+      <span v-for="part in parts" :key="part.left" class="part" :style="{ left: `${part.left}px`, width: `${part.width}px` }">
+        <span class="indent" :style="{ width: `${part.indent}px` }" />
+        <ToggleRing v-if="part.toggle" :open="part.toggle.open" :label="part.text" tabindex="-1" @toggle="emit('toggle', part.toggle)" />
+        <span v-else-if="part.room" class="no-toggle" />
+        <span class="words" :class="{ light: part.light }" :title="part.text">{{ part.text }}</span>
+      </span>
     </div>
     <div
       v-for="cell in drawn"
@@ -93,7 +105,7 @@ function blankReason(column: number, measure: number): string {
       class="cell"
       :aria-colindex="cell.flat + 2"
       :aria-selected="chosen === cell.flat"
-      :class="{ chosen: chosen === cell.flat, focused: focused === cell.flat, blank: cell.blank, second: cell.second }"
+      :class="{ chosen: chosen === cell.flat, focused: focused === cell.flat, blank: cell.blank, second: cell.second, warns: cell.warns }"
       :style="{ left: `${cell.left}px`, width: `${cell.width}px` }"
       :title="cell.reason"
       @click="emit('choose', cell.flat)"
@@ -129,11 +141,31 @@ function blankReason(column: number, measure: number): string {
   left: 0;
   z-index: 2;
   height: 26px;
+  background: var(--paper);
+}
+.part {
+  position: absolute;
+  height: 26px;
   display: flex;
   align-items: center;
   gap: 7px;
   padding-left: 8px;
-  background: var(--paper);
+}
+.words.light {
+  color: var(--ink-2);
+  font-weight: 400 !important;
+}
+.band .label,
+.band .cell {
+  background: color-mix(in srgb, var(--rule-2) 55%, var(--paper));
+}
+.summary .words,
+.summary .figure {
+  font-style: italic;
+  font-weight: 400;
+}
+.cell.warns .figure {
+  color: var(--off-text);
 }
 .indent {
   flex: none;
@@ -193,7 +225,7 @@ function blankReason(column: number, measure: number): string {
   box-shadow: inset 0 0 0 2px var(--sea);
 }
 @media (max-width: 700px) {
-  .label {
+  .part {
     gap: 5px;
     padding-left: 2px;
   }

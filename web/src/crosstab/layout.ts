@@ -6,6 +6,19 @@ export const HEAD_ROW_HEIGHT = 29;
 /** Sets column groups apart. */
 export const GROUP_GAP = 10;
 
+/** Words before the figures of a line, in pixels from its left edge. */
+export interface LabelPart {
+  text: string;
+  left: number;
+  width: number;
+  indent: number;
+  /** What its toggle opens or closes; none where it is null. */
+  toggle: Header | null;
+  /** Keeps the place of a toggle free. */
+  room?: boolean;
+  light?: boolean;
+}
+
 /** A heading over one or several columns. */
 export interface HeadSegment {
   key: string;

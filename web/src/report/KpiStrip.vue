@@ -68,9 +68,12 @@ function standingText(kpi: Kpi, reading: Reading): string {
 </template>
 
 <style scoped>
+.strip {
+  margin-top: 12px;
+}
 .kpis {
   display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(190px, 1fr));
+  grid-template-columns: repeat(auto-fit, minmax(min(165px, 100%), 1fr));
   border-top: 1px solid var(--rule);
   border-bottom: 1px solid var(--rule);
   margin: 0;

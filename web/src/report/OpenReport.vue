@@ -1,33 +1,54 @@
 <script setup lang="ts">
-import type { ReportView } from '@bold-compass/core/api';
+import { madeReportSchema, type ReportView } from '@bold-compass/core/api';
 import { dayLabel, parseIsoDate } from '@bold-compass/core/calendar';
-import type { Crosstab, Report, Scope } from '@bold-compass/core/model';
-import { mdiArrowLeft } from '@mdi/js';
+import { withAggregations } from '@bold-compass/core/crosstab';
+import { plainMemberLabel } from '@bold-compass/core/format';
+import { datasetSchema, isDataExhibit, type Crosstab, type Dataset, type Exhibit, type Report, type Scope } from '@bold-compass/core/model';
+import { newExhibit } from '@bold-compass/core/modelling';
+import { mdiArrowLeft, mdiRedo, mdiUndo } from '@mdi/js';
+import { useQueryClient } from '@tanstack/vue-query';
 import { onKeyStroke } from '@vueuse/core';
-import { computed, nextTick, ref } from 'vue';
+import { computed, defineAsyncComponent, nextTick, ref, watch } from 'vue';
 import { useRoute, useRouter, type LocationQueryRaw } from 'vue-router';
-import ComposeEdges from '../compose/ComposeEdges.vue';
+import { z } from 'zod';
+import { ask } from '../api/client.ts';
+import { datasetOf, provideCompose, type Selection } from '../compose/context.ts';
+import { dragged, endDrag } from '../compose/dragging.ts';
 import { useDraft } from '../compose/draft.ts';
-import CrosstabExhibit from '../crosstab/CrosstabExhibit.vue';
+import { placeField, placeMeasure } from '../compose/edges.ts';
+import PageTabs from '../compose/PageTabs.vue';
 import CellMargin from './CellMargin.vue';
 import { provideReport } from './context.ts';
+import ExhibitHost from './ExhibitHost.vue';
 import KeyHelp from './KeyHelp.vue';
-import KpiStrip from './KpiStrip.vue';
-import ListExhibit from './ListExhibit.vue';
 import ScopeLine from './ScopeLine.vue';
 import { LOCALE } from './state-words.ts';
 import { cellQuery, readCrosstabState, readScope, scopeQuery, stateQuery } from './url-state.ts';
+import { useValues } from './values.ts';
+
+// What is only there while composing is only fetched then.
+const FieldDrawer = defineAsyncComponent(() => import('../compose/FieldDrawer.vue'));
+const SettingsMargin = defineAsyncComponent(() => import('../compose/SettingsMargin.vue'));
+const AddBar = defineAsyncComponent(() => import('../compose/AddBar.vue'));
+const ExhibitFrame = defineAsyncComponent(() => import('../compose/ExhibitFrame.vue'));
+const PublishDialog = defineAsyncComponent(() => import('../compose/PublishDialog.vue'));
+const EditionsDialog = defineAsyncComponent(() => import('../compose/EditionsDialog.vue'));
 
 /** An open report: title, scope line, exhibits and the margin. Composing adds edges to the exhibits and moves nothing. */
-const props = defineProps<{ loaded: ReportView; composing: boolean }>();
+const props = defineProps<{ loaded: ReportView; composing: boolean; glance?: boolean }>();
 const emit = defineEmits<{ reload: [] }>();
 const route = useRoute();
 const router = useRouter();
+const queries = useQueryClient();
 
 const draft = useDraft(props.loaded);
-const view = computed(() => props.loaded);
+/** Datasets that exhibits brought in while composing. */
+const brought = ref<Record<string, Dataset>>({});
+const view = computed(() => ({ ...props.loaded, datasets: { ...props.loaded.datasets, ...brought.value } }));
 const report = computed((): Report => (props.composing ? draft.report.value : props.loaded.report));
-const scope = computed(() => readScope(report.value, route.query));
+/** A glance is at the report as it was composed, whatever stands in the address. */
+const query = computed(() => (props.glance ? {} : route.query));
+const scope = computed(() => readScope(report.value, query.value));
 const version = computed(() =>
   props.composing ? `draft ${draft.revision.value}` : `edition ${props.loaded.edition ?? 'none'} ${props.loaded.revision}`,
 );
@@ -41,22 +62,80 @@ function setScope(next: Scope): void {
   void router.push({ query: { ...stateQuery(route.query), ...scopeQuery(next) } });
 }
 const resetScope = (): void => void router.push({ query: props.composing ? { compose: '' } : {} });
+const label = computed(() => plainMemberLabel(props.loaded.dataset, LOCALE));
+const asDraft = computed(() => props.composing || props.loaded.edition === null);
+const fill = useValues(view, report, scope, asDraft, label);
 provideReport({
+  composing: computed(() => props.composing),
+  change: draft.change,
+  fill,
   view,
   report,
   scope,
-  draft: computed(() => props.composing || props.loaded.edition === null),
+  draft: asDraft,
   version,
   navigate,
   setScope,
   resetScope,
 });
 
+// Composing ----------------------------------------------------------------------------------------------------------
+const selection = ref<Selection | null>(null);
+const selected = computed(() => report.value.exhibits.find(({ id }) => id === selection.value?.exhibit));
+const datasets = computed((): Record<string, Dataset> => ({ ...view.value.datasets, [props.loaded.dataset.name]: props.loaded.dataset }));
+provideCompose({ report, selection, selected, datasets, change: draft.change, setReport: draft.set });
+/** An exhibit that was added, or pasted, may answer from a dataset that this report did not know. */
+watch(
+  () => report.value.exhibits.flatMap((exhibit) => (isDataExhibit(exhibit) && exhibit.dataset ? [exhibit.dataset] : [])),
+  async (names) => {
+    for (const name of names.filter((one) => !datasets.value[one])) {
+      const { dataset } = await ask(z.object({ dataset: datasetSchema, version: z.number() }), 'GET', `/datasets/${name}`);
+      brought.value = { ...brought.value, [name]: dataset };
+    }
+  },
+);
+const publishing = ref(false);
+const editionsShown = ref(false);
+const newest = ref(props.loaded.edition);
+function published(number: number): void {
+  newest.value = number;
+  shared.value = `Edition ${number} is published.`;
+  setTimeout(() => (shared.value = ''), 6_000);
+  void queries.invalidateQueries({
+    predicate: ({ queryKey }) => queryKey[0] === 'reports' || (queryKey[0] === 'report' && queryKey[2] === false),
+  });
+}
+/** Keeps what is on this page as a report of its own, where someone else saved in the meantime. */
+async function keepBoth(): Promise<void> {
+  const copy = { ...report.value, title: `${report.value.title} (mine)` };
+  const { id } = await ask(madeReportSchema, 'POST', '/reports/import', { report: copy });
+  await router.push({ name: 'report', params: { report: id }, query: { compose: '' } });
+}
+
+// Pages --------------------------------------------------------------------------------------------------------------
+const PAGE_KEY = 'report.page';
+const page = computed(() => {
+  const asked = route.query[PAGE_KEY];
+  return (report.value.pages.find(({ id }) => id === asked) ?? report.value.pages[0])?.id;
+});
+const turn = (id: string): void => {
+  selection.value = null;
+  navigate({ [PAGE_KEY]: id }, 'step');
+};
+const shown = computed(() => {
+  const first = report.value.pages[0]?.id;
+  return report.value.exhibits.filter((exhibit) => (exhibit.page ?? first) === page.value || page.value === undefined);
+});
+const canShow = (exhibit: Exhibit): boolean =>
+  !isDataExhibit(exhibit) || exhibit.dataset === undefined || datasets.value[exhibit.dataset] !== undefined;
+
 const crosstabs = computed(() => report.value.exhibits.filter((exhibit): exhibit is Crosstab => exhibit.kind === 'crosstab'));
 const chosen = computed(() => {
+  if (props.composing) return null;
   for (const exhibit of crosstabs.value) {
     const { cell } = readCrosstabState(exhibit, route.query);
-    if (cell) return { exhibit, cell };
+    if (cell)
+      return { ...withAggregations(datasets.value[exhibit.dataset ?? report.value.dataset] ?? props.loaded.dataset, exhibit), cell };
   }
   return null;
 });
@@ -65,7 +144,9 @@ function closeMargin(): void {
 }
 
 /** Exhibits are numbered as in a printed report; the strip of key figures is none. */
-const numbered = computed(() => report.value.exhibits.filter((exhibit) => exhibit.kind !== 'kpis'));
+const numbered = computed(() =>
+  report.value.exhibits.filter((exhibit) => exhibit.kind === 'crosstab' || exhibit.kind === 'list').map(({ id }) => id),
+);
 const folder = computed(() => report.value.folder);
 const edition = computed(() => {
   if (props.composing) return draft.status.value;
@@ -93,6 +174,22 @@ async function share(): Promise<void> {
   setTimeout(() => (shared.value = ''), 4_000);
 }
 
+const placeOf = ({ width, height }: Exhibit): Record<string, string> => ({
+  gridColumn: `span ${width}`,
+  ...(height ? { height: `${height}px`, overflow: 'auto' } : {}),
+});
+/** A field dropped on the empty place starts a cross-tab. */
+function startExhibit(): void {
+  const what = dragged.value;
+  endDrag();
+  if (what?.kind !== 'field' && what?.kind !== 'measure') return;
+  const made = newExhibit('crosstab', report.value, datasetOf({ report, datasets }, selected.value), page.value);
+  if (made?.kind !== 'crosstab') return;
+  const exhibit = what.kind === 'field' ? placeField(made, 'side', what.name) : placeMeasure(made, what.name);
+  draft.set({ ...report.value, exhibits: [...report.value.exhibits, exhibit] });
+  selection.value = { exhibit: exhibit.id };
+}
+
 async function followDrill(): Promise<void> {
   // The margin fetches what the cell leads to; the first link is followed as soon as it is there.
   for (let tries = 0; tries < 40; tries++) {
@@ -106,13 +203,13 @@ async function followDrill(): Promise<void> {
 const typing = (event: KeyboardEvent): boolean => (event.target as HTMLElement).closest('input, textarea, [contenteditable]') !== null;
 const help = ref(false);
 onKeyStroke('/', (event) => {
-  if (typing(event)) return;
+  if (typing(event) || props.glance) return;
   event.preventDefault();
   document.querySelector<HTMLElement>('[data-testid=scope-line] button')?.focus();
 });
-onKeyStroke('?', (event) => !typing(event) && (help.value = true));
+onKeyStroke('?', (event) => !typing(event) && !props.glance && (help.value = true));
 onKeyStroke('Backspace', (event) => {
-  if (typing(event) || !cameFrom.value) return;
+  if (typing(event) || props.glance || !cameFrom.value) return;
   event.preventDefault();
   router.back();
 });
@@ -125,8 +222,9 @@ onKeyStroke(['z', 'Z'], (event) => {
 </script>
 
 <template>
-  <div class="layout" :class="{ 'with-margin': chosen }">
-    <div class="page">
+  <div class="layout" :class="{ 'with-margin': chosen, composing }">
+    <FieldDrawer v-if="composing" />
+    <div class="page" @pointerdown.self="selection = null">
       <header class="title-block">
         <div class="titles">
           <p class="crumbs">
@@ -135,14 +233,36 @@ onKeyStroke(['z', 'Z'], (event) => {
             </button>
             <span v-else>{{ folder }}</span>
           </p>
-          <h1>{{ report.title }}</h1>
+          <h1>{{ fill(report.title) }}</h1>
+          <p v-if="report.subtitle" class="subtitle serif">{{ fill(report.subtitle) }}</p>
         </div>
-        <div class="actions">
+        <div v-if="!glance" class="actions">
           <span class="edition" role="status">{{ shared || edition }}</span>
           <template v-if="composing">
-            <button class="button" type="button" :disabled="!draft.canUndo.value" @click="draft.undo()">Undo</button>
-            <button class="button" type="button" :disabled="!draft.canRedo.value" @click="draft.redo()">Redo</button>
-            <RouterLink class="button primary" :to="{ query: { ...route.query, compose: undefined } }">Read</RouterLink>
+            <button
+              class="sign"
+              type="button"
+              aria-label="Undo"
+              title="Undo (Ctrl+Z)"
+              :disabled="!draft.canUndo.value"
+              @click="draft.undo()"
+            >
+              <v-icon :icon="mdiUndo" size="19" />
+            </button>
+            <button
+              class="sign"
+              type="button"
+              aria-label="Redo"
+              title="Redo (Ctrl+Shift+Z)"
+              :disabled="!draft.canRedo.value"
+              @click="draft.redo()"
+            >
+              <v-icon :icon="mdiRedo" size="19" />
+            </button>
+            <button class="button quiet" type="button" @click="selection = null">Settings</button>
+            <button class="button quiet" type="button" @click="editionsShown = true">Editions</button>
+            <RouterLink class="button" :to="{ query: { ...route.query, compose: undefined } }">Read</RouterLink>
+            <button class="button primary" type="button" @click="publishing = true">Publish edition {{ (newest ?? 0) + 1 }}</button>
           </template>
           <template v-else>
             <button class="button quiet" type="button" @click="share">Share</button>
@@ -156,16 +276,33 @@ onKeyStroke(['z', 'Z'], (event) => {
       <p v-if="loaded.access" class="access muted">You see what is yours: {{ loaded.access }}.</p>
       <p v-if="composing && draft.conflict.value" class="conflict" role="alert">
         {{ draft.conflict.value }} <button type="button" class="button" @click="emit('reload')">Reload their version</button>
+        <button type="button" class="button" @click="keepBoth">Keep both</button>
       </p>
+      <PageTabs :report="report" :page="page" :composing="composing" @turn="turn" @change="draft.set($event)" />
+      <AddBar v-if="composing" :page="page" />
       <div class="exhibits">
-        <template v-for="exhibit in report.exhibits" :key="exhibit.id">
-          <KpiStrip v-if="exhibit.kind === 'kpis'" :exhibit="exhibit" class="kpi-strip" />
-          <ListExhibit v-else-if="exhibit.kind === 'list'" :exhibit="exhibit" :number="numbered.indexOf(exhibit) + 1" />
-          <template v-else>
-            <ComposeEdges v-if="composing" :exhibit="exhibit" @change="draft.change($event)" />
-            <CrosstabExhibit :exhibit="exhibit" :number="numbered.indexOf(exhibit) + 1" @drill="followDrill" />
-          </template>
+        <template v-for="exhibit in shown" :key="exhibit.id">
+          <ExhibitFrame v-if="composing && canShow(exhibit)" :exhibit="exhibit" class="placed" :style="placeOf(exhibit)">
+            <ExhibitHost :exhibit="exhibit" :number="numbered.indexOf(exhibit.id) + 1" />
+          </ExhibitFrame>
+          <div v-else-if="canShow(exhibit)" class="placed" :style="placeOf(exhibit)">
+            <ExhibitHost :exhibit="exhibit" :number="numbered.indexOf(exhibit.id) + 1" @drill="followDrill" />
+          </div>
         </template>
+        <div
+          v-if="composing"
+          class="start"
+          :class="{ open: dragged?.kind === 'field' || dragged?.kind === 'measure' }"
+          @dragover.prevent
+          @drop.prevent="startExhibit"
+        >
+          {{
+            shown.length === 0
+              ? 'Drop a field here to start a cross-tab, or add an exhibit above'
+              : 'Drop a field here to start a new exhibit'
+          }}
+        </div>
+        <p v-else-if="shown.length === 0" class="muted nothing">There is nothing on this page yet.</p>
       </div>
       <p class="data-as-of muted">
         Data as of {{ dayLabel(parseIsoDate(loaded.dataTo)!, LOCALE) }}.<template v-if="crosstabs.length && !chosen">
@@ -177,6 +314,18 @@ onKeyStroke(['z', 'Z'], (event) => {
     <aside v-if="chosen" class="margin" aria-label="About the chosen figure">
       <CellMargin :exhibit="chosen.exhibit" :cell="chosen.cell" @close="closeMargin" />
     </aside>
+    <SettingsMargin v-if="composing" />
+    <template v-if="composing">
+      <PublishDialog
+        v-model="publishing"
+        :report="report.id"
+        :newest="newest"
+        :settled="draft.settled"
+        :revision="() => draft.revision.value"
+        @published="published"
+      />
+      <EditionsDialog v-model="editionsShown" :report="report.id" :newest="newest" @back="draft.set" />
+    </template>
     <KeyHelp v-model="help" />
   </div>
 </template>
@@ -189,9 +338,50 @@ onKeyStroke(['z', 'Z'], (event) => {
 .layout.with-margin {
   grid-template-columns: minmax(0, 1fr) 284px;
 }
+.layout.composing {
+  grid-template-columns: 210px minmax(0, 1fr) 272px;
+}
 .page {
   padding: 14px 26px 40px 30px;
   min-width: 0;
+}
+.composing .page {
+  padding: 14px 20px 60px;
+}
+.subtitle {
+  margin: 0;
+  font-size: 15px;
+  font-weight: 400;
+  color: var(--ink-2);
+}
+.exhibits {
+  display: grid;
+  grid-template-columns: repeat(12, minmax(0, 1fr));
+  gap: 0 22px;
+  align-items: start;
+}
+.composing .exhibits {
+  gap: 28px 14px;
+  margin-top: 28px;
+}
+.placed {
+  min-width: 0;
+}
+.start,
+.nothing {
+  grid-column: 1 / -1;
+}
+.start {
+  border: 1px dashed var(--rule);
+  border-radius: 8px;
+  padding: 16px;
+  text-align: center;
+  color: var(--ink-2);
+  font-size: 13px;
+}
+.start.open {
+  border-color: var(--sea);
+  background: var(--sea-tint);
 }
 .title-block {
   display: flex;
@@ -219,6 +409,14 @@ onKeyStroke(['z', 'Z'], (event) => {
   align-items: center;
   gap: 8px;
 }
+.sign {
+  min-width: 32px;
+  min-height: 32px;
+  color: var(--sea);
+}
+.sign:disabled {
+  color: var(--ink-3);
+}
 .edition {
   font-size: 12.5px;
   color: var(--ink-2);
@@ -232,9 +430,6 @@ onKeyStroke(['z', 'Z'], (event) => {
   padding: 8px 12px;
   background: var(--brass-tint);
   border-left: 3px solid var(--brass-line);
-}
-.kpi-strip {
-  margin-top: 12px;
 }
 .data-as-of {
   margin: 14px 0 0;
@@ -273,7 +468,15 @@ onKeyStroke(['z', 'Z'], (event) => {
     box-shadow: 0 -8px 28px rgb(0 0 0 / 14%);
   }
 }
+@media (max-width: 1099px) {
+  .layout.composing {
+    grid-template-columns: 180px minmax(0, 1fr) 240px;
+  }
+}
 @media (max-width: 700px) {
+  .placed {
+    grid-column: 1 / -1 !important;
+  }
   .page {
     padding: 12px 14px 30px;
   }

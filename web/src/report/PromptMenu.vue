@@ -2,6 +2,7 @@
 import { membersResponseSchema } from '@bold-compass/core/api';
 import { countWords } from '@bold-compass/core/format';
 import { fieldLabel, fieldPlural, type Prompt } from '@bold-compass/core/model';
+import { mdiFilterOutline } from '@mdi/js';
 import { useQuery } from '@tanstack/vue-query';
 import { computed, nextTick, ref, watch } from 'vue';
 import { ask } from '../api/client.ts';
@@ -10,7 +11,7 @@ import { LOCALE } from './state-words.ts';
 import { scopePhrase } from './scope-words.ts';
 
 /** One underlined phrase of the scope line, with its choices. */
-const props = defineProps<{ prompt: Prompt; field: string }>();
+const props = defineProps<{ prompt: Prompt; field: string; compact?: boolean }>();
 const { report, scope, draft, version, view, label, setScope } = useReport();
 
 const open = ref(false);
@@ -92,6 +93,19 @@ function move(event: KeyboardEvent): void {
   <v-menu v-model="open" :close-on-content-click="false" location="bottom start" :offset="6" max-height="460">
     <template #activator="{ props: activator }">
       <button
+        v-if="compact"
+        class="funnel"
+        type="button"
+        v-bind="activator"
+        :aria-owns="undefined"
+        :class="{ set: chosen.length > 0 }"
+        :aria-label="`Only some of ${fieldLabel(dataset, field)}`"
+        :title="`Only some of ${fieldLabel(dataset, field)}`"
+      >
+        <v-icon :icon="mdiFilterOutline" size="14" />
+      </button>
+      <button
+        v-else
         class="phrase"
         type="button"
         v-bind="activator"
@@ -146,6 +160,16 @@ function move(event: KeyboardEvent): void {
 </template>
 
 <style scoped>
+.funnel {
+  min-width: 24px;
+  min-height: 24px;
+  color: var(--ink-2);
+}
+.funnel.set {
+  color: var(--sea);
+  background: var(--sea-tint);
+  border-radius: 4px;
+}
 .phrase {
   font-weight: 600;
   color: var(--ink);

@@ -1,12 +1,17 @@
 import type { ReportView } from '@bold-compass/core/api';
 import { plainMemberLabel, type MemberLabel } from '@bold-compass/core/format';
-import type { Report, Scope } from '@bold-compass/core/model';
+import type { Exhibit, Report, Scope } from '@bold-compass/core/model';
 import { computed, inject, provide, type ComputedRef, type InjectionKey } from 'vue';
 import type { LocationQueryRaw } from 'vue-router';
 import { LOCALE } from './state-words.ts';
 
 /** What every exhibit of an open report shares. */
 export interface ReportContext {
+  /** Whether the report is being composed, and how an exhibit is changed then. */
+  composing: ComputedRef<boolean>;
+  change(exhibit: Exhibit): void;
+  /** Values that titles and texts show, by what stands in the braces. */
+  fill(text: string): string;
   view: ComputedRef<ReportView>;
   report: ComputedRef<Report>;
   scope: ComputedRef<Scope>;

@@ -55,6 +55,7 @@ export type Orders = CrosstabRequest['side']['order'];
 
 export interface AxisState {
   open: OpenState;
+  /** The order a reader chose; null leaves it as it was composed. */
   order: Orders;
   hideEmpty: boolean;
 }
@@ -78,9 +79,9 @@ function readOpen(query: LocationQuery, key: string, initial: number): OpenState
   return { depth: number, flipped };
 }
 
-function readOrder(query: LocationQuery, key: string, initial: Orders): Orders {
+function readOrder(query: LocationQuery, key: string): Orders {
   const [direction, measure, at] = texts(query, key) ?? [];
-  if (direction !== 'asc' && direction !== 'desc') return initial;
+  if (direction !== 'asc' && direction !== 'desc') return null;
   if (!measure) return { by: 'label', direction };
   return { by: 'measure', measure, direction, at: parsePathKey(at ?? '').filter((part): part is string => part !== null) };
 }
@@ -92,7 +93,7 @@ export function readCrosstabState(exhibit: Crosstab, query: LocationQuery): Cros
   const [side, top, measure] = texts(query, key('cell')) ?? [];
   const axis = (which: 'side' | 'top'): AxisState => ({
     open: readOpen(query, key(which), exhibit[which].openLevels),
-    order: readOrder(query, key(`${which}-order`), exhibit[which].order),
+    order: readOrder(query, key(`${which}-order`)),
     hideEmpty: exhibit[which].hideEmpty !== empty.includes(which),
   });
   const known = exhibit.cells.some((cell) => cell.measure === measure);
@@ -104,7 +105,8 @@ export const openQuery = (exhibit: Crosstab, which: 'side' | 'top', open: OpenSt
 });
 
 export const orderQuery = (exhibit: Crosstab, which: 'side' | 'top', order: Orders): LocationQueryRaw => ({
-  [`${exhibit.id}.${which}-order`]: order.by === 'label' ? [order.direction] : [order.direction, order.measure, pathKey(order.at)],
+  [`${exhibit.id}.${which}-order`]:
+    order?.by === 'label' ? [order.direction] : order?.by === 'measure' ? [order.direction, order.measure, pathKey(order.at)] : undefined,
 });
 
 export const cellQuery = (exhibit: Crosstab, cell: ChosenCell | null): LocationQueryRaw => ({

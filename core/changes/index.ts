@@ -1,0 +1,1 @@
+export { reportChanges } from './report-changes.ts';

@@ -1,0 +1,120 @@
+<script setup lang="ts">
+import { comparedSchema, editionDocumentSchema, editionSchema } from '@bold-compass/core/api';
+import type { Report } from '@bold-compass/core/model';
+import { useQuery } from '@tanstack/vue-query';
+import { computed, ref, watch } from 'vue';
+import { z } from 'zod';
+import { ask } from '../api/client.ts';
+import { LOCALE } from '../report/state-words.ts';
+
+/** The editions of a report: what changed between two of them, and the way back to one. */
+const props = defineProps<{ report: string; newest: number | null }>();
+const open = defineModel<boolean>({ required: true });
+const emit = defineEmits<{ back: [document: Report] }>();
+
+const path = computed(() => `/reports/${props.report}/editions`);
+const { data: editions } = useQuery({
+  queryKey: computed(() => ['editions', props.report, props.newest]),
+  queryFn: ({ signal }) => ask(z.array(editionSchema), 'GET', path.value, undefined, signal),
+  enabled: open,
+  gcTime: 0,
+});
+const from = ref(0);
+const to = ref(0);
+watch(editions, (known) => {
+  from.value = known?.[0]?.number ?? 0;
+  to.value = 0;
+});
+const { data: compared } = useQuery({
+  queryKey: computed(() => ['compared', props.report, from.value, to.value, open.value]),
+  queryFn: ({ signal }) =>
+    ask(comparedSchema, 'GET', `${path.value}/${from.value}/changes${to.value > 0 ? `?to=${to.value}` : ''}`, undefined, signal),
+  enabled: computed(() => open.value && from.value > 0),
+  gcTime: 0,
+});
+const when = new Intl.DateTimeFormat(LOCALE, { dateStyle: 'long', timeStyle: 'short' });
+async function goBack(number: number): Promise<void> {
+  const { report } = await ask(editionDocumentSchema, 'GET', `${path.value}/${number}`);
+  emit('back', report);
+  open.value = false;
+}
+</script>
+
+<template>
+  <v-dialog v-model="open" max-width="720" aria-label="Editions">
+    <div class="menu-sheet sheet">
+      <h2>Editions</h2>
+      <p v-if="editions && editions.length === 0" class="muted">
+        Nothing has been published yet. What you publish stands here, and can be compared.
+      </p>
+      <template v-else>
+        <table class="ruled">
+          <thead>
+            <tr>
+              <th scope="col">Edition</th>
+              <th scope="col">Published</th>
+              <th scope="col">Note</th>
+              <td />
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="edition in editions" :key="edition.number">
+              <td>
+                <strong>{{ edition.number }}</strong>
+              </td>
+              <td>{{ when.format(new Date(edition.publishedAt)) }}{{ edition.by ? `, ${edition.by}` : '' }}</td>
+              <td>{{ edition.note || '–' }}</td>
+              <td><button type="button" class="link" @click="goBack(edition.number)">go back to it</button></td>
+            </tr>
+          </tbody>
+        </table>
+        <p class="compare">
+          What changed from
+          <select v-model="from" class="choice" aria-label="From edition">
+            <option v-for="edition in editions" :key="edition.number" :value="edition.number">edition {{ edition.number }}</option>
+          </select>
+          to
+          <select v-model="to" class="choice" aria-label="To edition">
+            <option :value="0">the draft</option>
+            <option v-for="edition in editions" :key="edition.number" :value="edition.number">edition {{ edition.number }}</option>
+          </select>
+        </p>
+        <ul v-if="compared" class="changes" aria-label="Changes">
+          <li v-for="change in compared.changes" :key="change">{{ change }}</li>
+          <li v-if="compared.changes.length === 0" class="muted">Nothing.</li>
+        </ul>
+      </template>
+      <div class="actions">
+        <button type="button" class="button" @click="open = false">Close</button>
+      </div>
+    </div>
+  </v-dialog>
+</template>
+
+<style scoped>
+.sheet {
+  padding: 18px 22px;
+  display: grid;
+  gap: 10px;
+}
+.compare {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  margin: 6px 0 0;
+}
+.changes {
+  margin: 0;
+  padding-left: 18px;
+  max-height: 300px;
+  overflow-y: auto;
+}
+.link {
+  color: var(--sea);
+  text-decoration: underline;
+  min-height: 24px;
+}
+.actions {
+  text-align: right;
+}
+</style>

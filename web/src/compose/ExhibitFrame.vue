@@ -1,0 +1,189 @@
+<script setup lang="ts">
+import { isDataExhibit, type Exhibit } from '@bold-compass/core/model';
+import { copiedExhibit } from '@bold-compass/core/modelling';
+import { mdiContentCopy, mdiContentDuplicate, mdiDeleteOutline, mdiDragVertical } from '@mdi/js';
+import { computed, ref, useTemplateRef } from 'vue';
+import { useClipboard } from './clipboard.ts';
+import ComposeEdges from './ComposeEdges.vue';
+import { useCompose } from './context.ts';
+import { beginDrag, dragged, endDrag } from './dragging.ts';
+
+/** An exhibit while it is composed: it can be chosen, moved, made wider or higher, doubled, copied and taken out. */
+const props = defineProps<{ exhibit: Exhibit }>();
+const { report, selection, change, setReport } = useCompose();
+const { copy } = useClipboard();
+
+const chosen = computed(() => selection.value?.exhibit === props.exhibit.id);
+const name = computed(() => (isDataExhibit(props.exhibit) ? props.exhibit.title : props.exhibit.kind));
+/** A tag chooses itself; anything else of the exhibit chooses the exhibit. */
+function choose(event: Event): void {
+  const onTag = (event.target as HTMLElement).closest('[data-tag]') !== null;
+  if (!chosen.value || (event.type === 'pointerdown' && !onTag)) selection.value = { exhibit: props.exhibit.id };
+}
+function double(): void {
+  const twin = copiedExhibit(props.exhibit, report.value.dataset, report.value, props.exhibit.page);
+  const at = report.value.exhibits.findIndex(({ id }) => id === props.exhibit.id) + 1;
+  setReport({ ...report.value, exhibits: report.value.exhibits.toSpliced(at, 0, twin) });
+  selection.value = { exhibit: twin.id };
+}
+function takeOut(): void {
+  selection.value = null;
+  setReport({ ...report.value, exhibits: report.value.exhibits.filter(({ id }) => id !== props.exhibit.id) });
+}
+
+// Moving: the dragged exhibit lands before or after this one. ---------------------------------------------------------
+const lands = ref<'before' | 'after' | null>(null);
+const frame = useTemplateRef<HTMLElement>('frame');
+function over(event: DragEvent): void {
+  const what = dragged.value;
+  if (what?.kind !== 'exhibit' || what.id === props.exhibit.id || !frame.value) return;
+  event.preventDefault();
+  const { top, height, left, width } = frame.value.getBoundingClientRect();
+  const first = props.exhibit.width < 12 ? event.clientX < left + width / 2 : event.clientY < top + height / 2;
+  lands.value = first ? 'before' : 'after';
+}
+function drop(event: DragEvent): void {
+  const what = dragged.value;
+  const where = lands.value;
+  lands.value = null;
+  if (what?.kind !== 'exhibit' || where === null) return;
+  event.preventDefault();
+  const moved = report.value.exhibits.find(({ id }) => id === what.id);
+  if (!moved) return;
+  const others = report.value.exhibits.filter(({ id }) => id !== what.id);
+  const at = others.findIndex(({ id }) => id === props.exhibit.id) + (where === 'after' ? 1 : 0);
+  setReport({ ...report.value, exhibits: others.toSpliced(at, 0, { ...moved, page: props.exhibit.page }) });
+  endDrag();
+}
+
+/** Width in twelfths and height, drawn at the lower right corner. */
+function beginResize(event: PointerEvent): void {
+  const corner = event.currentTarget as HTMLElement;
+  const box = frame.value;
+  const grid = box?.parentElement;
+  if (!box || !grid) return;
+  corner.setPointerCapture(event.pointerId);
+  const start = { x: event.clientX, y: event.clientY, width: box.offsetWidth, height: box.offsetHeight };
+  corner.addEventListener(
+    'pointerup',
+    (end) => {
+      const width = Math.max(2, Math.min(12, Math.round(((start.width + end.clientX - start.x) / grid.clientWidth) * 12)));
+      const down = end.clientY - start.y;
+      const height =
+        Math.abs(down) < 12 ? props.exhibit.height : Math.max(120, Math.min(4_000, Math.round((start.height + down) / 10) * 10));
+      if (width !== props.exhibit.width || height !== props.exhibit.height) change({ ...props.exhibit, width, height });
+    },
+    { once: true },
+  );
+}
+</script>
+
+<template>
+  <div
+    ref="frame"
+    class="frame"
+    :class="[{ chosen }, lands]"
+    role="group"
+    :aria-label="`Exhibit ${name}`"
+    @pointerdown.capture="choose"
+    @focusin="choose"
+    @dragover="over"
+    @dragleave="lands = null"
+    @drop="drop"
+  >
+    <div class="tools">
+      <button
+        type="button"
+        class="handle"
+        draggable="true"
+        :aria-label="`Drag ${name} to another place`"
+        title="Drag to another place; “Earlier” and “Later” in the settings do the same"
+        @dragstart="beginDrag($event, { kind: 'exhibit', id: exhibit.id }, name)"
+        @dragend="endDrag"
+      >
+        <v-icon :icon="mdiDragVertical" size="18" />
+      </button>
+      <button type="button" :aria-label="`Double ${name}`" title="Double it" @click="double">
+        <v-icon :icon="mdiContentDuplicate" size="16" />
+      </button>
+      <button
+        type="button"
+        :aria-label="`Copy ${name}`"
+        title="Copy it, to paste it here or in another report"
+        @click="copy(exhibit, (isDataExhibit(exhibit) ? exhibit.dataset : undefined) ?? report.dataset)"
+      >
+        <v-icon :icon="mdiContentCopy" size="16" />
+      </button>
+      <button type="button" :aria-label="`Take ${name} out`" title="Take it out" @click="takeOut">
+        <v-icon :icon="mdiDeleteOutline" size="17" />
+      </button>
+    </div>
+    <ComposeEdges v-if="exhibit.kind === 'crosstab'" :exhibit="exhibit"><slot /></ComposeEdges>
+    <div v-else class="plain"><slot /></div>
+    <span v-if="chosen" class="corner" aria-hidden="true" title="Draw the width and height" @pointerdown.stop.prevent="beginResize" />
+  </div>
+</template>
+
+<style scoped>
+.frame {
+  position: relative;
+  border: 1px solid var(--rule);
+  border-radius: 8px;
+  background: var(--sheet);
+  padding: 8px 12px 12px 8px;
+  --paper: var(--sheet);
+}
+.frame.chosen {
+  border-color: var(--sea);
+  box-shadow: 0 0 0 1px var(--sea);
+}
+.frame.before {
+  box-shadow: 0 -4px 0 var(--sea);
+}
+.frame.after {
+  box-shadow: 0 4px 0 var(--sea);
+}
+.tools {
+  position: absolute;
+  top: -23px;
+  right: 10px;
+  display: flex;
+  background: var(--sheet);
+  border: 1px solid var(--rule);
+  border-radius: 6px;
+  opacity: 0;
+  z-index: 8;
+}
+.frame:hover .tools,
+.frame:focus-within .tools,
+.frame.chosen .tools {
+  opacity: 1;
+}
+.tools button {
+  min-width: 28px;
+  min-height: 26px;
+  display: grid;
+  place-items: center;
+  color: var(--ink-2);
+}
+.tools button:hover {
+  color: var(--sea);
+}
+.handle {
+  cursor: grab;
+}
+.plain :deep(.exhibit) {
+  margin-top: 2px;
+}
+.corner {
+  position: absolute;
+  right: 0;
+  bottom: 0;
+  width: 18px;
+  height: 18px;
+  cursor: nwse-resize;
+  touch-action: none;
+  border-bottom-right-radius: 8px;
+  background: linear-gradient(135deg, transparent 55%, var(--sea) 55%);
+}
+</style>

@@ -1,0 +1,92 @@
+<script setup lang="ts">
+import type { Page, Report } from '@bold-compass/core/model';
+import { computed } from 'vue';
+
+/** The pages of a report as tabs; composing, they can be added, renamed and taken out. */
+const props = defineProps<{ report: Report; page: string | undefined; composing: boolean }>();
+const emit = defineEmits<{ turn: [page: string]; change: [report: Report] }>();
+
+const pages = computed((): Page[] => props.report.pages);
+const current = computed(() => pages.value.find(({ id }) => id === props.page) ?? pages.value[0]);
+function add(): void {
+  const known = pages.value.length > 0 ? pages.value : [{ id: 'page-1', title: 'Page 1' }];
+  const taken = new Set(known.map(({ id }) => id));
+  let number = known.length + 1;
+  while (taken.has(`page-${number}`)) number++;
+  const id = `page-${number}`;
+  emit('change', { ...props.report, pages: [...known, { id, title: `Page ${number}` }] });
+  emit('turn', id);
+}
+const rename = (page: Page, title: string): void =>
+  emit('change', { ...props.report, pages: pages.value.map((one) => (one === page && title ? { ...one, title } : one)) });
+/** Exhibits of a page that goes stand on the first one. */
+function takeOut(page: Page): void {
+  const left = pages.value.filter((one) => one !== page);
+  const exhibits = props.report.exhibits.map((exhibit) => (exhibit.page === page.id ? { ...exhibit, page: left[0]?.id } : exhibit));
+  emit('change', { ...props.report, pages: left, exhibits });
+  if (left[0]) emit('turn', left[0].id);
+}
+function move(by: -1 | 1): void {
+  const at = pages.value.indexOf(current.value);
+  if (at + by < 0 || at + by >= pages.value.length) return;
+  emit('change', { ...props.report, pages: pages.value.toSpliced(at, 1).toSpliced(at + by, 0, current.value) });
+}
+</script>
+
+<template>
+  <div v-if="pages.length > 1 || composing" class="pages">
+    <div v-if="pages.length > 1" role="tablist" aria-label="Pages of the report" class="tabs">
+      <button v-for="one in pages" :key="one.id" type="button" role="tab" :aria-selected="one === current" @click="emit('turn', one.id)">
+        {{ one.title }}
+      </button>
+    </div>
+    <template v-if="composing">
+      <input
+        v-if="pages.length > 1"
+        class="entry name"
+        :value="current.title"
+        maxlength="60"
+        aria-label="Name of this page"
+        @change="rename(current, ($event.target as HTMLInputElement).value.trim())"
+      />
+      <button v-if="pages.length > 1" type="button" class="link" @click="move(-1)">to the left</button>
+      <button v-if="pages.length > 1" type="button" class="link" @click="takeOut(current)">take this page out</button>
+      <button type="button" class="link" @click="add">add a page</button>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.pages {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: end;
+  gap: 4px 12px;
+  margin-top: 8px;
+  border-bottom: 1px solid var(--rule);
+  font-size: 13px;
+}
+.tabs {
+  display: flex;
+  gap: 18px;
+  margin-right: auto;
+}
+.tabs button {
+  padding: 3px 0 5px;
+  color: var(--ink-2);
+  font-weight: 600;
+}
+.tabs button[aria-selected='true'] {
+  color: var(--ink);
+  box-shadow: inset 0 -3px 0 var(--brass-line);
+}
+.name {
+  width: 140px;
+}
+.link {
+  color: var(--sea);
+  text-decoration: underline;
+  font-size: 12.5px;
+  min-height: 26px;
+}
+</style>

@@ -1,0 +1,98 @@
+<script setup lang="ts">
+import { comparedSchema } from '@bold-compass/core/api';
+import { useQuery } from '@tanstack/vue-query';
+import { computed, ref, watch } from 'vue';
+import { z } from 'zod';
+import { ApiProblem, ask } from '../api/client.ts';
+
+/** Makes an edition of the draft, with a note; says first what managers will see changed. */
+const props = defineProps<{ report: string; newest: number | null; settled: () => Promise<void>; revision: () => number }>();
+const open = defineModel<boolean>({ required: true });
+const emit = defineEmits<{ published: [edition: number] }>();
+
+const note = ref('');
+const message = ref('');
+const busy = ref(false);
+watch(open, () => {
+  note.value = '';
+  message.value = '';
+});
+const { data: compared } = useQuery({
+  queryKey: computed(() => ['to be published', props.report, props.newest, open.value]),
+  queryFn: async ({ signal }) => {
+    await props.settled();
+    return ask(comparedSchema, 'GET', `/reports/${props.report}/editions/${props.newest}/changes`, undefined, signal);
+  },
+  enabled: computed(() => open.value && props.newest !== null),
+  gcTime: 0,
+});
+async function publish(): Promise<void> {
+  busy.value = true;
+  message.value = '';
+  try {
+    await props.settled();
+    const { edition } = await ask(z.object({ edition: z.number() }), 'POST', `/reports/${props.report}/publish`, {
+      note: note.value,
+      revision: props.revision(),
+    });
+    open.value = false;
+    emit('published', edition);
+  } catch (problem) {
+    message.value = problem instanceof ApiProblem ? problem.message : 'This did not work. Try again.';
+  } finally {
+    busy.value = false;
+  }
+}
+</script>
+
+<template>
+  <v-dialog v-model="open" max-width="560" :aria-label="`Publish edition ${(newest ?? 0) + 1}`">
+    <form class="menu-sheet sheet" @submit.prevent="publish">
+      <h2>Publish edition {{ (newest ?? 0) + 1 }}</h2>
+      <p class="muted">Managers see it at once, each what is theirs. Your draft stays yours.</p>
+      <template v-if="compared">
+        <p v-if="compared.changes.length === 0">Nothing has changed since edition {{ newest }}.</p>
+        <ul v-else aria-label="What changes for readers">
+          <li v-for="change in compared.changes.slice(0, 12)" :key="change">{{ change }}</li>
+          <li v-if="compared.changes.length > 12" class="muted">and {{ compared.changes.length - 12 }} more</li>
+        </ul>
+      </template>
+      <label
+        >A note for those who compare editions
+        <input v-model="note" class="entry" maxlength="500" aria-label="Note of the edition" />
+      </label>
+      <p v-if="message" class="failure" role="alert">{{ message }}</p>
+      <div class="actions">
+        <button type="button" class="button" @click="open = false">Not yet</button>
+        <button type="submit" class="button primary" :disabled="busy">Publish</button>
+      </div>
+    </form>
+  </v-dialog>
+</template>
+
+<style scoped>
+.sheet {
+  padding: 18px 22px;
+  display: grid;
+  gap: 10px;
+}
+ul {
+  margin: 0;
+  padding-left: 18px;
+}
+label {
+  display: grid;
+  gap: 3px;
+  font-size: 13px;
+  color: var(--ink-2);
+}
+.failure {
+  color: var(--off-text);
+  margin: 0;
+}
+.actions {
+  display: flex;
+  justify-content: end;
+  gap: 8px;
+}
+</style>

@@ -1,0 +1,40 @@
+<script setup lang="ts">
+import { fieldLabel, type Crosstab } from '@bold-compass/core/model';
+import { computed } from 'vue';
+import ExhibitState from '../report/ExhibitState.vue';
+import { LOCALE } from '../report/state-words.ts';
+import { datasetOf, useCompose } from './context.ts';
+import { across, placeField, setLevel, type Edge } from './edges.ts';
+
+/** Says how large a cross-tab would be, before it is drawn, and what else could be done. */
+const props = defineProps<{ exhibit: Crosstab; rows: number; columns: number; edge: Edge }>();
+const emit = defineEmits<{ draw: [] }>();
+const compose = useCompose();
+const { change, selection } = compose;
+const PICKED = 25;
+
+const field = computed(() => props.exhibit[props.edge].fields.at(-1));
+const label = computed(() => (field.value ? fieldLabel(datasetOf(compose, props.exhibit), field.value) : ''));
+const number = new Intl.NumberFormat(LOCALE);
+const measure = computed(() => props.exhibit.cells[0]?.measure);
+function pick(): void {
+  if (!field.value || !measure.value) return;
+  const part = { pick: { count: PICKED, from: 'top' as const, measure: measure.value, at: [], per: 'all' as const, others: true } };
+  change(setLevel(props.exhibit, props.edge, field.value, part));
+}
+</script>
+
+<template>
+  <ExhibitState
+    kind="too-large"
+    :title="`This would make ${number.format(rows)} rows and ${number.format(columns)} columns`"
+    :message="`${label} has many members. Put it elsewhere, show only some of them, or undo the last step.`"
+  >
+    <button v-if="field" class="button" type="button" @click="change(placeField(exhibit, across(edge), field))">
+      Put {{ label }} {{ edge === 'top' ? 'down the side' : 'across the top' }}
+    </button>
+    <button v-if="field && measure" class="button" type="button" @click="pick">Only the largest {{ PICKED }}, all others as one</button>
+    <button class="button" type="button" @click="selection = { exhibit: exhibit.id }">Filter it in the settings</button>
+    <button class="button" type="button" @click="emit('draw')">Draw it all the same</button>
+  </ExhibitState>
+</template>

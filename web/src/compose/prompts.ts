@@ -1,0 +1,52 @@
+import { fieldLabel, findField, type Dataset, type Prompt, type Report } from '@bold-compass/core/model';
+
+/** An id for a prompt, made of its field. */
+function promptId(report: Report, field: string): string {
+  const base =
+    field
+      .toLowerCase()
+      .replaceAll(/[^a-z0-9]+/g, '-')
+      .replace(/^-+|-+$/g, '') || 'prompt';
+  const taken = new Set(report.prompts.map(({ id }) => id));
+  let id = base;
+  for (let number = 2; taken.has(id); number++) id = `${base}-${number}`;
+  return id;
+}
+
+/**
+ * Asks the reader for a field: below the prompt of a coarser level of its dimension where there is one, so that the
+ * choices follow each other, else by a prompt of its own at the end of the scope line.
+ */
+export function askReader(report: Report, dataset: Dataset, field: string): Report {
+  const place = findField(dataset, field);
+  const dimension = place && place.kind !== 'fact' ? place.dimension.name : null;
+  const above = report.prompts.find((prompt) => {
+    const last = findField(dataset, prompt.fields.at(-1)!);
+    if (!last || !dimension || last.kind === 'fact' || last.kind === 'attribute' || last.dimension.name !== dimension) return false;
+    return place!.kind !== 'fact' && place!.kind !== 'attribute' && last.depth < place!.depth;
+  });
+  if (above) {
+    const prompts = report.prompts.map((prompt) => (prompt === above ? { ...prompt, fields: [...prompt.fields, field] } : prompt));
+    return { ...report, prompts };
+  }
+  const prompt: Prompt = { id: promptId(report, field), fields: [field], multiple: true, initial: {} };
+  const words = report.scopeLine.at(-1);
+  const ends = words && 'text' in words && words.text.trim() === '.';
+  const before = ends ? report.scopeLine.slice(0, -1) : report.scopeLine;
+  const joint = report.prompts.length === 0 && before.length === 0 ? 'Showing ' : `, ${fieldLabel(dataset, field).toLowerCase()} `;
+  return { ...report, prompts: [...report.prompts, prompt], scopeLine: [...before, { text: joint }, { prompt: prompt.id }, { text: '.' }] };
+}
+
+/** Takes a field out of what the reader is asked; a prompt without fields goes, with its place in the scope line. */
+export function askNoLonger(report: Report, field: string): Report {
+  const prompts = report.prompts.map((prompt) => ({ ...prompt, fields: prompt.fields.filter((one) => one !== field) }));
+  const gone = new Set(prompts.filter(({ fields }) => fields.length === 0).map(({ id }) => id));
+  const scopeLine = report.scopeLine.flatMap((piece, index): Report['scopeLine'] => {
+    if ('prompt' in piece) return gone.has(piece.prompt) ? [] : [piece];
+    const next = report.scopeLine[index + 1];
+    // The words that lead to a prompt go with it, but for those that begin the sentence.
+    return next && 'prompt' in next && gone.has(next.prompt) && index > 0 ? [] : [piece];
+  });
+  const left = prompts.filter(({ id }) => !gone.has(id));
+  return { ...report, prompts: left, scopeLine: left.length === 0 ? [] : scopeLine };
+}

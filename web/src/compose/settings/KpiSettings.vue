@@ -1,0 +1,103 @@
+<script setup lang="ts">
+import { measureNamed, type Indicator, type Kpi, type KpiStrip } from '@bold-compass/core/model';
+import { newKpi } from '@bold-compass/core/modelling';
+import { computed } from 'vue';
+import { datasetOf, useCompose } from '../context.ts';
+import { groupingFields, measureChoices } from '../edges.ts';
+import FilterEditor from './FilterEditor.vue';
+import FormatEditor from './FormatEditor.vue';
+import IndicatorEditor from './IndicatorEditor.vue';
+import SettingsSection from './SettingsSection.vue';
+
+/** A strip of key figures. */
+const props = defineProps<{ exhibit: KpiStrip }>();
+const compose = useCompose();
+const { change } = compose;
+const MOST = 6;
+const dataset = computed(() => datasetOf(compose, props.exhibit));
+const measures = computed(() => measureChoices(dataset.value));
+const setKpi = (index: number, part: Partial<Kpi>): void =>
+  change({ ...props.exhibit, kpis: props.exhibit.kpis.map((one, at) => (at === index ? { ...one, ...part } : one)) });
+const valueOf = (event: Event): string => (event.target as HTMLInputElement | HTMLSelectElement).value;
+function setMeasure(index: number, name: string): void {
+  const { label } = measureNamed(dataset.value, name);
+  setKpi(index, { measure: name, label, format: undefined });
+}
+function move(index: number, by: -1 | 1): void {
+  const kpis = [...props.exhibit.kpis];
+  const [kpi] = kpis.splice(index, 1);
+  kpis.splice(index + by, 0, kpi);
+  change({ ...props.exhibit, kpis });
+}
+function add(name: string): void {
+  if (!name) return;
+  const ids = props.exhibit.kpis.map(({ id }) => id);
+  change({ ...props.exhibit, kpis: [...props.exhibit.kpis, newKpi(measureNamed(dataset.value, name), ids)] });
+}
+</script>
+
+<template>
+  <SettingsSection v-for="(kpi, index) in exhibit.kpis" :key="kpi.id" :title="kpi.label">
+    <label class="stacked"
+      >Measure
+      <select class="choice" :value="kpi.measure" @change="setMeasure(index, valueOf($event))">
+        <option v-for="measure in measures" :key="measure.name" :value="measure.name">{{ measure.label }}</option>
+      </select>
+    </label>
+    <label class="stacked"
+      >Called <input class="entry" :value="kpi.label" @change="setKpi(index, { label: valueOf($event).trim() || kpi.label })"
+    /></label>
+    <FormatEditor
+      :format="kpi.format ?? measureNamed(dataset, kpi.measure).format"
+      :own="kpi.format !== undefined"
+      @change="setKpi(index, { format: $event })"
+    />
+    <IndicatorEditor :indicator="kpi.indicator" :dataset="dataset" times @change="setKpi(index, { indicator: $event as Indicator })" />
+    <label class="stacked"
+      >In words <input class="entry" :value="kpi.words" placeholder="of target" @change="setKpi(index, { words: valueOf($event).trim() })"
+    /></label>
+    <div class="moves">
+      <button type="button" class="link" :disabled="index === 0" @click="move(index, -1)">to the left</button>
+      <button type="button" class="link" :disabled="index === exhibit.kpis.length - 1" @click="move(index, 1)">to the right</button>
+      <button
+        type="button"
+        class="link"
+        :disabled="exhibit.kpis.length === 1"
+        @click="change({ ...exhibit, kpis: exhibit.kpis.filter((_, at) => at !== index) })"
+      >
+        take out
+      </button>
+    </div>
+  </SettingsSection>
+  <select v-if="exhibit.kpis.length < MOST" class="choice wide" value="" aria-label="Add a figure" @change="add(valueOf($event))">
+    <option value="">add a figure …</option>
+    <option v-for="measure in measures" :key="measure.name" :value="measure.name">{{ measure.label }}</option>
+  </select>
+  <SettingsSection title="Filter" :about="exhibit.filter ? 'on' : undefined">
+    <FilterEditor
+      :filter="exhibit.filter"
+      :dataset="dataset"
+      :fields="groupingFields(dataset)"
+      @change="change({ ...exhibit, filter: $event })"
+    />
+  </SettingsSection>
+</template>
+
+<style scoped>
+.moves {
+  display: flex;
+  justify-content: space-between;
+}
+.link {
+  color: var(--sea);
+  text-decoration: underline;
+  font-size: 12.5px;
+  min-height: 24px;
+}
+.link:disabled {
+  color: var(--ink-3);
+}
+.wide {
+  width: 100%;
+}
+</style>

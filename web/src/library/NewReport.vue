@@ -1,0 +1,137 @@
+<script setup lang="ts">
+import { datasetSummarySchema, madeReportSchema } from '@bold-compass/core/api';
+import { LAYOUTS, type LayoutId } from '@bold-compass/core/modelling';
+import { useQuery, useQueryClient } from '@tanstack/vue-query';
+import { ref, watch } from 'vue';
+import { useRouter } from 'vue-router';
+import { z } from 'zod';
+import { ApiProblem, ask } from '../api/client.ts';
+
+/** Begins a report: its title, what data it is about, and how it begins; or takes a document in. */
+defineProps<{ folders: string[] }>();
+const open = defineModel<boolean>({ required: true });
+const router = useRouter();
+const queries = useQueryClient();
+
+const title = ref('');
+const folder = ref('');
+const dataset = ref('');
+const layout = ref<LayoutId>('empty');
+const message = ref('');
+const { data: datasets } = useQuery({
+  queryKey: ['datasets'],
+  queryFn: ({ signal }) => ask(z.array(datasetSummarySchema), 'GET', '/datasets', undefined, signal),
+  enabled: open,
+});
+watch([datasets, open], () => (dataset.value ||= datasets.value?.[0]?.name ?? ''));
+
+async function attempt(path: string, body: () => Promise<unknown>): Promise<void> {
+  message.value = '';
+  try {
+    const { id } = await ask(madeReportSchema, 'POST', path, await body());
+    open.value = false;
+    await queries.invalidateQueries({ queryKey: ['reports'] });
+    await router.push({ name: 'report', params: { report: id }, query: { compose: '' } });
+  } catch (problem) {
+    message.value = problem instanceof ApiProblem ? problem.message : 'This file holds no report. Choose a document that was saved here.';
+  }
+}
+const make = (): Promise<void> =>
+  attempt('/reports', () =>
+    Promise.resolve({ title: title.value.trim() || 'New report', folder: folder.value, dataset: dataset.value, layout: layout.value }),
+  );
+const takeIn = (files: FileList | null): Promise<void> =>
+  attempt('/reports/import', async () => ({ report: JSON.parse((await files?.[0]?.text()) ?? '') as unknown }));
+</script>
+
+<template>
+  <v-dialog v-model="open" max-width="600" aria-label="New report">
+    <form class="menu-sheet sheet" @submit.prevent="make">
+      <h2>New report</h2>
+      <div class="two">
+        <label>Title <input v-model="title" class="entry" maxlength="200" placeholder="New report" /></label>
+        <label>Folder <input v-model="folder" class="entry" maxlength="200" list="known-folders" /></label>
+        <datalist id="known-folders"><option v-for="one in folders" :key="one" :value="one" /></datalist>
+      </div>
+      <label
+        >About
+        <select v-model="dataset" class="choice" aria-label="Dataset">
+          <option v-for="one in datasets" :key="one.name" :value="one.name">{{ one.label }}</option>
+        </select>
+      </label>
+      <fieldset>
+        <legend>It begins with</legend>
+        <label v-for="one in LAYOUTS" :key="one.id" class="layout">
+          <input v-model="layout" type="radio" name="layout" :value="one.id" />
+          <span
+            ><strong>{{ one.words }}</strong> <span class="muted">{{ one.about }}</span></span
+          >
+        </label>
+      </fieldset>
+      <p v-if="message" class="failure" role="alert">{{ message }}</p>
+      <div class="actions">
+        <label class="button quiet file"
+          >Take in a document
+          <input
+            class="visually-hidden"
+            type="file"
+            accept=".json,application/json"
+            aria-label="Document of a report"
+            @change="takeIn(($event.target as HTMLInputElement).files)"
+        /></label>
+        <button type="button" class="button" @click="open = false">Not now</button>
+        <button type="submit" class="button primary" :disabled="dataset === ''">Begin</button>
+      </div>
+    </form>
+  </v-dialog>
+</template>
+
+<style scoped>
+.sheet {
+  padding: 18px 22px;
+  display: grid;
+  gap: 12px;
+}
+.two {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 12px;
+}
+.sheet label {
+  display: grid;
+  gap: 3px;
+  font-size: 13px;
+  color: var(--ink-2);
+}
+fieldset {
+  border: 0;
+  padding: 0;
+  margin: 0;
+}
+legend {
+  font-size: 13px;
+  color: var(--ink-2);
+}
+.sheet .layout {
+  grid-template-columns: auto 1fr;
+  gap: 8px;
+  align-items: baseline;
+  color: var(--ink);
+  padding: 4px 0;
+  font-size: 13.5px;
+}
+.failure {
+  color: var(--off-text);
+  margin: 0;
+}
+.actions {
+  display: flex;
+  justify-content: end;
+  gap: 8px;
+}
+.sheet .file {
+  margin-right: auto;
+  color: var(--sea);
+  cursor: pointer;
+}
+</style>
