@@ -69,6 +69,34 @@ for (let round = 0; round < ROUNDS; round++) {
     await clickUntil(page, `//*[@role="option"][starts-with(normalize-space(.), "Atlantic")]`, `${settled}[@aria-rowcount < 40]`),
   );
 }
+/** Composing: a change on an edge of a report of its own, until the new table is drawn. */
+await page.request.post('/api/demo-session', { data: { person: 'ines-calloway' } });
+const made = await page.request.post('/api/reports', {
+  data: { title: 'Clicks', folder: 'Trials', dataset: 'hollin-marsh', layout: 'crosstab' },
+});
+const { id } = (await made.json()) as { id: string };
+for (let round = 0; round < ROUNDS; round++) {
+  await page.goto(`/reports/${id}?compose=&year=${2023 + (round % 4)}`);
+  await page.getByRole('treegrid').waitFor();
+  await page.getByRole('button', { name: 'Units sold', exact: true }).click();
+  const cells = '//*[@class="menu-sheet"]//button[normalize-space(.)="Put it in the cells"]';
+  await page.locator(cells).waitFor();
+  note('composing: a measure in the cells', await clickUntil(page, cells, `//*[@role="columnheader"][contains(., "Units sold")]`));
+  await page.waitForTimeout(400);
+  note(
+    'composing: undo',
+    await clickUntil(page, button('Undo'), `//*[@role="treegrid"][not(.//*[@role="columnheader"][contains(., "Units sold")])]`),
+  );
+  await page.waitForTimeout(400);
+  const swap = '//button[normalize-space(.)="Swap side and top"]';
+  const first = (await page.locator('[role=rowheader] .words').first().textContent())!.trim();
+  note(
+    'composing: swapping the axes',
+    await clickUntil(page, swap, `//*[@role="treegrid"][not(.//*[@role="rowheader"]//*[@title="${first}"])]`),
+  );
+  await page.waitForTimeout(400);
+}
+await page.request.delete(`/api/reports/${id}`);
 await browser.close();
 process.stdout.write('| what | median of 9 |\n|---|---|\n');
 for (const [what, own] of times)

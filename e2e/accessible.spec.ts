@@ -21,7 +21,7 @@ for (const scheme of ['light', 'dark'] as const) {
       await expect(page.getByRole('button', { name: /^Henrike Hollin/ })).toBeVisible();
       await expectNoFindings(page);
       await enterAs(page, 'Henrike Hollin');
-      await expect(page.getByRole('link', { name: /Order lines/ })).toBeVisible();
+      await expect(page.getByRole('link', { name: /Order lines/ }).last()).toBeVisible();
       await expectNoFindings(page);
     });
 

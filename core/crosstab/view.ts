@@ -161,6 +161,7 @@ export function summarise(summary: Summary, values: number[]): number {
  */
 export function shownValue(cube: Cube, cell: Pick<CellMeasure, 'measure' | 'totals'>, row: VisibleNode, column: VisibleNode): number {
   if (row.bare || column.bare) return Number.NaN;
+  if (!cell.totals && !row.summary && !column.summary) return cube.value(cell.measure, row.node, column.node);
   const way = (node: VisibleNode): Summary | 'none' | undefined =>
     node.role === 'summary' ? node.summary : node.parts.length > 0 ? cell.totals : undefined;
   const leaf = (id: number): VisibleNode => ({ node: id, role: 'member', depth: 0, open: false, canOpen: false, parts: [] });

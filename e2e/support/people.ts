@@ -11,7 +11,11 @@ export async function enterAs(page: Page, name: string): Promise<void> {
 export async function openSales(page: Page, name = 'Henrike Hollin', query = ''): Promise<void> {
   await enterAs(page, name);
   if (query) await page.goto(`/reports/sales-against-target?${query}`);
-  else await page.getByRole('link', { name: /Sales against target/ }).click();
+  else
+    await page
+      .getByRole('link', { name: /Sales against target by territory/ })
+      .last()
+      .click();
   await expect(grid(page)).toBeVisible();
 }
 

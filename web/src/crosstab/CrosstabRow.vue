@@ -54,8 +54,8 @@ const drawn = computed(() => {
         second: position > 0,
         state: cells.state(member, column, firstMeasure + position),
         reason: value === null ? blankReason(column, firstMeasure + position) : undefined,
-        left: sideWidth + column * columnWidth + offsets[position].left,
-        width: offsets[position].width,
+        // As a text, which is only written where it has changed.
+        place: `left:${sideWidth + column * columnWidth + offsets[position].left}px;width:${offsets[position].width}px`,
       };
     }),
   );
@@ -80,18 +80,18 @@ function blankReason(column: number, measure: number): string {
     :aria-rowindex="rowIndex"
     :aria-level="Math.max(header?.depth ?? 1, 1)"
     :aria-expanded="header?.canOpen ? header.open : undefined"
-    :style="{ transform: `translateY(${top}px)`, width: `${width}px`, height: `${ROW_HEIGHT}px` }"
+    :style="`transform:translateY(${top}px);width:${width}px;height:${ROW_HEIGHT}px`"
   >
     <div
       :id="`${idBase}-${index}--1`"
       role="rowheader"
       class="label"
       :class="{ focused: focused === -1 }"
-      :style="{ width: `${sideWidth}px` }"
+      :style="`width:${sideWidth}px`"
       @click="emit('label')"
     >
-      <span v-for="part in parts" :key="part.left" class="part" :style="{ left: `${part.left}px`, width: `${part.width}px` }">
-        <span class="indent" :style="{ width: `${part.indent}px` }" />
+      <span v-for="part in parts" :key="part.left" class="part" :style="`left:${part.left}px;width:${part.width}px`">
+        <span class="indent" :style="`width:${part.indent}px`" />
         <ToggleRing v-if="part.toggle" :open="part.toggle.open" :label="part.text" tabindex="-1" @toggle="emit('toggle', part.toggle)" />
         <span v-else-if="part.room" class="no-toggle" />
         <span class="words" :class="{ light: part.light }" :title="part.text">{{ part.text }}</span>
@@ -106,7 +106,7 @@ function blankReason(column: number, measure: number): string {
       :aria-colindex="cell.flat + 2"
       :aria-selected="chosen === cell.flat"
       :class="{ chosen: chosen === cell.flat, focused: focused === cell.flat, blank: cell.blank, second: cell.second, warns: cell.warns }"
-      :style="{ left: `${cell.left}px`, width: `${cell.width}px` }"
+      :style="cell.place"
       :title="cell.reason"
       @click="emit('choose', cell.flat)"
     >

@@ -26,21 +26,23 @@ const { data, error, failureReason, refetch } = useQuery({
 
 const problem = computed(() => error.value ?? (isPassing(failureReason.value) && !data.value ? failureReason.value : null));
 const LAST = 4;
-/** Favourites and what was opened last stand first; then every report in its folder. */
+/** Favourites and what was opened last, to be reached at once. */
+const shortcuts = computed((): { title: string; reports: ReportSummary[] }[] => {
+  const reports = data.value ?? [];
+  if (search.value.trim() !== '' || reports.length <= 1) return [];
+  const opened = reports.filter(({ openedAt }) => openedAt !== null).sort((a, b) => (a.openedAt! < b.openedAt! ? 1 : -1));
+  return [
+    { title: 'Favourites', reports: reports.filter(({ favourite }) => favourite) },
+    { title: 'Opened last', reports: opened.slice(0, LAST) },
+  ].filter((group) => group.reports.length > 0);
+});
+/** Every report in its folder. */
 const groups = computed((): { title: string; reports: ReportSummary[] }[] => {
   const wanted = search.value.trim().toLowerCase();
   const found = (data.value ?? []).filter((report) => `${report.title} ${report.folder} ${report.note}`.toLowerCase().includes(wanted));
   const folders = new Map<string, ReportSummary[]>();
   for (const report of found) folders.set(report.folder, [...(folders.get(report.folder) ?? []), report]);
-  const favourites = found.filter(({ favourite }) => favourite);
-  const opened = found.filter(({ openedAt }) => openedAt !== null).sort((a, b) => (a.openedAt! < b.openedAt! ? 1 : -1));
-  return [
-    ...(favourites.length > 0 ? [{ title: 'Favourites', reports: favourites }] : []),
-    ...(wanted === '' && (data.value?.length ?? 0) > LAST && opened.length > 0
-      ? [{ title: 'Opened last', reports: opened.slice(0, LAST) }]
-      : []),
-    ...[...folders].map(([folder, reports]) => ({ title: folder || 'Reports', reports })),
-  ];
+  return [...folders].map(([folder, reports]) => ({ title: folder || 'Reports', reports }));
 });
 const folderNames = computed(() => [...new Set((data.value ?? []).map(({ folder }) => folder).filter((folder) => folder !== ''))]);
 const day = (stamp: string): string => dayLabel(parseIsoDate(stamp.slice(0, 10))!, LOCALE);
@@ -134,6 +136,12 @@ const making = ref(false);
     <p v-if="putAway" class="away" role="status">
       “{{ putAway.title }}” was put away. <button type="button" class="button" @click="bringBack">Bring it back</button>
     </p>
+    <nav v-for="{ title, reports } in shortcuts" :key="title" class="shortcuts" :aria-label="title">
+      <span class="muted">{{ title }}</span>
+      <RouterLink v-for="report in reports" :key="report.id" :to="{ name: 'report', params: { report: report.id } }">{{
+        report.title
+      }}</RouterLink>
+    </nav>
     <ProblemState v-if="problem" :error="problem" @retry="refetch()" />
     <ExhibitState v-else-if="!data" kind="loading" title="Loading the reports" />
     <ExhibitState
@@ -233,6 +241,17 @@ header p {
   padding: 6px 12px;
   background: var(--brass-tint);
   border-left: 3px solid var(--brass-line);
+}
+.shortcuts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 18px;
+  margin-top: 10px;
+  font-size: 13.5px;
+}
+.shortcuts a {
+  color: var(--sea);
+  min-height: 24px;
 }
 .folder {
   margin-top: 26px;

@@ -309,6 +309,8 @@ th {
 }
 th button {
   min-height: 24px;
+  min-width: 26px;
+  text-align: inherit;
 }
 th button:hover {
   color: var(--sea);

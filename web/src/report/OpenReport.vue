@@ -273,7 +273,7 @@ onKeyStroke(['z', 'Z'], (event) => {
         </div>
       </header>
       <ScopeLine />
-      <p v-if="loaded.access" class="access muted">You see what is yours: {{ loaded.access }}.</p>
+      <p v-if="loaded.access && !glance" class="access muted">You see what is yours: {{ loaded.access }}.</p>
       <p v-if="composing && draft.conflict.value" class="conflict" role="alert">
         {{ draft.conflict.value }} <button type="button" class="button" @click="emit('reload')">Reload their version</button>
         <button type="button" class="button" @click="keepBoth">Keep both</button>

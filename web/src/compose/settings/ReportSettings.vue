@@ -100,6 +100,8 @@ const setWords = (index: number, text: string): void =>
   display: flex;
   justify-content: space-between;
   margin: 0;
+  min-height: 28px;
+  align-items: center;
   font-size: 13px;
   font-weight: 600;
 }

@@ -62,6 +62,14 @@ summary::after {
   width: 100%;
   color: var(--ink);
 }
+.body :deep(label) {
+  min-height: 28px;
+}
+.body :deep(input[type='checkbox']) {
+  width: 16px;
+  height: 16px;
+  margin: 6px 4px;
+}
 .body :deep(.choice) {
   max-width: 150px;
 }
