@@ -87,7 +87,7 @@ describe('a cross-tab', () => {
         'average',
         `HAVING ${NET} > (SELECT avg(net) FROM (SELECT ${NET} AS net ${SOLD} AND order_date >= '2026-01-01' GROUP BY country) AS q)`,
       ],
-      [10_000_000, `HAVING ${NET} > 10000000`],
+      [6_000_000, `HAVING ${NET} > 6000000`],
     ] as const) {
       const answer = await ask({
         side: { fields: ['country'], total: 'always' },
