@@ -133,6 +133,15 @@ describe('a cross-tab', () => {
     expect(shown.get('all')).toBe(cents(Number(whole)));
   });
 
+  it('answers for its own measures where another one read the same records', async () => {
+    const axes = { side: { fields: [] }, top: { fields: [] } };
+    // Margin is worked out of net sales and cost, so the questions are the same ones.
+    const [[margin]] = (await ask({ ...axes, cells: [{ measure: 'gross_margin' }] })).cells;
+    const [[net, cost]] = (await ask({ ...axes, cells: [{ measure: 'net_sales' }, { measure: 'cost_of_sales' }] })).cells;
+    expect(net).toBeGreaterThan(0);
+    expect((net! - cost!) / net!).toBeCloseTo(margin!, 12);
+  });
+
   it('orders a level by another field of its dimension', async () => {
     const answer = await ask({
       side: { fields: ['model'], levels: { model: { order: { by: 'field', field: 'list_price', direction: 'desc' } } } },

@@ -71,6 +71,8 @@ export async function workOut(
   const key = JSON.stringify([
     desk.viewKey,
     plan.parts.map((part) => part.query),
+    // Different measures may be worked out of the same aggregates.
+    plan.measures.map(({ name }) => name),
     plan.side,
     plan.top,
     hideEmpty,
