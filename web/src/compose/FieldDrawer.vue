@@ -1,11 +1,11 @@
 <script setup lang="ts">
-import { isDataExhibit, type Crosstab, type Exhibit, type List } from '@bold-compass/core/model';
+import { isDataExhibit, measureNamed, type Crosstab, type Exhibit, type List } from '@bold-compass/core/model';
 import { newKpi } from '@bold-compass/core/modelling';
 import { onKeyStroke } from '@vueuse/core';
 import { computed, ref, useTemplateRef } from 'vue';
 import { datasetOf, useCompose } from './context.ts';
 import { beginDrag, endDrag } from './dragging.ts';
-import { groupingFields, measureChoices, placeField, placeMeasure, recordFields, type FieldChoice } from './edges.ts';
+import { freeMeasures, groupingFields, measureChoices, placeField, placeMeasure, recordFields, type FieldChoice } from './edges.ts';
 import { askReader } from './prompts.ts';
 
 /** All fields and measures, to be dragged onto an exhibit or put there from a menu. */
@@ -57,7 +57,10 @@ interface Action {
   run(): void;
 }
 function crosstabActions(exhibit: Crosstab, { kind, name }: Entry): Action[] {
-  if (kind === 'measure') return [{ words: 'Put it in the cells', run: () => change(placeMeasure(exhibit, name)) }];
+  if (kind === 'measure') {
+    const free = freeMeasures(dataset.value, exhibit).some((one) => one.name === name);
+    return free ? [{ words: 'Put it in the cells', run: () => change(placeMeasure(exhibit, measureNamed(dataset.value, name))) }] : [];
+  }
   return [
     { words: 'Put it down the side', run: () => change(placeField(exhibit, 'side', name)) },
     { words: 'Put it across the top', run: () => change(placeField(exhibit, 'top', name)) },
@@ -79,7 +82,7 @@ function actions(entry: Entry): Action[] {
   if (exhibit?.kind === 'crosstab') own.push(...crosstabActions(exhibit, entry));
   if (exhibit?.kind === 'list') own.push(...listActions(exhibit, entry));
   if (exhibit?.kind === 'kpis' && entry.kind === 'measure' && exhibit.kpis.length < 6) {
-    const measure = dataset.value.measures.find(({ name }) => name === entry.name)!;
+    const measure = measureNamed(dataset.value, entry.name);
     const ids = exhibit.kpis.map(({ id }) => id);
     own.push({ words: 'Add it to the strip', run: () => change({ ...exhibit, kpis: [...exhibit.kpis, newKpi(measure, ids)] }) });
   }
@@ -122,7 +125,9 @@ onKeyStroke(['f', 'F'], (event) => {
               <button v-for="action in actions(entry)" :key="action.words" type="button" class="menu-item" @click="action.run()">
                 {{ action.words }}
               </button>
-              <p v-if="actions(entry).length === 0" class="hint">Choose an exhibit first, or add one above the page.</p>
+              <p v-if="actions(entry).length === 0" class="hint">
+                {{ selected ? 'It is there already.' : 'Choose an exhibit first, or add one above the page.' }}
+              </p>
             </div>
           </v-menu>
         </li>

@@ -1,9 +1,10 @@
-import { datasetSchema, reportSchema, type Crosstab } from '@bold-compass/core/model';
+import { aggregationSchema, datasetSchema, measureNamed, reportSchema, type Crosstab } from '@bold-compass/core/model';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import definition from '../../../demo/documents/dataset.json';
 import document from '../../../demo/documents/sales-against-target.json';
 import {
+  freeMeasures,
   groupingFields,
   moveCell,
   placeField,
@@ -57,10 +58,17 @@ describe('putting a cross-tab together', () => {
     expect(removeField(bare, 'side', 'region').side.levels).toEqual({});
   });
 
-  it('has a measure twice, the second time counted in another way', () => {
-    const twice = placeMeasure(exhibit, exhibit.cells[0].measure);
-    expect(twice.cells.at(-1)).toEqual({ measure: exhibit.cells[0].measure, aggregation: 'avg' });
-    expect(removeCell(placeMeasure(exhibit, 'units', 0), 0)).toEqual(exhibit);
+  it('has a measure more than once, each time counted in another way, for as long as there is one', () => {
+    const dataset = datasetSchema.parse(definition);
+    const [net, units, attainment] = ['net_sales', 'units', 'attainment'].map((name) => measureNamed(dataset, name));
+    const counted = (table: Crosstab): (string | undefined)[] =>
+      table.cells.filter(({ measure }) => measure === 'net_sales').map(({ aggregation }) => aggregation);
+    const often = Array.from({ length: 12 }).reduce<Crosstab>((table) => placeMeasure(table, net), exhibit);
+    expect(counted(often)).toEqual([undefined, ...aggregationSchema.options]);
+    expect(freeMeasures(dataset, often).map(({ name }) => name)).not.toContain('net_sales');
+    // Arithmetic over measures has no aggregate to replace.
+    expect(placeMeasure(exhibit, attainment)).toBe(exhibit);
+    expect(removeCell(placeMeasure(exhibit, units, 0), 0)).toEqual(exhibit);
     expect(
       moveCell(exhibit, 0, 1)
         .cells.map(({ measure }) => measure)

@@ -1,11 +1,16 @@
+import { canAggregateOtherwise } from '@bold-compass/core/crosstab';
 import {
+  aggregationSchema,
   factKnows,
   findField,
+  measureNamed,
+  type Aggregation,
   type Axis,
   type CellMeasure,
   type Crosstab,
   type Dataset,
   type LevelSettings,
+  type Measure,
 } from '@bold-compass/core/model';
 
 export type Edge = 'side' | 'top';
@@ -125,12 +130,29 @@ export const swapAxes = (exhibit: Crosstab): Crosstab => ({
   top: { ...exhibit.side, layout: 'tree', repeatLabels: false },
 });
 
-/** Puts a measure among the cells at a place; it may be there already, to be counted in another way. */
-export function placeMeasure(exhibit: Crosstab, measure: string, at = Infinity): Crosstab {
-  const twice = exhibit.cells.some((cell) => cell.measure === measure && !cell.aggregation);
-  const cells = [...exhibit.cells];
-  cells.splice(at, 0, twice ? { measure, aggregation: 'avg' } : { measure });
-  return { ...exhibit, cells };
+/** The ways a measure can be counted that are not in the cells yet; none where it is no single aggregate. */
+export function freeAggregations({ cells }: Crosstab, { name, formula }: Measure): Aggregation[] {
+  const used = cells.filter(({ measure }) => measure === name).map(({ aggregation }) => aggregation);
+  return canAggregateOtherwise(formula) ? aggregationSchema.options.filter((one) => !used.includes(one)) : [];
+}
+
+/** Measures that can be put among the cells: those that are not there, or can be counted in yet another way. */
+export const freeMeasures = (dataset: Dataset, exhibit: Crosstab): FieldChoice[] =>
+  measureChoices(dataset).filter(
+    ({ name }) =>
+      !exhibit.cells.some(({ measure }) => measure === name) || freeAggregations(exhibit, measureNamed(dataset, name)).length > 0,
+  );
+
+/**
+ * Puts a measure among the cells at a place. Where it is there already it is counted in another way; where there is none
+ * left, nothing changes.
+ */
+export function placeMeasure(exhibit: Crosstab, measure: Measure, at = Infinity): Crosstab {
+  const { name } = measure;
+  const isThere = exhibit.cells.some((cell) => cell.measure === name && !cell.aggregation);
+  const [aggregation] = freeAggregations(exhibit, measure);
+  if (isThere && !aggregation) return exhibit;
+  return { ...exhibit, cells: exhibit.cells.toSpliced(at, 0, isThere ? { measure: name, aggregation } : { measure: name }) };
 }
 
 export function moveCell(exhibit: Crosstab, from: number, to: number): Crosstab {

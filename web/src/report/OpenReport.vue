@@ -3,7 +3,16 @@ import { madeReportSchema, type ReportView } from '@bold-compass/core/api';
 import { dayLabel, parseIsoDate } from '@bold-compass/core/calendar';
 import { withAggregations } from '@bold-compass/core/crosstab';
 import { plainMemberLabel } from '@bold-compass/core/format';
-import { datasetSchema, isDataExhibit, type Crosstab, type Dataset, type Exhibit, type Report, type Scope } from '@bold-compass/core/model';
+import {
+  datasetSchema,
+  isDataExhibit,
+  measureNamed,
+  type Crosstab,
+  type Dataset,
+  type Exhibit,
+  type Report,
+  type Scope,
+} from '@bold-compass/core/model';
 import { newExhibit } from '@bold-compass/core/modelling';
 import { mdiArrowLeft, mdiRedo, mdiUndo } from '@mdi/js';
 import { useQueryClient } from '@tanstack/vue-query';
@@ -183,9 +192,10 @@ function startExhibit(): void {
   const what = dragged.value;
   endDrag();
   if (what?.kind !== 'field' && what?.kind !== 'measure') return;
-  const made = newExhibit('crosstab', report.value, datasetOf({ report, datasets }, selected.value), page.value);
+  const dataset = datasetOf({ report, datasets }, selected.value);
+  const made = newExhibit('crosstab', report.value, dataset, page.value);
   if (made?.kind !== 'crosstab') return;
-  const exhibit = what.kind === 'field' ? placeField(made, 'side', what.name) : placeMeasure(made, what.name);
+  const exhibit = what.kind === 'field' ? placeField(made, 'side', what.name) : placeMeasure(made, measureNamed(dataset, what.name));
   draft.set({ ...report.value, exhibits: [...report.value.exhibits, exhibit] });
   selection.value = { exhibit: exhibit.id };
 }

@@ -4,7 +4,7 @@ import { findMeasure, type Aggregation, type CellIndicator, type CellMeasure, ty
 import { computed } from 'vue';
 import { SUMMARY_WORDS } from '../../report/state-words.ts';
 import { datasetOf, useCompose } from '../context.ts';
-import { removeCell, setCell } from '../edges.ts';
+import { freeAggregations, removeCell, setCell } from '../edges.ts';
 import FormatEditor from './FormatEditor.vue';
 import IndicatorEditor from './IndicatorEditor.vue';
 import SettingsSection from './SettingsSection.vue';
@@ -59,8 +59,17 @@ function takeOut(): void {
         :value="cell.aggregation ?? ''"
         @change="set({ aggregation: (valueOf($event) || undefined) as Aggregation | undefined })"
       >
-        <option value="">the measure says</option>
-        <option v-for="(words, name) in AGGREGATION_WORDS" :key="name" :value="name">{{ words }}</option>
+        <option value="" :disabled="exhibit.cells.some((one) => one !== cell && one.measure === cell.measure && !one.aggregation)">
+          the measure says
+        </option>
+        <option
+          v-for="(words, name) in AGGREGATION_WORDS"
+          :key="name"
+          :value="name"
+          :disabled="cell.aggregation !== name && !freeAggregations(exhibit, measure).includes(name)"
+        >
+          {{ words }}
+        </option>
       </select>
     </label>
     <label

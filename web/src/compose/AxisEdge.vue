@@ -1,0 +1,70 @@
+<script setup lang="ts">
+import { fieldLabel, findField, type Crosstab } from '@bold-compass/core/model';
+import { computed } from 'vue';
+import { datasetOf, useCompose } from './context.ts';
+import type { Dragged } from './dragging.ts';
+import { across, groupingFields, placeField, removeField, shiftField, type Edge } from './edges.ts';
+import EdgeDrop from './EdgeDrop.vue';
+import EdgeTag from './EdgeTag.vue';
+import FieldPicker from './FieldPicker.vue';
+
+/** The fields of one axis, each a tag that can be moved. */
+const props = defineProps<{ exhibit: Crosstab; edge: Edge }>();
+const compose = useCompose();
+const { selection, change } = compose;
+
+const WORDS: Record<Edge, string> = { side: 'Down the side', top: 'Across the top' };
+const words = computed(() => WORDS[props.edge]);
+const dataset = computed(() => datasetOf(compose, props.exhibit));
+const fields = computed(() => props.exhibit[props.edge].fields);
+const free = computed(() =>
+  groupingFields(dataset.value).filter(({ name }) => !props.exhibit.side.fields.includes(name) && !props.exhibit.top.fields.includes(name)),
+);
+const labelOf = (field: string): string => (findField(dataset.value, field) ? fieldLabel(dataset.value, field) : field);
+function isChosen(field: string): boolean {
+  const part = selection.value?.exhibit === props.exhibit.id ? selection.value.part : undefined;
+  return part?.kind === 'level' && part.edge === props.edge && part.field === field;
+}
+const choose = (field: string): void =>
+  void (selection.value = { exhibit: props.exhibit.id, part: { kind: 'level', edge: props.edge, field } });
+const takes = (what: Dragged): boolean => what.kind === 'field' || (what.kind === 'level' && what.exhibit === props.exhibit.id);
+const drop = (what: Dragged, at: number): void => {
+  if ('name' in what) change(placeField(props.exhibit, props.edge, what.name, at));
+};
+</script>
+
+<template>
+  <EdgeDrop v-slot="{ lands }" :words="words" :vertical="edge === 'side'" :takes="takes" @place="drop">
+    <template v-for="(field, index) in fields" :key="field">
+      <span v-if="index > 0 && edge === 'top'" class="step" aria-hidden="true">›</span>
+      <span v-if="lands(index)" class="landing" />
+      <EdgeTag
+        kind="field"
+        :label="labelOf(field)"
+        :chosen="isChosen(field)"
+        :drag="{ kind: 'level', exhibit: exhibit.id, name: field }"
+        :vertical="edge === 'side'"
+        @choose="choose(field)"
+      >
+        <button type="button" class="menu-item" @click="change(placeField(exhibit, across(edge), field))">
+          Put it {{ WORDS[across(edge)].toLowerCase() }}
+        </button>
+        <button v-if="index > 0" type="button" class="menu-item" @click="change(shiftField(exhibit, edge, field, -1))">
+          Move it outward
+        </button>
+        <button v-if="index < fields.length - 1" type="button" class="menu-item" @click="change(shiftField(exhibit, edge, field, 1))">
+          Move it inward
+        </button>
+        <button type="button" class="menu-item" @click="change(removeField(exhibit, edge, field))">Take it out</button>
+      </EdgeTag>
+    </template>
+    <span v-if="lands(fields.length)" class="landing" />
+    <FieldPicker :label="`Add a field ${words.toLowerCase()}`" :choices="free" @pick="change(placeField(exhibit, edge, $event))" />
+  </EdgeDrop>
+</template>
+
+<style scoped>
+.step {
+  color: var(--ink-2);
+}
+</style>

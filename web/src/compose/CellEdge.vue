@@ -1,0 +1,71 @@
+<script setup lang="ts">
+import { findMeasure, measureNamed, type Crosstab } from '@bold-compass/core/model';
+import { computed } from 'vue';
+import { datasetOf, useCompose } from './context.ts';
+import type { Dragged } from './dragging.ts';
+import { freeMeasures, moveCell, placeMeasure, removeCell } from './edges.ts';
+import EdgeDrop from './EdgeDrop.vue';
+import EdgeTag from './EdgeTag.vue';
+import FieldPicker from './FieldPicker.vue';
+
+/** The measures in the cells, each a tag that can be moved. */
+const props = defineProps<{ exhibit: Crosstab }>();
+const compose = useCompose();
+const { selection, change } = compose;
+
+const dataset = computed(() => datasetOf(compose, props.exhibit));
+const labelOf = (name: string): string => findMeasure(dataset.value, name)?.label ?? name;
+function isChosen(index: number): boolean {
+  const part = selection.value?.exhibit === props.exhibit.id ? selection.value.part : undefined;
+  return part?.kind === 'cell' && part.index === index;
+}
+const choose = (index: number): void => void (selection.value = { exhibit: props.exhibit.id, part: { kind: 'cell', index } });
+const add = (name: string, at?: number): void => change(placeMeasure(props.exhibit, measureNamed(dataset.value, name), at));
+const takes = (what: Dragged): boolean => what.kind === 'measure' || (what.kind === 'cell' && what.exhibit === props.exhibit.id);
+function drop(what: Dragged, at: number): void {
+  if (what.kind === 'measure') add(what.name, at);
+  if (what.kind === 'cell') change(moveCell(props.exhibit, what.index, what.index < at ? at - 1 : at));
+}
+</script>
+
+<template>
+  <EdgeDrop v-slot="{ lands }" words="In the cells" :vertical="false" :takes="takes" @place="drop">
+    <template v-for="(cell, index) in exhibit.cells" :key="`${cell.measure} ${cell.aggregation}`">
+      <span v-if="lands(index)" class="landing" />
+      <EdgeTag
+        kind="measure"
+        :label="cell.heading ?? labelOf(cell.measure)"
+        :more="cell.aggregation"
+        :chosen="isChosen(index)"
+        :drag="{ kind: 'cell', exhibit: exhibit.id, index }"
+        :vertical="false"
+        @choose="choose(index)"
+      >
+        <p class="formula">{{ findMeasure(dataset, cell.measure)?.formula }}</p>
+        <button v-if="index > 0" type="button" class="menu-item" @click="change(moveCell(exhibit, index, index - 1))">
+          Move it to the left
+        </button>
+        <button
+          v-if="index < exhibit.cells.length - 1"
+          type="button"
+          class="menu-item"
+          @click="change(moveCell(exhibit, index, index + 1))"
+        >
+          Move it to the right
+        </button>
+        <button type="button" class="menu-item" @click="change(removeCell(exhibit, index))">Take it out</button>
+      </EdgeTag>
+    </template>
+    <span v-if="lands(exhibit.cells.length)" class="landing" />
+    <FieldPicker label="Add a measure in the cells" :choices="freeMeasures(dataset, exhibit)" @pick="add($event)" />
+  </EdgeDrop>
+</template>
+
+<style scoped>
+.formula {
+  margin: 2px 10px 6px;
+  max-width: 280px;
+  color: var(--ink-2);
+  font-size: 13px;
+}
+</style>
