@@ -1,5 +1,5 @@
 import type { ExplainRequest, Explanation, Path } from '@bold-compass/core/api';
-import { parseFormula, planMeasure, printFormula, type Syntax } from '@bold-compass/core/formula';
+import { namesIn, parseFormula, planMeasure, printFormula } from '@bold-compass/core/formula';
 import { OTHERS, pathCondition } from '@bold-compass/core/crosstab';
 import { conditionWords } from '@bold-compass/core/format';
 import {
@@ -91,24 +91,8 @@ function cellScope(exhibit: Crosstab, scope: Scope, { side, top }: ExplainReques
   return carried;
 }
 
-function namesIn(node: Syntax): string[] {
-  switch (node.kind) {
-    case 'name':
-      return [node.name];
-    case 'negative':
-      return namesIn(node.operand);
-    case 'binary':
-      return [...namesIn(node.left), ...namesIn(node.right)];
-    case 'call':
-      return node.args.flatMap(namesIn);
-    default:
-      return [];
-  }
-}
-
 async function inputValues(desk: Desk, measure: Measure, cell: Filter | null): Promise<Explanation['inputs']> {
-  const names = [...new Set(namesIn(parseFormula(measure.formula)))];
-  const measures = names.map((name) => findMeasure(desk.dataset, name)).filter((found): found is Measure => found !== undefined);
+  const measures = [...namesIn(measure.formula)].flatMap((name) => findMeasure(desk.dataset, name) ?? []);
   return Promise.all(
     measures.map(async ({ name, label, formula }) => ({
       measure: name,

@@ -92,11 +92,6 @@ async function goBack(number: number): Promise<void> {
 </template>
 
 <style scoped>
-.sheet {
-  padding: 18px 22px;
-  display: grid;
-  gap: 10px;
-}
 .compare {
   display: flex;
   align-items: center;
@@ -108,11 +103,6 @@ async function goBack(number: number): Promise<void> {
   padding-left: 18px;
   max-height: 300px;
   overflow-y: auto;
-}
-.link {
-  color: var(--sea);
-  text-decoration: underline;
-  min-height: 24px;
 }
 .actions {
   text-align: right;

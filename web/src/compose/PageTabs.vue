@@ -83,10 +83,4 @@ function move(by: -1 | 1): void {
 .name {
   width: 140px;
 }
-.link {
-  color: var(--sea);
-  text-decoration: underline;
-  font-size: 12.5px;
-  min-height: 26px;
-}
 </style>

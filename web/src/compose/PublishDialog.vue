@@ -71,11 +71,6 @@ async function publish(): Promise<void> {
 </template>
 
 <style scoped>
-.sheet {
-  padding: 18px 22px;
-  display: grid;
-  gap: 10px;
-}
 ul {
   margin: 0;
   padding-left: 18px;

@@ -1,7 +1,7 @@
 import { crosstabResponseSchema, type CrosstabRequest, type CrosstabResponse, type Header } from '@bold-compass/core/api';
-import { useQueryClient } from '@tanstack/vue-query';
-import { onScopeDispose, ref, shallowRef, watch, type Ref } from 'vue';
-import { ask, isPassing } from '../api/client.ts';
+import { computed, shallowRef, type Ref } from 'vue';
+import { useBlocks } from '../api/blocks.ts';
+import { ask } from '../api/client.ts';
 
 /** Rows and columns that one request brings. */
 const BLOCK_ROWS = 80;
@@ -99,80 +99,29 @@ function gather(key: string, blocks: Map<string, CrosstabResponse>, extremes: re
   };
 }
 
-/**
- * Fetches the windows of cells that come into view. While a new question is answered the old cells stay; while the
- * server cannot be reached they stay too, and it is asked again.
- */
+/** Fetches the windows of cells that come into view. */
 export function useWindows(path: Ref<string>, version: Ref<string>, question: Ref<Question>, viewport: Ref<Viewport>) {
-  const queries = useQueryClient();
   const cells = shallowRef<Cells | null>(null);
-  const waiting = ref(true);
-  const problem = shallowRef<unknown>(null);
   let blocks = new Map<string, CrosstabResponse>();
-  let current = '';
-  let controller = new AbortController();
-  const pending = new Set<string>();
-
-  async function fetchBlock(key: string, block: Block): Promise<void> {
-    const { signal } = controller;
-    const body: CrosstabRequest = {
-      ...question.value,
-      rows: { from: block.row * BLOCK_ROWS, count: BLOCK_ROWS },
-      columns: { from: block.column * BLOCK_COLUMNS, count: BLOCK_COLUMNS },
-    };
-    for (;;) {
-      try {
-        const answer = await queries.fetchQuery({
-          queryKey: ['crosstab', key, block.row, block.column],
-          queryFn: () => ask(crosstabResponseSchema, 'POST', path.value, body, signal),
-          staleTime: 120_000,
-          gcTime: 120_000,
-          retry: false,
-        });
-        if (key !== current) return;
-        const before = cells.value?.key === key ? cells.value.extremes : [];
-        if (cells.value?.key !== key) blocks = new Map();
-        blocks.set(blockKey(block), answer);
-        cells.value = gather(key, blocks, widest(before, extremesOf(answer)));
-        problem.value = null;
-        waiting.value = false;
-        return;
-      } catch (error) {
-        if (key !== current || signal.aborted) return;
-        problem.value = error;
-        if (!isPassing(error)) {
-          waiting.value = false;
-          return;
-        }
-        await new Promise((resolve) => setTimeout(resolve, 1_500));
-        if (key !== current || signal.aborted) return;
-      }
-    }
-  }
-
-  function update(again = false): void {
-    const key = JSON.stringify([path.value, version.value, question.value]);
-    if (key !== current || again) {
-      controller.abort();
-      controller = new AbortController();
-      current = key;
-      waiting.value = true;
-      pending.clear();
-    }
-    for (const block of blocksIn(viewport.value)) {
-      const id = blockKey(block);
-      if ((cells.value?.key === key && blocks.has(id)) || pending.has(id)) continue;
-      pending.add(id);
-      void fetchBlock(key, block).finally(() => key === current && pending.delete(id));
-    }
-  }
-
-  // Asked in the click itself: by the time the page has drawn what changed around the cells, the answer is on its way.
-  watch([path, version, question], () => update(), { flush: 'sync', immediate: true });
-  watch(viewport, () => update());
-  onScopeDispose(() => {
-    current = '';
-    controller.abort();
+  const fetched = useBlocks<Block, CrosstabResponse>('crosstab', {
+    key: computed(() => JSON.stringify([path.value, version.value, question.value])),
+    wanted: () => blocksIn(viewport.value),
+    id: blockKey,
+    has: (key, block) => cells.value?.key === key && blocks.has(blockKey(block)),
+    ask(block, signal) {
+      const body: CrosstabRequest = {
+        ...question.value,
+        rows: { from: block.row * BLOCK_ROWS, count: BLOCK_ROWS },
+        columns: { from: block.column * BLOCK_COLUMNS, count: BLOCK_COLUMNS },
+      };
+      return ask(crosstabResponseSchema, 'POST', path.value, body, signal);
+    },
+    take(key, block, answer) {
+      const before = cells.value?.key === key ? cells.value.extremes : [];
+      if (cells.value?.key !== key) blocks = new Map();
+      blocks.set(blockKey(block), answer);
+      cells.value = gather(key, blocks, widest(before, extremesOf(answer)));
+    },
   });
-  return { cells, waiting, problem, retry: () => update(true) };
+  return { cells, ...fetched };
 }

@@ -106,9 +106,6 @@ fieldset {
   margin: 6px 0 0;
 }
 .link {
-  color: var(--sea);
-  text-decoration: underline;
   margin-left: 6px;
-  min-height: 24px;
 }
 </style>

@@ -91,12 +91,6 @@ summary {
   color: var(--sea);
   min-height: 24px;
 }
-.link {
-  color: var(--sea);
-  text-decoration: underline;
-  min-height: 24px;
-  font-size: 13px;
-}
 label {
   display: flex;
   gap: 6px;

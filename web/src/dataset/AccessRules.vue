@@ -158,11 +158,6 @@ h2 {
   align-items: flex-start;
   margin-top: 10px;
 }
-.link {
-  color: var(--sea);
-  text-decoration: underline;
-  min-height: 24px;
-}
 .failure {
   color: var(--off-text);
 }

@@ -327,11 +327,6 @@ aside {
   overflow-y: auto;
   padding: 2px 4px 20px;
 }
-.sheet {
-  padding: 18px 22px;
-  display: grid;
-  gap: 10px;
-}
 .sheet ul {
   margin: 0;
   padding-left: 18px;

@@ -154,11 +154,7 @@ li {
   color: var(--ink-2);
 }
 .link {
-  color: var(--sea);
-  text-decoration: underline;
-  font-size: 13px;
   margin-left: 8px;
-  min-height: 24px;
 }
 .join {
   display: flex;

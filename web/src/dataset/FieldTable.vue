@@ -407,11 +407,6 @@ code {
 .format {
   white-space: nowrap;
 }
-.link {
-  color: var(--sea);
-  text-decoration: underline;
-  white-space: nowrap;
-}
 
 .ruled {
   font-size: 13px;

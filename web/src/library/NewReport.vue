@@ -88,8 +88,6 @@ const takeIn = (files: FileList | null): Promise<void> =>
 
 <style scoped>
 .sheet {
-  padding: 18px 22px;
-  display: grid;
   gap: 12px;
 }
 .two {

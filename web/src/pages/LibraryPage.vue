@@ -315,11 +315,6 @@ li:hover {
 .menu-item {
   text-decoration: none;
 }
-.sheet {
-  padding: 18px 22px;
-  display: grid;
-  gap: 10px;
-}
 .sheet label {
   display: grid;
   gap: 3px;

@@ -352,11 +352,6 @@ summary {
   display: flex;
   gap: 14px;
 }
-.link {
-  color: var(--sea);
-  text-decoration: underline;
-  min-height: 26px;
-}
 .fields {
   font-size: 13px;
   padding: 0 0 8px 10px;

@@ -238,10 +238,6 @@ function addAgainst(value: string): void {
 </template>
 
 <style scoped>
-.wide {
-  width: 100%;
-  max-width: none !important;
-}
 .short {
   width: 60px;
 }
@@ -260,14 +256,6 @@ function addAgainst(value: string): void {
   gap: 6px;
   align-items: center;
   font-size: 13px;
-}
-.link {
-  color: var(--sea);
-  text-decoration: underline;
-  font-size: 12.5px;
-  min-height: 24px;
-  text-align: left;
-  white-space: nowrap;
 }
 .sub summary {
   cursor: pointer;

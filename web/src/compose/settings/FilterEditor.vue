@@ -141,8 +141,4 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement | HT
   padding: 4px 0 8px 8px;
   border-left: 3px solid var(--sea-tint);
 }
-.wide {
-  max-width: none !important;
-  width: 100%;
-}
 </style>

@@ -84,20 +84,11 @@ function add(name: string): void {
 </template>
 
 <style scoped>
+.wide {
+  width: 100%;
+}
 .moves {
   display: flex;
   justify-content: space-between;
-}
-.link {
-  color: var(--sea);
-  text-decoration: underline;
-  font-size: 12.5px;
-  min-height: 24px;
-}
-.link:disabled {
-  color: var(--ink-3);
-}
-.wide {
-  width: 100%;
 }
 </style>

@@ -252,17 +252,4 @@ function setFact(fact: string): void {
   display: grid;
   gap: 3px;
 }
-.link {
-  color: var(--sea);
-  text-decoration: underline;
-  font-size: 12.5px;
-  min-height: 24px;
-}
-.link:disabled {
-  color: var(--ink-3);
-}
-.wide {
-  width: 100%;
-  max-width: none !important;
-}
 </style>

@@ -105,17 +105,6 @@ const setWords = (index: number, text: string): void =>
   font-size: 13px;
   font-weight: 600;
 }
-.link {
-  color: var(--sea);
-  text-decoration: underline;
-  font-size: 12.5px;
-  font-weight: 400;
-  min-height: 24px;
-}
-.wide {
-  width: 100%;
-  max-width: none !important;
-}
 .muted {
   font-size: 12.5px;
   margin: 0;

@@ -73,8 +73,12 @@ summary::after {
 .body :deep(.choice) {
   max-width: 150px;
 }
-.body :deep(label.stacked .choice) {
+.body :deep(label.stacked .choice),
+.body :deep(.choice.wide) {
   max-width: none;
+}
+.body :deep(.choice.wide) {
+  width: 100%;
 }
 .body :deep(input[type='number'].entry) {
   width: 84px;
