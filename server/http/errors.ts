@@ -1,4 +1,4 @@
-import { CrosstabTooLargeError } from '@bold-compass/core/crosstab';
+import { CrosstabTooLargeError, TooManyPicksError } from '@bold-compass/core/crosstab';
 import { QueryError, TooManyGroupsError } from '@bold-compass/core/engine';
 import { FormulaError } from '@bold-compass/core/formula';
 import { UnknownNameError } from '@bold-compass/core/model';
@@ -20,6 +20,12 @@ export function asApiError(error: unknown): ApiError {
         rows: error.rows,
         columns: error.columns,
       },
+    );
+  }
+  if (error instanceof TooManyPicksError) {
+    return new ApiError(
+      'too-large',
+      `All others would have to be worked out in ${count.format(error.groups)} places. Pick members of all instead of each parent, leave the others out, or close a level.`,
     );
   }
   if (error instanceof TooManyGroupsError) {

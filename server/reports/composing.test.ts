@@ -1,5 +1,5 @@
 import type { CrosstabResponse, Edition, Explanation, ListResponse, ReportSummary, ReportView } from '@bold-compass/core/api';
-import { axisOver, crosstabSchema, listSchema, type Report } from '@bold-compass/core/model';
+import { axisOver, crosstabSchema, listSchema, type Aggregation, type Report } from '@bold-compass/core/model';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoApp, type DemoApp } from '../../demo/testing/database.ts';
 
@@ -131,6 +131,38 @@ describe('a cross-tab', () => {
       `SELECT max(quantity * unit_price - discount) AS all ${SOLD} AND order_date >= '2026-01-01'`,
     );
     expect(shown.get('all')).toBe(cents(Number(whole)));
+  });
+
+  it('counts a measure in every way there is', async () => {
+    const line = 'quantity * unit_price - discount';
+    const ways: Record<Aggregation, string> = {
+      ...{ sum: `sum(${line})`, avg: `avg(${line})`, min: `min(${line})`, max: `max(${line})`, count: `count(${line})` },
+      ...{ count_distinct: `count(DISTINCT ${line})`, stddev: `stddev_samp(${line})` },
+      median: `percentile_cont(0.5) WITHIN GROUP (ORDER BY ${line})`,
+    };
+    const names = Object.keys(ways) as Aggregation[];
+    const cells = names.map((aggregation) => ({ measure: 'net_sales', aggregation }));
+    const answer = await ask({ side: { fields: [] }, top: { fields: [] }, cells });
+    const [expected] = await rows<Record<string, string>>(
+      `SELECT ${names.map((name) => `${ways[name]} AS "${name}"`).join(', ')} ${SOLD} AND order_date >= '2026-01-01'`,
+    );
+    names.forEach((name, index) => {
+      const value = Number(expected[name]);
+      expect(Math.abs(answer.cells[0][index]! - value), name).toBeLessThanOrEqual(1e-9 * Math.abs(value));
+    });
+  });
+
+  it('says in words where others would have to be worked out in too many places', async () => {
+    const pick = { count: 1, measure: 'units' };
+    await show(
+      crosstabSchema.parse({
+        ...{ kind: 'crosstab', id: 'table', title: 'T', top: { fields: [] }, cells: [{ measure: 'units' }] },
+        side: { fields: ['day', 'showroom'], levels: { showroom: { pick } } },
+      }),
+    );
+    const body = { draft: true, scope: { year: ['2026', '2025'] }, side: all, top: all, ...window };
+    const refused = await agent.post(`/api/reports/${id}/exhibits/table/crosstab`).send(body).expect(422);
+    expect(refused.body).toMatchObject({ code: 'too-large', detail: expect.stringContaining('places') as string });
   });
 
   it('answers for its own measures where another one read the same records', async () => {
