@@ -30,7 +30,7 @@ async function attempt(path: string, body: () => Promise<unknown>): Promise<void
   try {
     const { id } = await ask(madeReportSchema, 'POST', path, await body());
     open.value = false;
-    await queries.invalidateQueries({ queryKey: ['reports'] });
+    void queries.invalidateQueries({ queryKey: ['reports'] });
     await router.push({ name: 'report', params: { report: id }, query: { compose: '' } });
   } catch (problem) {
     message.value = problem instanceof ApiProblem ? problem.message : 'This file holds no report. Choose a document that was saved here.';

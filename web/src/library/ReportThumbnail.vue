@@ -4,10 +4,11 @@ import { useQuery } from '@tanstack/vue-query';
 import { useIntersectionObserver } from '@vueuse/core';
 import { defineAsyncComponent, ref, useTemplateRef } from 'vue';
 import { ask } from '../api/client.ts';
+import { useTurn } from './turns.ts';
 
 /**
  * The first page of a report as its reader sees it, made small. It is drawn anew for each person: a picture kept for all
- * would show figures that are not everyone's.
+ * would show figures that are not everyone's. It waits until nothing else is being fetched.
  */
 const props = defineProps<{ report: string; version: string }>();
 const OpenReport = defineAsyncComponent(() => import('../report/OpenReport.vue'));
@@ -21,7 +22,7 @@ const { stop } = useIntersectionObserver(box, ([entry]) => {
 const { data } = useQuery({
   queryKey: ['thumbnail', props.report, props.version],
   queryFn: ({ signal }) => ask(reportViewSchema, 'GET', `/reports/${props.report}?glance=true`, undefined, signal),
-  enabled: seen,
+  enabled: useTurn(seen),
   staleTime: Infinity,
 });
 </script>

@@ -69,7 +69,7 @@ const mark = (report: ReportSummary): Promise<void> =>
 const copy = (report: ReportSummary): Promise<void> =>
   attempt(async () => {
     const { id } = await ask(madeReportSchema, 'POST', `/reports/${report.id}/copy`, {});
-    await changed();
+    void changed();
     await router.push({ name: 'report', params: { report: id }, query: { compose: '' } });
   });
 const remove = (report: ReportSummary): Promise<void> =>
