@@ -51,9 +51,11 @@ const SIMPLE = /^-?\d{1,15}$|^-?(?=.{1,16}$)\d+\.\d+$/;
 export function plainNumber(text: string, sign: '.' | ','): string | undefined {
   if (sign === '.' && SIMPLE.test(text)) return text;
   const match = NUMBER[sign].exec(text);
-  if (!match || !/\d/.test(text)) return undefined;
+  if (!match) return undefined;
   const bare = text.replaceAll(GROUPING[sign], '').replace('−', '-').replace(',', '.');
   const [mantissa, exponent] = bare.split(/[eE]/);
+  // An exponent alone is a word, as e5 is.
+  if (!/\d/.test(mantissa)) return undefined;
   const digits = mantissa.replace(/^[+-]/, '').replace(/^0+/, '').replace('.', '');
   if (digits.length > MOST_DIGITS || (exponent !== undefined && Math.abs(Number(exponent)) > MOST_DIGITS)) return undefined;
   if (exponent === undefined)
