@@ -54,7 +54,7 @@ async function goBack(number: number): Promise<void> {
               <th scope="col">Edition</th>
               <th scope="col">Published</th>
               <th scope="col">Note</th>
-              <td />
+              <th scope="col"><span class="visually-hidden">Way back</span></th>
             </tr>
           </thead>
           <tbody>

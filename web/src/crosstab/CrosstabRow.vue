@@ -50,7 +50,8 @@ const drawn = computed(() => {
         text: value === undefined ? '' : value === null ? props.blank : write(value, measure.format, LOCALE),
         warns: measure.negative === 'colour' && (value ?? 0) < 0,
         blank: value === null,
-        leads: measure.leads && value != null,
+        // What is worked out of other figures leads nowhere.
+        leads: measure.leads && value != null && !header.value?.summary && !cells.columns[column]?.summary,
         second: position > 0,
         state: cells.state(member, column, firstMeasure + position),
         reason: value === null ? blankReason(column, firstMeasure + position) : undefined,

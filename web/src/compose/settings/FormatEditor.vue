@@ -39,7 +39,7 @@ function setKind(kind: NumberFormat['kind']): void {
       <option value="million">millions</option>
     </select>
   </label>
-  <button v-if="own" type="button" class="back" @click="emit('change', undefined)">Back to the measure’s own format</button>
+  <button v-if="own" type="button" class="back" @click="emit('change', undefined)">Back to its own format</button>
 </template>
 
 <style scoped>
