@@ -98,6 +98,8 @@ export const headerSchema = z.object({
   depth: z.number(),
   open: z.boolean(),
   canOpen: z.boolean(),
+  /** Shows no figures: those of its member stand in another line, or nowhere. */
+  bare: z.boolean().optional(),
 });
 export type Header = z.infer<typeof headerSchema>;
 

@@ -90,9 +90,9 @@ function comparison(cube: Cube, which: Which, order: Order, members: MemberOrder
 }
 
 /**
- * The rows, or columns, that are shown, in order. In a tree down the side a parent stands above its members; across the
- * top, and where levels are columns, it is their subtotal, after them or before. Summaries and the axis total end the
- * axis, or begin it. All others come after the members that were picked.
+ * The rows, or columns, that are shown, in order. In a tree down the side a parent stands above its members and shows
+ * their subtotal, unless that follows them; across the top, and where levels are columns, the parent is only there as the
+ * subtotal. Summaries and the axis total end the axis, or begin it. All others come after the members that were picked.
  */
 export function visibleNodes(cube: Cube, which: Which, view: AxisView, members: MemberOrder): VisibleNode[] {
   const tree: AxisTree = which === 'side' ? cube.side : cube.top;
@@ -115,12 +115,13 @@ export function visibleNodes(cube: Cube, which: Which, view: AxisView, members: 
     const open = canOpen && node.depth <= view.open.depth !== flipped.has(key);
     const below = open ? children(node.id) : [];
     const own = { node: node.id, depth: node.depth, open, canOpen, parts: below.map(({ id }) => id) };
-    const hasValues = !open || (view.levels[view.fields[node.depth - 1]]?.subtotal ?? true);
-    if (asTree) shown.push({ ...own, role: 'member', ...(hasValues ? {} : { bare: true }) });
-    else if (open && hasValues && view.totalPlace === 'before') shown.push({ ...own, role: 'subtotal' });
+    const level = view.levels[view.fields[node.depth - 1]];
+    const subtotal = open && (level?.subtotal ?? true) ? (level?.subtotalPlace ?? (asTree ? 'before' : view.totalPlace)) : 'none';
+    if (asTree) shown.push({ ...own, role: 'member', ...(open && subtotal !== 'before' ? { bare: true } : {}) });
+    else if (subtotal === 'before') shown.push({ ...own, role: 'subtotal' });
     for (const child of below) visit(child, `${key}/${pathKey([child.member])}`);
-    if (!asTree && !open) shown.push({ ...own, role: 'member' });
-    else if (!asTree && hasValues && view.totalPlace === 'after') shown.push({ ...own, role: 'subtotal' });
+    if (!open && !asTree) shown.push({ ...own, role: 'member' });
+    else if (subtotal === 'after') shown.push({ ...own, role: 'subtotal' });
   };
   const roots = children(0);
   for (const root of roots) visit(root, pathKey([root.member]));

@@ -127,6 +127,8 @@ export type Pick = z.infer<typeof pickSchema>;
 export const levelSettingsSchema = z.object({
   /** Whether a member that stands open shows its own values. */
   subtotal: z.boolean().default(true),
+  /** Where those stand: before its members or after them. Not said: on its own line in a tree, else where the axis' total stands. */
+  subtotalPlace: z.enum(['before', 'after']).optional(),
   order: orderSchema.optional(),
   pick: pickSchema.optional(),
 });

@@ -49,6 +49,17 @@ function measuresBeside({ cells, side, top }: Crosstab): string[] {
   ];
 }
 
+/** How deep the members of the other axis lie by which an axis is ordered, or its members are picked. */
+function depthHeldAgainst(exhibit: Crosstab, which: 'side' | 'top', asked: Order | null): number {
+  const { fields, levels, order } = exhibit[which];
+  const orders = asked ? [asked] : [order, ...fields.map((field) => levels[field]?.order)];
+  const depths = [
+    ...orders.map((one) => (one?.by === 'measure' ? one.at.length : 0)),
+    ...fields.map((field) => levels[field]?.pick?.at.length ?? 0),
+  ];
+  return Math.min(exhibit[which === 'side' ? 'top' : 'side'].fields.length, Math.max(0, ...depths));
+}
+
 /** The conditions on measures, as conditions on members: each is told from all records of the scope. */
 async function heldScope(desk: Desk, exhibit: Crosstab, scope: Filter | null): Promise<Filter | null> {
   const held = exhibit.conditions.map(async (condition) =>
@@ -117,8 +128,8 @@ export async function crosstabWindow(
 ): Promise<CrosstabResponse> {
   const started = performance.now();
   const depths = {
-    side: depthNeeded(exhibit.side.fields.length, request.side.open),
-    top: depthNeeded(exhibit.top.fields.length, request.top.open),
+    side: Math.max(depthNeeded(exhibit.side.fields.length, request.side.open), depthHeldAgainst(exhibit, 'top', request.top.order)),
+    top: Math.max(depthNeeded(exhibit.top.fields.length, request.top.open), depthHeldAgainst(exhibit, 'side', request.side.order)),
   };
   const hideEmpty = { side: request.side.hideEmpty, top: request.top.hideEmpty };
   const { cube, picked } = await workOut(desk, cubes, exhibit, scope, depths, hideEmpty);
@@ -161,12 +172,12 @@ function stateIn(cube: Cube, row: VisibleNode, column: VisibleNode, { measure, i
 }
 
 function headers(desk: Desk, tree: AxisTree, fields: string[], nodes: VisibleNode[], picked: Picked[], which: 'side' | 'top'): Header[] {
-  return nodes.map(({ node, role, depth, open, canOpen, summary }) => {
+  return nodes.map(({ node, role, depth, open, canOpen, summary, bare }) => {
     const path = tree.path(node);
     const labels = path.map((member, level) =>
       member === OTHERS ? `All other ${fieldPlural(desk.dataset, fields[level])}` : headerLabel(desk, fields[level], member, level > 0),
     );
-    const header: Header = { path, role, depth, open, canOpen, labels, ...(summary ? { summary } : {}) };
+    const header: Header = { path, role, depth, open, canOpen, labels, ...(summary ? { summary } : {}), ...(bare ? { bare } : {}) };
     if (path.at(-1) !== OTHERS) return header;
     const parent = tree.nodes[tree.nodes[node].parent];
     const shown = picked.find((one) => one.which === which && JSON.stringify(one.parent) === JSON.stringify(path.slice(0, -1)));

@@ -118,7 +118,7 @@ function move(by: -1 | 1): void {
             <option v-for="page in report.pages" :key="page.id" :value="page.id">{{ page.title }}</option>
           </select>
         </label>
-        <div class="moves">
+        <div class="actions-line">
           <button type="button" class="button" @click="move(-1)">Earlier</button>
           <button type="button" class="button" @click="move(1)">Later</button>
         </div>
@@ -156,6 +156,20 @@ function move(by: -1 | 1): void {
 .settings :deep(h2) {
   margin: 0 0 6px;
 }
+.settings :deep(.actions-line) {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 8px;
+  margin-bottom: 4px;
+}
+.settings :deep(.actions-line .button) {
+  padding: 2px 8px;
+  min-height: 28px;
+  font-size: 12.5px;
+}
+.settings :deep(.actions-line .link) {
+  font-size: 13px;
+}
 .settings :deep(.formula) {
   margin: 0 0 4px;
   padding: 6px 10px;
@@ -189,9 +203,5 @@ function move(by: -1 | 1): void {
   font-family: var(--serif);
   font-size: 16px;
   font-weight: 600;
-}
-.moves {
-  display: flex;
-  gap: 8px;
 }
 </style>

@@ -1,17 +1,23 @@
 import { savedSchema, type ReportView } from '@bold-compass/core/api';
-import type { Exhibit, Report } from '@bold-compass/core/model';
+import { reportSchema, type Exhibit, type Report } from '@bold-compass/core/model';
 import { useQueryClient } from '@tanstack/vue-query';
 import { ask } from '../api/client.ts';
-import { useSavedDocument } from './saved-document.ts';
+import { historyKeeper } from '../drafts/draft-history.ts';
+import { useSavedDocument } from '../drafts/saved-document.ts';
 
 /** The draft of a report: every change saves by itself, and can be undone. */
 export function useDraft(loaded: ReportView) {
   const queries = useQueryClient();
-  const { document, change, ...draft } = useSavedDocument<Report>(loaded.report, loaded.revision, async (report, revision) => {
-    const saved = await ask(savedSchema, 'PUT', `/reports/${encodeURIComponent(report.id)}`, { report, revision });
-    queries.removeQueries({ queryKey: ['report', report.id], exact: false, predicate: ({ queryKey }) => queryKey[2] === false });
-    return saved.revision;
-  });
+  const { document, change, ...draft } = useSavedDocument<Report>(
+    loaded.report,
+    loaded.revision,
+    async (report, revision) => {
+      const saved = await ask(savedSchema, 'PUT', `/reports/${encodeURIComponent(report.id)}`, { report, revision });
+      queries.removeQueries({ queryKey: ['report', report.id], exact: false, predicate: ({ queryKey }) => queryKey[2] === false });
+      return saved.revision;
+    },
+    historyKeeper(`report ${loaded.report.id}`, reportSchema),
+  );
   return {
     ...draft,
     report: document,

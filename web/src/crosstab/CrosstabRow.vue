@@ -47,14 +47,14 @@ const drawn = computed(() => {
       const write = measure.negative === 'parentheses' ? accountText : cellText;
       return {
         flat: column * measures.length + position,
-        text: value === undefined ? '' : value === null ? props.blank : write(value, measure.format, LOCALE),
+        text: value === undefined || header.value?.bare ? '' : value === null ? props.blank : write(value, measure.format, LOCALE),
         warns: measure.negative === 'colour' && (value ?? 0) < 0,
         blank: value === null,
         // What is worked out of other figures leads nowhere.
         leads: measure.leads && value != null && !header.value?.summary && !cells.columns[column]?.summary,
         second: position > 0,
         state: cells.state(member, column, firstMeasure + position),
-        reason: value === null ? blankReason(column, firstMeasure + position) : undefined,
+        reason: value === null && !header.value?.bare ? blankReason(column, firstMeasure + position) : undefined,
         // As a text, which is only written where it has changed.
         place: `left:${sideWidth + column * columnWidth + offsets[position].left}px;width:${offsets[position].width}px`,
       };

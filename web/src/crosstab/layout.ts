@@ -6,6 +6,10 @@ export const HEAD_ROW_HEIGHT = 29;
 /** Sets column groups apart. */
 export const GROUP_GAP = 10;
 
+/** Whether two paths name the same member. */
+export const samePath = (a: readonly (string | null)[], b: readonly (string | null)[]): boolean =>
+  a.length === b.length && a.every((member, index) => member === b[index]);
+
 /** Words before the figures of a line, in pixels from its left edge. */
 export interface LabelPart {
   text: string;

@@ -11,7 +11,7 @@ import {
   type JoinSuggestion,
   type Touched,
 } from '@bold-compass/core/api';
-import type { Dataset, Dimension, Fact, TableDimension } from '@bold-compass/core/model';
+import { datasetSchema, type Dataset, type Dimension, type Fact, type TableDimension } from '@bold-compass/core/model';
 import { dimensionOver, namesTaken, withFact } from '@bold-compass/core/modelling';
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { onKeyStroke } from '@vueuse/core';
@@ -19,7 +19,8 @@ import { computed, ref, shallowRef } from 'vue';
 import { useRouter } from 'vue-router';
 import { z } from 'zod';
 import { ApiProblem, ask } from '../api/client.ts';
-import { useSavedDocument } from '../compose/saved-document.ts';
+import { historyKeeper } from '../drafts/draft-history.ts';
+import { useSavedDocument } from '../drafts/saved-document.ts';
 import AccessRules from './AccessRules.vue';
 import AddTable from './AddTable.vue';
 import DimensionPanel from './DimensionPanel.vue';
@@ -47,11 +48,16 @@ const {
   undo,
   redo,
   settled,
-} = useSavedDocument<Dataset>(props.view.definition, props.view.draftRevision, async (definition, from) => {
-  const saved = await ask(datasetViewSchema, 'PUT', `${path}/draft`, { definition, revision: from });
-  isDraft.value = true;
-  return saved.draftRevision;
-});
+} = useSavedDocument<Dataset>(
+  props.view.definition,
+  props.view.draftRevision,
+  async (definition, from) => {
+    const saved = await ask(datasetViewSchema, 'PUT', `${path}/draft`, { definition, revision: from });
+    isDraft.value = true;
+    return saved.draftRevision;
+  },
+  historyKeeper(`dataset ${name}`, datasetSchema),
+);
 
 const { data: findings } = useQuery({
   queryKey: computed(() => ['findings', name, revision.value]),

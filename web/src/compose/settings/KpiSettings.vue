@@ -56,7 +56,7 @@ function add(name: string): void {
     <label class="stacked"
       >In words <input class="entry" :value="kpi.words" placeholder="of target" @change="setKpi(index, { words: valueOf($event).trim() })"
     /></label>
-    <div class="moves">
+    <div class="actions-line">
       <button type="button" class="link" :disabled="index === 0" @click="move(index, -1)">to the left</button>
       <button type="button" class="link" :disabled="index === exhibit.kpis.length - 1" @click="move(index, 1)">to the right</button>
       <button
@@ -86,9 +86,5 @@ function add(name: string): void {
 <style scoped>
 .wide {
   width: 100%;
-}
-.moves {
-  display: flex;
-  justify-content: space-between;
 }
 </style>

@@ -132,7 +132,7 @@ function setFact(fact: string): void {
             >Hidden
             <input type="checkbox" :checked="column.hidden" @change="setColumn(index, { hidden: column.hidden ? undefined : true })"
           /></label>
-          <div class="moves">
+          <div class="actions-line">
             <button type="button" class="link" :disabled="index === 0" @click="move(index, -1)">to the left</button>
             <button type="button" class="link" :disabled="index === exhibit.columns.length - 1" @click="move(index, 1)">
               to the right
@@ -240,7 +240,6 @@ function setFact(fact: string): void {
   gap: 6px;
   padding: 2px 0 8px 20px;
 }
-.moves,
 .group p {
   display: flex;
   gap: 12px;

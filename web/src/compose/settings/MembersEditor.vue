@@ -1,45 +1,22 @@
 <script setup lang="ts">
-import { membersResponseSchema } from '@bold-compass/core/api';
-import { useQuery } from '@tanstack/vue-query';
-import { computed, ref } from 'vue';
-import { ask } from '../../api/client.ts';
-import { useCompose } from '../context.ts';
+import { computed, ref, toRef } from 'vue';
+import { useMembers } from '../members.ts';
 
 /** Members of a field to be chosen, with a search. */
 const props = defineProps<{ field: string; dataset: string; chosen: string[] }>();
 const emit = defineEmits<{ change: [members: string[]] }>();
-const { report } = useCompose();
 const MOST = 200;
 
 const search = ref('');
-const { data, error } = useQuery({
-  queryKey: computed(() => ['members to choose', report.value.id, props.dataset, props.field]),
-  queryFn: ({ signal }) =>
-    ask(
-      membersResponseSchema,
-      'POST',
-      `/reports/${report.value.id}/members`,
-      { field: props.field, scope: {}, draft: true, ...(props.dataset === report.value.dataset ? {} : { dataset: props.dataset }) },
-      signal,
-    ),
-  staleTime: 60_000,
-});
-const found = computed(() =>
-  (data.value?.members ?? []).filter(({ label }) => label.toLowerCase().includes(search.value.trim().toLowerCase())),
-);
+const { members, error } = useMembers(toRef(props, 'dataset'), toRef(props, 'field'));
+const found = computed(() => (members.value ?? []).filter(({ label }) => label.toLowerCase().includes(search.value.trim().toLowerCase())));
 const toggle = (member: string): void =>
   emit('change', props.chosen.includes(member) ? props.chosen.filter((one) => one !== member) : [...props.chosen, member]);
 </script>
 
 <template>
   <div class="members">
-    <input
-      v-model="search"
-      class="entry"
-      type="search"
-      :placeholder="`Find among ${data?.members.length ?? '…'}`"
-      aria-label="Find a member"
-    />
+    <input v-model="search" class="entry" type="search" :placeholder="`Find among ${members?.length ?? '…'}`" aria-label="Find a member" />
     <p v-if="error" class="muted">The members could not be fetched.</p>
     <ul>
       <li v-for="{ member, label } in found.slice(0, MOST)" :key="member">

@@ -1,14 +1,17 @@
 import { computed, ref, shallowRef } from 'vue';
 import { ApiProblem, isPassing } from '../api/client.ts';
+import type { HistoryKeeper } from './draft-history.ts';
 
 /**
  * A document that saves itself with every change, and whose changes can be undone. `save` sends it from the revision it
- * started from and returns the new one; a database that is away is tried again.
+ * started from and returns the new one; a database that is away is tried again. `keeper` brings back the steps of an
+ * earlier page.
  */
 export function useSavedDocument<Document>(
   initial: Document,
   firstRevision: number,
   save: (document: Document, revision: number) => Promise<number>,
+  keeper: HistoryKeeper<Document>,
 ) {
   const document = shallowRef<Document>(initial);
   /** Revision of the last save; answers about the draft hang on it. */
@@ -18,6 +21,12 @@ export function useSavedDocument<Document>(
   const status = ref('Draft saved');
   const conflict = ref('');
   let saving: Promise<void> | null = null;
+  void keeper.read(firstRevision).then((kept) => {
+    if (!kept) return;
+    // Steps that were made while this was read come after it.
+    past.value = [...kept.past, ...past.value];
+    if (document.value === initial) future.value = kept.future;
+  });
 
   function set(next: Document): void {
     document.value = next;
@@ -34,6 +43,7 @@ export function useSavedDocument<Document>(
         saved = current;
         status.value = 'Draft saved';
         conflict.value = '';
+        void keeper.write(revision.value, { past: past.value, future: future.value });
       } catch (error) {
         if (isPassing(error)) {
           status.value = 'Not saved yet: no connection. It is tried again.';

@@ -1,0 +1,135 @@
+<script setup lang="ts">
+import { fieldPlace, type Dataset, type Order } from '@bold-compass/core/model';
+import { computed } from 'vue';
+import { VueDraggable } from 'vue-draggable-plus';
+import { measureChoices } from '../edges.ts';
+import { useMembers } from '../members.ts';
+import MemberPath from './MemberPath.vue';
+import SettingsSection from './SettingsSection.vue';
+
+/** How the members of a level follow each other; `across` are the fields of the other axis. */
+const props = defineProps<{ dataset: Dataset; field: string; across: string[]; order: Order | undefined }>();
+const emit = defineEmits<{ change: [order: Order | undefined] }>();
+const valueOf = (event: Event): string => (event.target as HTMLInputElement | HTMLSelectElement).value;
+const measures = computed(() => measureChoices(props.dataset));
+
+/** Fields of the same dimension that members can be ordered by. */
+const others = computed(() => {
+  const place = fieldPlace(props.dataset, props.field);
+  if (place.kind !== 'level') return [];
+  return [...place.dimension.levels, ...place.dimension.attributes].filter(({ name }) => name !== props.field);
+});
+const orderValue = computed(() => {
+  const now = props.order;
+  if (!now) return '';
+  if (now.by === 'hand') return 'hand';
+  return now.by === 'label' ? `label ${now.direction}` : now.by === 'field' ? `field ${now.field}` : `measure ${now.measure}`;
+});
+function setOrder(value: string): void {
+  const direction = props.order && 'direction' in props.order ? props.order.direction : undefined;
+  if (value === '') emit('change', undefined);
+  else if (value === 'hand') emit('change', { by: 'hand', members: [] });
+  else if (value.startsWith('label ')) emit('change', { by: 'label', direction: value.slice(6) as 'asc' });
+  else if (value.startsWith('field ')) emit('change', { by: 'field', field: value.slice(6), direction: direction ?? 'asc' });
+  else {
+    const at = props.order?.by === 'measure' ? props.order.at : [];
+    emit('change', { by: 'measure', measure: value.slice(8), at, direction: direction ?? 'desc' });
+  }
+}
+const turn = (direction: 'asc' | 'desc'): void => {
+  if (props.order && props.order.by !== 'hand') emit('change', { ...props.order, direction });
+};
+
+const { members } = useMembers(
+  computed(() => props.dataset.name),
+  computed(() => (props.order?.by === 'hand' ? props.field : undefined)),
+);
+/** Members in the order drawn by hand; those that were not drawn follow as they are. */
+const byHand = computed(() => {
+  const drawn = props.order?.by === 'hand' ? props.order.members : [];
+  const rest = (members.value ?? []).filter(({ member }) => !drawn.includes(member));
+  const known = drawn.flatMap((member) => members.value?.find((one) => one.member === member) ?? []);
+  return [...known, ...rest].slice(0, 300);
+});
+const drawOrder = (next: { member: string }[]): void => emit('change', { by: 'hand', members: next.map(({ member }) => member) });
+function step(index: number, by: -1 | 1): void {
+  const next = [...byHand.value];
+  const [one] = next.splice(index, 1);
+  next.splice(index + by, 0, one);
+  drawOrder(next);
+}
+</script>
+
+<template>
+  <SettingsSection title="Order" open>
+    <label class="stacked"
+      >Members stand by
+      <select class="choice" :value="orderValue" @change="setOrder(valueOf($event))">
+        <option value="">the order of the whole axis</option>
+        <option value="label asc">their words</option>
+        <option value="label desc">their words, backwards</option>
+        <option value="hand">an order drawn by hand</option>
+        <option v-for="other in others" :key="other.name" :value="`field ${other.name}`">{{ other.label }}</option>
+        <option v-for="measure in measures" :key="measure.name" :value="`measure ${measure.name}`">{{ measure.label }}</option>
+      </select>
+    </label>
+    <label v-if="order && (order.by === 'measure' || order.by === 'field')"
+      >First
+      <select class="choice" :value="order.direction" @change="turn(valueOf($event) as 'asc')">
+        <option value="desc">the largest</option>
+        <option value="asc">the smallest</option>
+      </select>
+    </label>
+    <MemberPath
+      v-if="order?.by === 'measure'"
+      :dataset="dataset"
+      :fields="across"
+      :path="order.at"
+      words="in the figures of"
+      @change="emit('change', { ...order, at: $event })"
+    />
+    <VueDraggable
+      v-if="order?.by === 'hand'"
+      :model-value="byHand"
+      tag="ol"
+      class="hand"
+      :animation="120"
+      @update:model-value="drawOrder($event)"
+    >
+      <li v-for="(one, index) in byHand" :key="one.member">
+        <span>{{ one.label }}</span>
+        <span>
+          <button type="button" :disabled="index === 0" :aria-label="`Move ${one.label} up`" @click="step(index, -1)">↑</button>
+          <button type="button" :disabled="index === byHand.length - 1" :aria-label="`Move ${one.label} down`" @click="step(index, 1)">
+            ↓
+          </button>
+        </span>
+      </li>
+    </VueDraggable>
+  </SettingsSection>
+</template>
+
+<style scoped>
+.hand {
+  margin: 0;
+  padding: 0;
+  list-style: none;
+  max-height: 240px;
+  overflow-y: auto;
+  font-size: 13px;
+}
+.hand li {
+  display: flex;
+  justify-content: space-between;
+  cursor: grab;
+  border-bottom: 1px solid var(--rule-2);
+}
+.hand button {
+  min-width: 24px;
+  min-height: 24px;
+  color: var(--sea);
+}
+.hand button:disabled {
+  color: var(--ink-3);
+}
+</style>

@@ -1,0 +1,275 @@
+<script setup lang="ts">
+import type { Header } from '@bold-compass/core/api';
+import type { Crosstab } from '@bold-compass/core/model';
+import { computed } from 'vue';
+import type { CrosstabState, Orders } from '../report/url-state.ts';
+import { canToggle, segmentHeader, type Headings } from './headings.ts';
+import { GROUP_GAP, HEAD_ROW_HEIGHT, headSegments, samePath } from './layout.ts';
+import type { ShownMeasure, Sizes } from './sizes.ts';
+import ToggleRing from './ToggleRing.vue';
+import type { useWidthDrawing } from './width-drawing.ts';
+import WidthHandle from './WidthHandle.vue';
+import type { Cells } from './windows.ts';
+
+/** The headings over the columns, which order the rows and carry the toggles and widths of the top edge. */
+const props = defineProps<{
+  exhibit: Crosstab;
+  cells: Cells;
+  state: CrosstabState;
+  composing: boolean;
+  headings: Headings;
+  sizes: Sizes;
+  measures: readonly ShownMeasure[];
+  /** Whether measures stand one below the other. */
+  stacked: boolean;
+  columns: readonly { index: number }[];
+  /** Measures whose width was drawn, by position. */
+  drawnWidth(what: string): number | undefined;
+  drawing: ReturnType<typeof useWidthDrawing>;
+}>();
+const emit = defineEmits<{ toggle: [header: Header]; order: [order: Orders]; fit: [what: string] }>();
+
+const { labelWidth, sideWidth, headHeight, columnWidth, levels, levelColumns, measureOffsets, measureWidths, left } = props.sizes;
+const hasTop = computed(() => props.exhibit.top.fields.length > 0);
+const segments = computed(() => (hasTop.value ? headSegments(props.cells.columns) : []));
+const shownSegments = computed(() => {
+  const first = props.columns[0]?.index ?? 0;
+  const last = props.columns.at(-1)?.index ?? 0;
+  return segments.value.filter((segment) => segment.start <= last && segment.start + segment.count > first);
+});
+
+/** The order of the rows: the reader's, or that of the outermost level. */
+const order = computed(() => {
+  const { fields, levels: settings, order: usual } = props.exhibit.side;
+  return props.state.side.order ?? settings[fields[0]]?.order ?? usual;
+});
+const ARIA_SORT = { asc: 'ascending', desc: 'descending' } as const;
+const labelOrder = computed(() => (order.value.by === 'label' ? order.value.direction : null));
+function orderByLabel(): void {
+  emit('order', { by: 'label', direction: labelOrder.value === 'asc' ? 'desc' : 'asc' });
+}
+/** Which way a column orders the rows now; null when it does not. */
+function orderOf(header: Header | undefined, measure: string): 'asc' | 'desc' | null {
+  const now = order.value;
+  if (now.by !== 'measure' || now.measure !== measure || !header || header.summary) return null;
+  return samePath(header.path, now.at) ? now.direction : null;
+}
+function orderBy(header: Header, measure: string): void {
+  const now = orderOf(header, measure);
+  const at = header.path.filter((member): member is string => member !== null);
+  emit(
+    'order',
+    now === 'asc' ? { by: 'label', direction: 'asc' } : { by: 'measure', measure, at, direction: now === 'desc' ? 'asc' : 'desc' },
+  );
+}
+/** The headings of measures over the columns in view; one below the other, they stand before the rows instead. */
+const measureHeads = computed(() =>
+  props.columns.flatMap(({ index: column }) =>
+    props.measures.slice(0, props.stacked ? 1 : undefined).map((measure, position) => {
+      const header = props.cells.columns[column];
+      return { key: `${column}/${position}`, column, position, measure, header, direction: orderOf(header, measure.name) };
+    }),
+  ),
+);
+</script>
+
+<template>
+  <div class="grid-head" role="rowgroup" :style="{ height: `${headHeight}px` }">
+    <div class="corner" :style="{ width: `${sideWidth}px` }" aria-hidden="true" />
+    <div v-for="level in hasTop ? levels : 0" :key="level" role="row" class="head-row">
+      <div
+        v-for="segment in shownSegments.filter((one) => one.level === level)"
+        :key="segment.key"
+        role="columnheader"
+        class="segment"
+        :class="{
+          wide: segment.count > 1,
+          total: segment.sample.role === 'total' || (segment.own && segment.sample.role === 'subtotal'),
+        }"
+        :aria-colspan="segment.count * (stacked ? 1 : measures.length)"
+        :style="{
+          left: `${left(segment.start)}px`,
+          width: `${segment.count * columnWidth - GROUP_GAP}px`,
+          top: `${(level - 1) * HEAD_ROW_HEIGHT}px`,
+        }"
+      >
+        <span class="segment-label" :style="{ left: `${sideWidth}px` }">
+          <ToggleRing
+            v-if="canToggle(segment)"
+            :open="segmentHeader(segment).open"
+            :label="headings.segment(segment)"
+            :aria-expanded="segmentHeader(segment).open"
+            @toggle="emit('toggle', segmentHeader(segment))"
+          />
+          {{ headings.segment(segment) }}
+        </span>
+      </div>
+    </div>
+    <div role="row" class="head-row">
+      <div
+        role="columnheader"
+        class="side-title"
+        :style="{ width: `${sideWidth}px` }"
+        :aria-sort="labelOrder ? ARIA_SORT[labelOrder] : undefined"
+      >
+        <button type="button" class="order" title="Order the rows by their labels" @click="orderByLabel">
+          {{ levelColumns ? levelColumns[0].heading : headings.side }} <span v-if="labelOrder === 'desc'" aria-hidden="true">↑</span>
+        </button>
+        <template v-if="levelColumns">
+          <span v-for="column in levelColumns.slice(1)" :key="column.left" class="level-title" :style="{ left: `${column.left + 8}px` }">{{
+            column.heading
+          }}</span>
+        </template>
+        <WidthHandle
+          v-if="composing && !levelColumns"
+          words="the labels"
+          :width="labelWidth"
+          @begin="drawing.begin('label', labelWidth, $event)"
+          @key="drawing.byKey('label', labelWidth, $event)"
+          @fit="emit('fit', 'label')"
+        />
+      </div>
+      <div
+        v-for="{ key, column, position, measure, header, direction } in measureHeads"
+        :key="key"
+        role="columnheader"
+        class="measure"
+        :class="{ wrapped: drawnWidth(String(position)) !== undefined }"
+        :style="{
+          left: `${left(column) + measureOffsets[position].left}px`,
+          width: `${measureOffsets[position].width}px`,
+          top: `${headHeight - HEAD_ROW_HEIGHT}px`,
+        }"
+        :aria-sort="direction ? ARIA_SORT[direction] : undefined"
+      >
+        <button
+          v-if="header && !stacked"
+          type="button"
+          class="order"
+          :title="`Order the rows by ${measure.label}, ${headings.column(header)}, inside their parents`"
+          @click="orderBy(header, measure.name)"
+        >
+          {{ measure.heading }}<span v-if="direction" class="arrow" aria-hidden="true">{{ direction === 'desc' ? '↓' : '↑' }}</span>
+        </button>
+        <WidthHandle
+          v-if="composing && column === 0"
+          :words="measure.heading"
+          :width="measureWidths[position]"
+          @begin="drawing.begin(String(position), measureWidths[position], $event)"
+          @key="drawing.byKey(String(position), measureWidths[position], $event)"
+          @fit="emit('fit', String(position))"
+        />
+      </div>
+    </div>
+    <template v-for="column in columns" :key="column.index">
+      <span
+        v-for="edge in ['top', 'bottom']"
+        :key="edge"
+        class="group-rule"
+        :class="edge"
+        :style="{ left: `${left(column.index)}px`, width: `${columnWidth - GROUP_GAP}px` }"
+        aria-hidden="true"
+      />
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.grid-head {
+  position: sticky;
+  top: 0;
+  z-index: 3;
+  background: var(--paper);
+}
+.corner {
+  position: sticky;
+  left: 0;
+  height: 100%;
+  background: var(--paper);
+  border-top: 2px solid var(--ink);
+  border-bottom: 1px solid var(--ink);
+  z-index: 4;
+}
+.head-row {
+  display: contents;
+}
+.segment,
+.measure,
+.side-title {
+  position: absolute;
+  height: 29px;
+  display: flex;
+  align-items: center;
+}
+.segment {
+  justify-content: center;
+}
+.segment.wide {
+  justify-content: flex-start;
+}
+.segment {
+  border-bottom: 1px solid var(--rule);
+  font-weight: 600;
+  white-space: nowrap;
+}
+.segment.total {
+  font-weight: 700;
+}
+.segment-label {
+  position: sticky;
+  display: inline-flex;
+  align-items: center;
+  gap: 6px;
+  padding: 0 4px;
+}
+.measure {
+  justify-content: flex-end;
+  padding-right: 8px;
+  color: var(--ink-2);
+  font-size: 12.5px;
+}
+.side-title {
+  position: sticky;
+  left: 0;
+  z-index: 5;
+  padding-left: 8px;
+  color: var(--ink-2);
+  font-size: 12.5px;
+  margin-top: -29px;
+}
+.measure.wrapped .order {
+  white-space: normal;
+  line-height: 1.05;
+  max-height: 28px;
+  overflow: hidden;
+  text-align: right;
+}
+.level-title {
+  position: absolute;
+}
+.order {
+  white-space: nowrap;
+  min-height: 24px;
+}
+.order:hover {
+  color: var(--sea);
+  text-decoration: underline;
+}
+.arrow {
+  margin-left: 2px;
+  color: var(--sea);
+  font-weight: 700;
+}
+.group-rule {
+  position: absolute;
+  height: 0;
+}
+.group-rule.top {
+  top: 0;
+  border-top: 2px solid var(--ink);
+}
+.group-rule.bottom {
+  bottom: 0;
+  border-top: 1px solid var(--ink);
+}
+</style>

@@ -1,0 +1,127 @@
+import type { Header } from '@bold-compass/core/api';
+import { accountText } from '@bold-compass/core/format';
+import type { Crosstab, NumberFormat } from '@bold-compass/core/model';
+import { computed, type Ref } from 'vue';
+import { LOCALE } from '../report/state-words.ts';
+import type { Headings } from './headings.ts';
+import { GROUP_GAP, GrowingWidths, HEAD_ROW_HEIGHT, headLevels } from './layout.ts';
+import type { Cells } from './windows.ts';
+
+/** A measure as a cross-tab shows it. */
+export interface ShownMeasure {
+  name: string;
+  heading: string;
+  label: string;
+  format: NumberFormat;
+  indicated: boolean;
+  leads: boolean;
+  negative: 'minus' | 'parentheses' | 'colour';
+}
+
+interface Sized {
+  exhibit: Ref<Crosstab>;
+  cells: Ref<Cells>;
+  measures: Ref<ShownMeasure[]>;
+  headings: Ref<Headings>;
+  /** Whether measures stand one below the other. */
+  stacked: Ref<boolean>;
+  /** A width, in pixels, that was drawn for `label` or a measure's position, while it is drawn or as kept. */
+  ownWidth(what: string): number | undefined;
+  /** A page as narrow as a phone's. */
+  narrow: boolean;
+}
+
+/** Rows looked at for the longest label. */
+const LOOKED_AT = 400;
+
+/** How wide and high the parts of a cross-tab are, in pixels. */
+export function useSizes({ exhibit, cells, measures, headings, stacked, ownWidth, narrow }: Sized) {
+  const indent = narrow ? 12 : 19;
+  const widths = new GrowingWidths();
+  const longest = (length: (header: Header) => number, least: number): number =>
+    cells.value.rows.slice(0, LOOKED_AT).reduce((most, header) => Math.max(most, header ? length(header) : 0), least);
+
+  const fitted = computed(() =>
+    widths.fit(
+      measures.value.map(({ format }, index) => {
+        const { least, most } = cells.value.extremes[index] ?? { least: Infinity, most: -Infinity };
+        return [least, most].map((value) => (Number.isFinite(value) ? accountText(value, format, LOCALE) : ''));
+      }),
+      measures.value.map((measure) => (stacked.value ? '' : measure.heading)),
+      measures.value.map((measure) => (measure.indicated ? 18 : 0)),
+    ),
+  );
+  const measureWidths = computed(() => {
+    const own = fitted.value.map((width, index) => ownWidth(String(index)) ?? width);
+    return stacked.value ? [Math.max(...own)] : own;
+  });
+  const columnWidth = computed(() => {
+    const own = measureWidths.value.reduce((sum, width) => sum + width, 0);
+    const isDrawn = measures.value.some((_, index) => ownWidth(String(index)) !== undefined);
+    const heading = cells.value.columns.reduce(
+      (most, header) => Math.max(most, header && !isDrawn ? headings.value.column(header).length * 7.4 + (header.canOpen ? 34 : 14) : 0),
+      0,
+    );
+    return Math.max(own, heading, isDrawn ? 30 : 70) + GROUP_GAP;
+  });
+  /** Room that a long heading adds is given to the first measure. */
+  const measureOffsets = computed(() => {
+    const spare = columnWidth.value - GROUP_GAP - measureWidths.value.reduce((sum, width) => sum + width, 0);
+    let at = 0;
+    return measureWidths.value.map((width, index) => {
+      const own = width + (index === 0 ? spare : 0);
+      const place = { left: at, width: own };
+      at += own;
+      return place;
+    });
+  });
+  /** Levels as columns of their own: where each begins and how wide it is; null where they are a tree. */
+  const levelColumns = computed(() => {
+    const { layout, fields } = exhibit.value.side;
+    if (layout !== 'columns' || fields.length === 0) return null;
+    let at = 0;
+    return headings.value.levels.map((heading, level) => {
+      const most = longest(
+        ({ labels, role, depth }) => (labels[level] ?? '').length + (role === 'subtotal' && depth === level + 1 ? 6 : 0),
+        heading.length,
+      );
+      const width = Math.min(narrow ? 120 : 240, Math.ceil(most * 7) + 40);
+      const place = { heading, left: at, width };
+      at += width;
+      return place;
+    });
+  });
+  const headingWidth = computed(() =>
+    stacked.value ? Math.ceil(Math.max(...measures.value.map(({ heading }) => heading.length)) * 6.4) + 16 : 0,
+  );
+  const labelWidth = computed(() => {
+    const drawn = ownWidth('label');
+    if (drawn) return drawn;
+    if (levelColumns.value) return levelColumns.value.reduce((sum, { width }) => sum + width, 0);
+    const most = longest((header) => headings.value.row(header).length * 7 + Math.max(0, header.depth - 1) * indent, 60);
+    return Math.min(narrow ? 148 : 330, Math.ceil(most) + 46);
+  });
+  const sideWidth = computed(() => labelWidth.value + headingWidth.value);
+  const levels = computed(() => headLevels(cells.value.columns));
+  const headHeight = computed(() => (exhibit.value.top.fields.length > 0 ? levels.value : 0) * HEAD_ROW_HEIGHT + HEAD_ROW_HEIGHT);
+  const totalWidth = computed(() => sideWidth.value + cells.value.columnCount * columnWidth.value - GROUP_GAP);
+  /** The left edge of a column. */
+  const left = (column: number): number => sideWidth.value + column * columnWidth.value;
+
+  return {
+    indent,
+    measureWidths,
+    columnWidth,
+    measureOffsets,
+    levelColumns,
+    headingWidth,
+    labelWidth,
+    sideWidth,
+    levels,
+    headHeight,
+    totalWidth,
+    left,
+  };
+}
+
+export type Sizes = ReturnType<typeof useSizes>;
