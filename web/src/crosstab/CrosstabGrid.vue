@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { Header } from '@bold-compass/core/api';
+import { depthNeeded } from '@bold-compass/core/crosstab';
 import { measureNamed, type Crosstab } from '@bold-compass/core/model';
 import { useVirtualizer } from '@tanstack/vue-virtual';
 import { useResizeObserver } from '@vueuse/core';
@@ -69,6 +70,7 @@ const sizes = useSizes({
   measures,
   headings,
   stacked,
+  depth: computed(() => depthNeeded(props.exhibit.side.fields.length, props.state.side.open)),
   ownWidth,
   narrow: matchMedia('(max-width: 700px)').matches,
 });
@@ -211,11 +213,19 @@ function showChosen(): void {
   if (row >= 0) rowVirtualizer.value.scrollToIndex(row * lines.value, { align: 'auto' });
   if (column >= 0) columnVirtualizer.value.scrollToIndex(column, { align: 'auto' });
 }
-let lastWidth = 0;
+const roomWidth = ref(0);
 useResizeObserver(scroller, ([{ contentRect }]) => {
-  if (contentRect.width !== lastWidth) showChosen();
-  lastWidth = contentRect.width;
+  if (contentRect.width === roomWidth.value) return;
+  roomWidth.value = contentRect.width;
+  showChosen();
 });
+/** Labels that stay in view must leave room for figures. */
+const MOST_OF_ROOM = 0.7;
+const labelsScroll = computed(
+  () =>
+    !props.exhibit.freeze ||
+    (roomWidth.value > 0 && sideWidth.value > roomWidth.value * MOST_OF_ROOM && totalWidth.value > roomWidth.value),
+);
 
 function move(row: number, column: number): void {
   const next = { row: Math.max(0, Math.min(lineCount.value - 1, row)), column: Math.max(-1, Math.min(lastColumn.value, column)) };
@@ -259,7 +269,7 @@ defineExpose({ focusGrid: () => scroller.value?.querySelector<HTMLElement>('[rol
   <div
     ref="scroller"
     class="scroller"
-    :class="[`style-${exhibit.style}`, { loose: !exhibit.freeze }]"
+    :class="[`style-${exhibit.style}`, { 'loose-head': !exhibit.freeze, 'loose-labels': labelsScroll }]"
     :style="exhibit.height ? { maxHeight: `${Math.max(120, exhibit.height - 90)}px` } : undefined"
   >
     <div
@@ -339,13 +349,12 @@ defineExpose({ focusGrid: () => scroller.value?.querySelector<HTMLElement>('[rol
 .grid:focus-visible {
   outline-offset: -2px;
 }
-.loose :deep(.grid-head),
-.loose :deep(.corner),
-.loose :deep(.side-title),
-.loose :deep(.label) {
+.loose-head :deep(.grid-head),
+.loose-labels :deep(.side-title),
+.loose-labels :deep(.label) {
   position: relative;
 }
-.loose :deep(.corner) {
+.loose-labels :deep(.corner) {
   position: absolute;
 }
 .style-ledger :deep(.row)::after {

@@ -25,6 +25,8 @@ interface Sized {
   headings: Ref<Headings>;
   /** Whether measures stand one below the other. */
   stacked: Ref<boolean>;
+  /** Levels of the side that some member stands open to. */
+  depth: Ref<number>;
   /** A width, in pixels, that was drawn for `label` or a measure's position, while it is drawn or as kept. */
   ownWidth(what: string): number | undefined;
   /** A page as narrow as a phone's. */
@@ -35,7 +37,7 @@ interface Sized {
 const LOOKED_AT = 400;
 
 /** How wide and high the parts of a cross-tab are, in pixels. */
-export function useSizes({ exhibit, cells, measures, headings, stacked, ownWidth, narrow }: Sized) {
+export function useSizes({ exhibit, cells, measures, headings, stacked, depth, ownWidth, narrow }: Sized) {
   const indent = narrow ? 12 : 19;
   const widths = new GrowingWidths();
   const longest = (length: (header: Header) => number, least: number): number =>
@@ -75,12 +77,12 @@ export function useSizes({ exhibit, cells, measures, headings, stacked, ownWidth
       return place;
     });
   });
-  /** Levels as columns of their own: where each begins and how wide it is; null where they are a tree. */
+  /** Levels as columns of their own, as far as they are open: where each begins and how wide it is; null where they are a tree. */
   const levelColumns = computed(() => {
     const { layout, fields } = exhibit.value.side;
     if (layout !== 'columns' || fields.length === 0) return null;
     let at = 0;
-    return headings.value.levels.map((heading, level) => {
+    return headings.value.levels.slice(0, depth.value).map((heading, level) => {
       const most = longest(
         ({ labels, role, depth }) => (labels[level] ?? '').length + (role === 'subtotal' && depth === level + 1 ? 6 : 0),
         heading.length,
