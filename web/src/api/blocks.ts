@@ -37,11 +37,13 @@ export function useBlocks<Block, Answer>(
   const waiting = ref(true);
   const problem = shallowRef<unknown>(null);
   let current = '';
-  let controller = new AbortController();
-  const pending = new Set<string>();
+  const pending = new Map<string, AbortController>();
+  const drop = (id: string): void => {
+    pending.get(id)?.abort();
+    pending.delete(id);
+  };
 
-  async function fetchBlock(key: string, block: Block): Promise<void> {
-    const { signal } = controller;
+  async function fetchBlock(key: string, block: Block, signal: AbortSignal): Promise<void> {
     for (;;) {
       try {
         const answer = await queries.fetchQuery({
@@ -56,6 +58,8 @@ export function useBlocks<Block, Answer>(
         return;
       } catch (error) {
         if (key !== current || signal.aborted) return;
+        // The same question, dropped a moment ago, was still on its way out.
+        if (error instanceof DOMException && error.name === 'AbortError') continue;
         problem.value = error;
         if (!isPassing(error)) {
           waiting.value = false;
@@ -71,17 +75,20 @@ export function useBlocks<Block, Answer>(
   function update(again = false): void {
     const key = read(blocks.key);
     if (key !== current || again) {
-      controller.abort();
-      controller = new AbortController();
+      for (const id of [...pending.keys()]) drop(id);
       current = key;
       waiting.value = true;
-      pending.clear();
     }
-    for (const block of read(blocks.wanted)) {
+    const wanted = read(blocks.wanted);
+    const inView = new Set(wanted.map((block) => blocks.id(block)));
+    // What was scrolled past before it came is not waited for.
+    for (const id of [...pending.keys()].filter((one) => !inView.has(one))) drop(id);
+    for (const block of wanted) {
       const id = blocks.id(block);
       if (blocks.has(key, block) || pending.has(id)) continue;
-      pending.add(id);
-      void fetchBlock(key, block).finally(() => key === current && pending.delete(id));
+      const controller = new AbortController();
+      pending.set(id, controller);
+      void fetchBlock(key, block, controller.signal).finally(() => pending.get(id) === controller && pending.delete(id));
     }
   }
   // Asked in the click itself: by the time the page has drawn what changed around it, the answer is on its way.
@@ -89,7 +96,7 @@ export function useBlocks<Block, Answer>(
   watch(blocks.wanted, () => update());
   onScopeDispose(() => {
     current = '';
-    controller.abort();
+    for (const id of [...pending.keys()]) drop(id);
   });
   return { waiting, problem, retry: () => update(true) };
 }

@@ -13,7 +13,7 @@ import { headingsOf } from './headings.ts';
 import { bandsOf, labelParts } from './label-parts.ts';
 import { ROW_HEIGHT, samePath, type LabelPart } from './layout.ts';
 import { useSizes, type ShownMeasure } from './sizes.ts';
-import { useWidthDrawing } from './width-drawing.ts';
+import { useWidthDrawing } from '../report/width-drawing.ts';
 import type { Cells, Viewport } from './windows.ts';
 
 /** Draws the part of a cross-tab that is in view, as a WAI-ARIA treegrid. */

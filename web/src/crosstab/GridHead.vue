@@ -7,8 +7,8 @@ import { canToggle, segmentHeader, type Headings } from './headings.ts';
 import { GROUP_GAP, HEAD_ROW_HEIGHT, headSegments, samePath } from './layout.ts';
 import type { ShownMeasure, Sizes } from './sizes.ts';
 import ToggleRing from './ToggleRing.vue';
-import type { useWidthDrawing } from './width-drawing.ts';
-import WidthHandle from './WidthHandle.vue';
+import type { useWidthDrawing } from '../report/width-drawing.ts';
+import WidthHandle from '../report/WidthHandle.vue';
 import type { Cells } from './windows.ts';
 
 /** The headings over the columns, which order the rows and carry the toggles and widths of the top edge. */

@@ -6,7 +6,7 @@ import CrosstabExhibit from '../crosstab/CrosstabExhibit.vue';
 import { provideReport, useReport } from './context.ts';
 import ImageExhibit from './ImageExhibit.vue';
 import KpiStrip from './KpiStrip.vue';
-import ListExhibit from './ListExhibit.vue';
+import ListExhibit from '../list/ListExhibit.vue';
 import TextExhibit from './TextExhibit.vue';
 
 /** Any exhibit, with the dataset that it answers from. */

@@ -5,6 +5,8 @@ import { ask } from '../api/client.ts';
 
 /** Lines that one request brings while scrolling. */
 const BLOCK = 100;
+/** Lines kept at most, either side of the newest: those far away are fetched again when they come into view. */
+const KEPT = 3_000;
 
 export interface ListQuestion {
   scope: Record<string, string[]>;
@@ -33,7 +35,8 @@ export function useListLines(
     has: (key, offset) => answered === key && lines.value.has(offset),
     ask: (offset, signal) => ask(listResponseSchema, 'POST', path.value, { ...question.value, offset, limit: BLOCK }, signal),
     take(key, offset, { rows, ...rest }) {
-      const next = new Map(answered === key ? lines.value : []);
+      const near = [...(answered === key ? lines.value : [])].filter(([line]) => Math.abs(line - offset) < KEPT);
+      const next = new Map(near);
       rows.forEach((row, index) => next.set(offset + index, row));
       answered = key;
       lines.value = next;

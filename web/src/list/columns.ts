@@ -10,7 +10,7 @@ import {
   type ListColumn,
   type NumberFormat,
 } from '@bold-compass/core/model';
-import { LOCALE } from './state-words.ts';
+import { LOCALE } from '../report/state-words.ts';
 
 type Value = Extract<ListRow, { kind: 'record' }>['values'][number];
 

@@ -1,0 +1,238 @@
+<script setup lang="ts">
+import type { ListRow } from '@bold-compass/core/api';
+import { countWords, unitWords } from '@bold-compass/core/format';
+import { factNamed, fieldLabel, type List } from '@bold-compass/core/model';
+import { computed, ref, watch } from 'vue';
+import { useRoute } from 'vue-router';
+import { isPassing } from '../api/client.ts';
+import { useReport } from '../report/context.ts';
+import ExhibitState from '../report/ExhibitState.vue';
+import ProblemState from '../report/ProblemState.vue';
+import { LOCALE } from '../report/state-words.ts';
+import { drawnColumns, TOTAL_WORDS, totalText } from './columns.ts';
+import { useListLines } from './lines.ts';
+import ListHead from './ListHead.vue';
+import ListLine from './ListLine.vue';
+import { orderedBy, orderIn, orderWords } from './order.ts';
+import { useLongScroll } from './use-long-scroll.ts';
+
+/** A list: records or groups of them, leafed through or scrolled, with totals. */
+const props = defineProps<{ exhibit: List; number: number }>();
+const route = useRoute();
+const { report, scope, draft, version, view, composing, change, fill, navigate, resetScope } = useReport();
+const PAGE = 50;
+/** In pixels, as the lines are drawn. */
+const LINE_HEIGHT = 27;
+
+const text = (key: string): string[] => {
+  const value = route.query[`${props.exhibit.id}.${key}`];
+  return (Array.isArray(value) ? value : [value]).filter((one): one is string => typeof one === 'string');
+};
+const order = computed(() => orderIn(text('order'), props.exhibit));
+const page = computed(() => Math.max(1, Math.floor(Number(text('page')[0] ?? 1)) || 1));
+const scrolls = computed(() => props.exhibit.paging === 'scroll');
+
+const scroller = ref<HTMLElement | null>(null);
+/** None until the first answer tells how many there are. */
+const lineCount = ref<number | null>(null);
+const scrolled = useLongScroll(
+  scroller,
+  computed(() => (scrolls.value ? (lineCount.value ?? 0) : 0)),
+  LINE_HEIGHT,
+);
+const wanted = computed(() => {
+  if (!scrolls.value) return { first: (page.value - 1) * PAGE, count: PAGE };
+  return lineCount.value === null ? { first: 0, count: PAGE } : scrolled.value;
+});
+const path = computed(() => `/reports/${report.value.id}/exhibits/${props.exhibit.id}/list`);
+const question = computed(() => ({ scope: scope.value, draft: draft.value, order: order.value }));
+const { answer, lines, waiting, problem, retry } = useListLines(path, version, question, wanted);
+watch(answer, (now) => (lineCount.value = now?.lines ?? null), { flush: 'sync' });
+const shown = computed((): { at: number; row: ListRow | undefined }[] => {
+  const { first, count } = wanted.value;
+  return Array.from({ length: Math.max(0, Math.min(count, (lineCount.value ?? 0) - first)) }, (_, index) => ({
+    at: first + index,
+    row: lines.value.get(first + index),
+  }));
+});
+const space = computed(() => (scrolls.value ? scrolled.value : { before: 0, after: 0 }));
+
+const dataset = computed(() => view.value.dataset);
+const fact = computed(() => factNamed(dataset.value, props.exhibit.fact));
+const columns = computed(() => drawnColumns(dataset.value, props.exhibit));
+const groups = computed(() => props.exhibit.groups.map(({ field }) => fieldLabel(dataset.value, field)));
+/** Columns before those of the document: the row number, and a place for the words of groups. */
+const before = computed(() => (props.exhibit.rowNumbers ? 1 : 0) + (props.exhibit.groups.length > 0 ? 1 : 0));
+const pages = computed(() => Math.max(1, Math.ceil((lineCount.value ?? 0) / PAGE)));
+
+function orderBy(field: string, added: boolean): void {
+  const { id } = props.exhibit;
+  navigate({ [`${id}.order`]: orderWords(orderedBy(order.value, field, added)), [`${id}.page`]: undefined }, 'step');
+}
+const turnTo = (to: number): void => navigate({ [`${props.exhibit.id}.page`]: to > 1 ? String(to) : undefined }, 'step');
+function setWidth(index: number, width: number | undefined): void {
+  change({ ...props.exhibit, columns: props.exhibit.columns.map((one, at) => (at === index ? { ...one, width } : one)) });
+}
+const units = computed(() => {
+  const words = columns.value.map(({ format }) => (format.kind === 'number' ? '' : unitWords(format, LOCALE)));
+  return [...new Set(words.filter((word) => word !== ''))].join(', ');
+});
+const headingId = computed(() => `heading-${props.exhibit.id}`);
+const passing = computed(() => (problem.value && isPassing(problem.value) && problem.value instanceof Error ? problem.value.message : ''));
+</script>
+
+<template>
+  <section class="exhibit" :aria-labelledby="headingId" :aria-busy="waiting">
+    <header>
+      <h2 :id="headingId">{{ fill(exhibit.title) }}</h2>
+      <span class="muted number"
+        >Exhibit {{ number }}<template v-if="answer"> · {{ countWords(answer.records, fact.record, LOCALE) }}</template
+        ><template v-if="units"> · {{ units }}</template></span
+      >
+    </header>
+    <p v-if="passing" class="trouble" role="alert">{{ passing }}</p>
+    <ProblemState v-if="problem && !passing" :error="problem" @retry="retry()" @reset="resetScope" />
+    <ExhibitState v-else-if="!answer" kind="loading" title="Fetching the records" />
+    <ExhibitState
+      v-else-if="answer.records === 0"
+      kind="empty"
+      title="Nothing is left under this choice"
+      message="No record fits all of it. Take one condition away, or start over."
+    >
+      <button class="button" type="button" @click="resetScope">Back to the first choice</button>
+    </ExhibitState>
+    <template v-else>
+      <div
+        ref="scroller"
+        class="scroller"
+        :style="exhibit.height ? { maxHeight: `${Math.max(120, exhibit.height - 60)}px` } : undefined"
+        tabindex="0"
+        role="group"
+        aria-label="Rows of the list"
+      >
+        <table :class="{ waiting }" :aria-rowcount="answer.lines + 2">
+          <ListHead
+            :exhibit="exhibit"
+            :columns="columns"
+            :groups="groups"
+            :order="order"
+            :composing="composing"
+            @order="orderBy"
+            @resize="setWidth"
+          />
+          <tbody>
+            <tr v-if="space.before > 0" aria-hidden="true" :style="{ height: `${space.before}px` }">
+              <td :colspan="columns.length + before" />
+            </tr>
+            <ListLine
+              v-for="{ at, row } in shown"
+              :key="at"
+              :aria-rowindex="at + 2"
+              :exhibit="exhibit"
+              :row="row"
+              :columns="columns"
+              :fact="fact"
+              :span="columns.length + before"
+            />
+            <tr v-if="space.after > 0" aria-hidden="true" :style="{ height: `${space.after}px` }">
+              <td :colspan="columns.length + before" />
+            </tr>
+          </tbody>
+          <tfoot>
+            <tr>
+              <td v-if="before > 0" :colspan="before">All {{ fact.record.many }}</td>
+              <td v-for="(column, position) in columns" :key="column.index" :class="{ numeric: column.numeric }">
+                <template v-if="position === 0 && before === 0">All {{ fact.record.many }}</template>
+                <template v-else-if="column.total || column.field === null">
+                  {{ totalText(answer.totals[column.index], column) }}<small v-if="column.total">{{ TOTAL_WORDS[column.total] }}</small>
+                </template>
+              </td>
+            </tr>
+          </tfoot>
+        </table>
+      </div>
+      <nav v-if="!scrolls && pages > 1" class="pages" aria-label="Pages of the list">
+        <button class="button" type="button" :disabled="page <= 1" @click="turnTo(page - 1)">Back a page</button>
+        <span>Page {{ page }} of {{ new Intl.NumberFormat(LOCALE).format(pages) }}</span>
+        <button class="button" type="button" :disabled="page >= pages" @click="turnTo(page + 1)">On a page</button>
+      </nav>
+    </template>
+    <p v-if="exhibit.note" class="note">{{ fill(exhibit.note) }}</p>
+  </section>
+</template>
+
+<style scoped>
+.exhibit {
+  margin-top: 20px;
+}
+header {
+  display: flex;
+  align-items: baseline;
+  gap: 12px;
+  margin-bottom: 5px;
+}
+.number {
+  font-size: 12.5px;
+}
+.trouble {
+  margin: 0 0 6px;
+  padding: 6px 12px;
+  background: var(--brass-tint);
+  border-left: 3px solid var(--brass-line);
+}
+.scroller {
+  overflow: auto;
+  max-height: max(420px, calc(100vh - 230px));
+  border-top: 2px solid var(--ink);
+  border-bottom: 2px solid var(--ink);
+}
+table {
+  border-collapse: separate;
+  border-spacing: 0;
+  width: 100%;
+  font-size: 13px;
+}
+td {
+  padding: 3px 18px 3px 0;
+  white-space: nowrap;
+  border-bottom: 1px solid var(--rule-2);
+}
+.numeric {
+  text-align: right;
+}
+.header .group,
+.group-line {
+  font-weight: 600;
+}
+tr.header td,
+tr.footer td,
+tr.group td {
+  font-weight: 600;
+}
+.note {
+  margin: 6px 0 0;
+  font-size: 12.5px;
+  color: var(--ink-2);
+}
+tfoot td {
+  position: sticky;
+  bottom: 0;
+  background: var(--paper);
+  border-top: 1px solid var(--ink);
+  border-bottom: 0;
+  font-weight: 700;
+}
+tfoot small {
+  display: block;
+  font-weight: 400;
+  color: var(--ink-2);
+  line-height: 1;
+  padding-bottom: 2px;
+}
+.pages {
+  display: flex;
+  align-items: center;
+  gap: 14px;
+  margin-top: 10px;
+}
+</style>
