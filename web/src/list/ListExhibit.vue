@@ -2,6 +2,7 @@
 import type { ListRow } from '@bold-compass/core/api';
 import { countWords, unitWords } from '@bold-compass/core/format';
 import { factNamed, fieldLabel, type List } from '@bold-compass/core/model';
+import { useElementSize } from '@vueuse/core';
 import { computed, ref, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import { isPassing } from '../api/client.ts';
@@ -48,6 +49,15 @@ const path = computed(() => `/reports/${report.value.id}/exhibits/${props.exhibi
 const question = computed(() => ({ scope: scope.value, draft: draft.value, order: order.value }));
 const { answer, lines, waiting, problem, retry } = useListLines(path, version, question, wanted);
 watch(answer, (now) => (lineCount.value = now?.lines ?? null), { flush: 'sync' });
+/** While scrolling, columns keep the widths that the first lines gave them, so that little jumps. */
+const least = ref<number[]>([]);
+function keepWidths(): void {
+  if (!scrolls.value || least.value.length > 0) return;
+  least.value = [...(scroller.value?.querySelectorAll('th') ?? [])].map((head) => head.offsetWidth);
+}
+watch(lines, keepWidths, { flush: 'post' });
+const { width: room } = useElementSize(scroller);
+watch([() => props.exhibit, room], () => (least.value = []));
 const shown = computed((): { at: number; row: ListRow | undefined }[] => {
   const { first, count } = wanted.value;
   return Array.from({ length: Math.max(0, Math.min(count, (lineCount.value ?? 0) - first)) }, (_, index) => ({
@@ -117,6 +127,7 @@ const passing = computed(() => (problem.value && isPassing(problem.value) && pro
             :groups="groups"
             :order="order"
             :composing="composing"
+            :least="least"
             @order="orderBy"
             @resize="setWidth"
           />

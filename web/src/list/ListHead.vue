@@ -1,22 +1,37 @@
 <script setup lang="ts">
 import type { List } from '@bold-compass/core/model';
+import { computed } from 'vue';
 import PromptMenu from '../report/PromptMenu.vue';
 import WidthHandle from '../report/WidthHandle.vue';
 import { useWidthDrawing } from '../report/width-drawing.ts';
 import type { DrawnColumn } from './columns.ts';
 import { directionOf, type ListOrder } from './order.ts';
 
-/** The headings of a list: they order and filter it, and while composing their widths are drawn. */
-const props = defineProps<{ exhibit: List; columns: DrawnColumn[]; groups: string[]; order: ListOrder; composing: boolean }>();
+/**
+ * The headings of a list: they order and filter it, and while composing their widths are drawn. `least` are the widths, in
+ * pixels, that headings keep from the left on.
+ */
+const props = defineProps<{
+  exhibit: List;
+  columns: DrawnColumn[];
+  groups: string[];
+  order: ListOrder;
+  composing: boolean;
+  least: number[];
+}>();
 const emit = defineEmits<{ order: [field: string, added: boolean]; resize: [index: number, width: number | undefined] }>();
 
 const drawing = useWidthDrawing((what, width) => emit('resize', Number(what), width));
 const { drawing: drawnWidths } = drawing;
 const widthOf = ({ index, width }: DrawnColumn): number | undefined => drawnWidths.value[index] ?? width;
-const styleOf = (column: DrawnColumn): Record<string, string> | undefined => {
+const before = computed(() => (props.exhibit.rowNumbers ? 1 : 0) + (props.groups.length > 0 ? 1 : 0));
+const kept = (position: number): Record<string, string> | undefined =>
+  props.least[position] ? { minWidth: `${props.least[position]}px` } : undefined;
+function styleOf(column: DrawnColumn, position: number): Record<string, string> | undefined {
   const width = widthOf(column);
-  return width === undefined ? undefined : { width: `${width}px`, minWidth: `${width}px`, maxWidth: `${width}px` };
-};
+  if (width === undefined) return kept(before.value + position);
+  return { width: `${width}px`, minWidth: `${width}px`, maxWidth: `${width}px` };
+}
 /** The width that a heading has on the page now. */
 const widthNow = (event: Event): number => (event.currentTarget as HTMLElement).parentElement!.offsetWidth;
 const ARIA_SORT = { asc: 'ascending', desc: 'descending' } as const;
@@ -31,14 +46,14 @@ const canFilter = ({ field, type }: DrawnColumn): boolean => field !== null && (
 <template>
   <thead>
     <tr>
-      <th v-if="exhibit.rowNumbers" scope="col" class="numeric counter">No.</th>
-      <th v-if="groups.length > 0" scope="col">{{ groups.join(' › ') }}</th>
+      <th v-if="exhibit.rowNumbers" scope="col" class="numeric counter" :style="kept(0)">No.</th>
+      <th v-if="groups.length > 0" scope="col" :style="kept(before - 1)">{{ groups.join(' › ') }}</th>
       <th
-        v-for="column in columns"
+        v-for="(column, position) in columns"
         :key="column.index"
         scope="col"
         :class="{ numeric: column.numeric }"
-        :style="styleOf(column)"
+        :style="styleOf(column, position)"
         :aria-sort="sort(column)"
       >
         <button
@@ -75,6 +90,7 @@ const canFilter = ({ field, type }: DrawnColumn): boolean => field !== null && (
 
 <style scoped>
 th {
+  box-sizing: border-box;
   position: sticky;
   top: 0;
   background: var(--paper);
