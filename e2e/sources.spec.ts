@@ -80,6 +80,12 @@ test('several tables become one query, and the query of a source can be changed 
   await page.getByLabel('First table').selectOption('warehouse.sales');
   await page.getByLabel('Join a table').selectOption('warehouse.staff');
   await expect(page.getByLabel('Column of warehouse.staff that is named')).toHaveValue('person_id');
+  await expect(page.getByText(/^Many to one; each of the [\d,]+ that are named is there/)).toBeVisible();
+  // A wrong turn: a column that many rows share would count sales many times.
+  await page.getByLabel('Column of warehouse.staff that is named').selectOption('lead_id');
+  await expect(page.getByText(/stand in several rows of warehouse\.staff .* sums too large/)).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Write it as a query' })).toBeDisabled();
+  await page.getByLabel('Column of warehouse.staff that is named').selectOption('person_id');
   await page.getByRole('button', { name: 'Write it as a query' }).click();
   await expect(page.getByLabel('Query', { exact: true })).toContainText('LEFT JOIN warehouse.staff AS b ON b.person_id = a.adviser_id');
   const name = `Sales and staff ${Date.now()}`;

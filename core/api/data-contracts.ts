@@ -80,6 +80,10 @@ export const correctionsSchema = z.object({
   level: nameSchema,
   corrections: z.array(z.object({ text: z.string().max(500), member: z.string().max(500) })).max(1_000),
 });
+/** What a text of a file was said to mean. */
+export const rememberedSchema = z.object({ level: nameSchema, text: z.string(), member: z.string() });
+export type Remembered = z.infer<typeof rememberedSchema>;
+export const forgetSchema = z.object({ level: nameSchema, text: z.string() });
 export const importDoneSchema = z.object({ dataset: z.string(), report: z.string().nullable(), rows: z.number() });
 
 export const loadSchema = z.object({
@@ -146,6 +150,20 @@ export type QueryCheck = z.infer<typeof queryCheckSchema>;
 export const queryPreviewSchema = z.object({ columns: z.array(queryColumnSchema), rows: z.array(z.array(z.string().nullable())) });
 export type QueryPreview = z.infer<typeof queryPreviewSchema>;
 export type TableSample = QueryPreview;
+
+/** A column of one table that names rows of another by their key. */
+export const joinAskedSchema = z.object({
+  schema: z.string(),
+  table: z.string(),
+  column: z.string(),
+  toSchema: z.string(),
+  toTable: z.string(),
+  key: z.string(),
+});
+export type JoinAsked = z.infer<typeof joinAskedSchema>;
+/** What the data says of a join: rows that name one, those of them that name none there is, and keys that several rows have. */
+export const joinCheckSchema = z.object({ named: z.number(), missing: z.number(), doubled: z.number(), examples: z.array(z.string()) });
+export type JoinCheck = z.infer<typeof joinCheckSchema>;
 
 export const queryRequestSchema = sqlOriginSchema.omit({ kind: true, ignored: true });
 export const newSourceSchema = z.object({

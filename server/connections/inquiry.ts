@@ -1,13 +1,14 @@
-import type { QueryCheck, QueryPreview, TableSample, TableSummary } from '@bold-compass/core/api';
+import type { JoinAsked, JoinCheck, QueryCheck, QueryPreview, TableSample, TableSummary } from '@bold-compass/core/api';
 import type { ColumnType, QueryParameter, SqlOrigin } from '@bold-compass/core/model';
 import { bindParameters, type BoundText } from '@bold-compass/core/written';
 import pg from 'pg';
 import { ApiError } from '../http/problems.ts';
-import { qualified } from '../sql/index.ts';
+import { identifier, qualified } from '../sql/index.ts';
 import type { Connections } from './connections.ts';
 
 const SAMPLE_ROWS = 20;
 const PREVIEW_ROWS = 100;
+const EXAMPLES = 5;
 /** Digits after the point kept of numbers that say nothing about them. */
 const USUAL_SCALE = 4;
 
@@ -130,6 +131,31 @@ export class Inquiry {
   /** The first rows of a table. */
   sample(connection: string, schema: string, table: string): Promise<TableSample> {
     return this.preview({ connection, text: `SELECT * FROM ${qualified(schema, table)}`, parameters: [] }, SAMPLE_ROWS);
+  }
+
+  /**
+   * What the data says of a join. Keys are held against each other as texts, whatever their types. Throws ApiError
+   * `query-invalid` where a table or column is not there.
+   */
+  joinCheck(connection: string, { schema, table, column, toSchema, toTable, key }: JoinAsked): Promise<JoinCheck> {
+    const [from, to] = [qualified(schema, table), qualified(toSchema, toTable)];
+    const [named, own] = [`f.${identifier(column)}::text`, `t.${identifier(key)}::text`];
+    return this.connections.ask(connection, async (client) => {
+      const { rows } = await client
+        .query<JoinCheck>(
+          `WITH doubled AS (SELECT ${own} AS key FROM ${to} AS t WHERE ${own} IS NOT NULL GROUP BY 1 HAVING count(*) > 1)
+         SELECT (SELECT count(*)::int FROM ${from} AS f WHERE ${named} IS NOT NULL) AS named,
+           (SELECT count(*)::int FROM ${from} AS f WHERE ${named} IS NOT NULL AND NOT EXISTS (SELECT FROM ${to} AS t WHERE ${own} = ${named})) AS missing,
+           (SELECT count(*)::int FROM doubled) AS doubled,
+           coalesce((SELECT array_agg(key) FROM (SELECT key FROM doubled ORDER BY key LIMIT ${EXAMPLES}) AS few), '{}') AS examples`,
+        )
+        .catch((error: unknown) => {
+          const { code, message } = error as { code?: string; message: string };
+          // Class 42: a name that is not there, or not open to the connection's user.
+          throw code?.startsWith('42') ? new ApiError('query-invalid', `This join cannot be looked at: ${message}.`) : error;
+        });
+      return rows[0];
+    });
   }
 
   /** The columns of a query, without running it over its records. Throws ApiError `query-invalid` with the place. */

@@ -1,5 +1,7 @@
 import {
   correctionsSchema,
+  forgetSchema,
+  rememberedSchema,
   importDoneSchema,
   importKeySchema,
   importReadingSchema,
@@ -15,6 +17,7 @@ import { ApiError } from './problems.ts';
 import { noBody, noParams, route, type Route } from './routing.ts';
 
 const MOST_BYTES = 300 * 1024 * 1024;
+const datasetParams = z.object({ dataset: z.string() });
 const importParams = z.object({ import: z.uuid() });
 
 /** Takes the first file of a multipart request. */
@@ -138,6 +141,29 @@ export function importRoutes(imports: Imports): Route[] {
       answer: z.object({}),
       async handle({ body }) {
         await imports.correct(body.dataset, body.level, body.corrections);
+        return {};
+      },
+    }),
+    route({
+      method: 'get',
+      path: '/datasets/:dataset/corrections',
+      summary: 'What texts of files were said to mean',
+      open: ['analyst'],
+      params: datasetParams,
+      body: noBody,
+      answer: z.array(rememberedSchema),
+      handle: ({ params }) => imports.remembered(params.dataset),
+    }),
+    route({
+      method: 'delete',
+      path: '/datasets/:dataset/corrections',
+      summary: 'Forget what a text means',
+      open: ['analyst'],
+      params: datasetParams,
+      body: forgetSchema,
+      answer: z.object({}),
+      async handle({ params, body }) {
+        await imports.forgetCorrection(params.dataset, body.level, body.text);
         return {};
       },
     }),

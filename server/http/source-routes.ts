@@ -1,4 +1,6 @@
 import {
+  joinAskedSchema,
+  joinCheckSchema,
   connectionFormSchema,
   connectionViewSchema,
   driftSchema,
@@ -86,6 +88,16 @@ export function sourceRoutes(connections: Connections, inquiry: Inquiry, sources
       body: z.object({ schema: z.string(), table: z.string() }),
       answer: queryPreviewSchema,
       handle: ({ params, body }) => inquiry.sample(params.connection, body.schema, body.table),
+    }),
+    route({
+      method: 'post',
+      path: '/connections/:connection/join-check',
+      summary: 'What the data says of a join of two tables',
+      open: ['analyst'],
+      params: connectionParams,
+      body: joinAskedSchema,
+      answer: joinCheckSchema,
+      handle: ({ params, body }) => inquiry.joinCheck(params.connection, body),
     }),
     route({
       method: 'post',

@@ -489,6 +489,8 @@ describe('binding to members that are known', () => {
       .expect(200);
     const again = await stage(view, target);
     expect(again.staged!.unmatched[0].texts.map(({ text }) => text)).toEqual(['Atlantis']);
+    const known = await agent.get('/api/datasets/hollin-marsh/corrections').expect(200);
+    expect(known.body).toEqual([{ level: 'country', text: 'Sveden', member: near[0].key }]);
     await commit(again);
     const opened = (await agent.get('/api/reports/sales-against-target?draft=true').expect(200)).body as {
       report: { exhibits: { kind: string; cells: object[] }[] };

@@ -5,8 +5,9 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import type { ImportTarget, ImportView, StagedView } from '@bold-compass/core/api';
+import type { ImportTarget, ImportView, Remembered, StagedView } from '@bold-compass/core/api';
 import { guessColumns, guessNotation, type Analysis, type ImportColumn, type ImportPlan, type Reading } from '@bold-compass/core/imports';
+import { and, eq } from 'drizzle-orm';
 import type pg from 'pg';
 import type { Catalogue } from '../data/index.ts';
 import { tables, type Connection } from '../database/index.ts';
@@ -169,6 +170,24 @@ export class Imports {
         .values({ dataset, level, text, member })
         .onConflictDoUpdate({ target: [tables.corrections.dataset, tables.corrections.level, tables.corrections.text], set: { member } });
     }
+  }
+
+  /** What texts of files were said to mean in a dataset, by level. */
+  remembered(dataset: string): Promise<Remembered[]> {
+    const { corrections } = tables;
+    return this.connection.db
+      .select({ level: corrections.level, text: corrections.text, member: corrections.member })
+      .from(corrections)
+      .where(eq(corrections.dataset, dataset))
+      .orderBy(corrections.level, corrections.text);
+  }
+
+  /** Forgets what a text means; files that were brought in stay as they are. */
+  async forgetCorrection(dataset: string, level: string, text: string): Promise<void> {
+    const { corrections } = tables;
+    await this.connection.db
+      .delete(corrections)
+      .where(and(eq(corrections.dataset, dataset), eq(corrections.level, level), eq(corrections.text, text)));
   }
 
   /** Ends what is going on with a file; the file stays. */

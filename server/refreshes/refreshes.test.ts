@@ -1,4 +1,4 @@
-import type { CrosstabResponse, Drift, Load, QueryCheck, QueryPreview, SourceView, TableSummary } from '@bold-compass/core/api';
+import type { CrosstabResponse, Drift, JoinCheck, Load, QueryCheck, QueryPreview, SourceView, TableSummary } from '@bold-compass/core/api';
 import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoApp, type DemoApp } from '../../demo/testing/database.ts';
@@ -295,6 +295,39 @@ describe('a parameter that a prompt fills', () => {
     // A query that no longer answers what is read of it is refused.
     const refused = await agent.put(`/api/sources/${source}/query`).send({ text: 'SELECT 1 AS quantity', parameters: [] }).expect(409);
     expect(refused.body).toMatchObject({ code: 'source-drifted', detail: expect.stringContaining('“channel” is missing') as string });
+  });
+});
+
+describe('a join of two tables', () => {
+  const check = async (asked: object): Promise<JoinCheck> =>
+    (await agent.post(`/api/connections/${WAREHOUSE_CONNECTION}/join-check`).send(asked).expect(200)).body as JoinCheck;
+  const sales = { schema: 'warehouse', table: 'sales', column: 'adviser_id' };
+  const staff = { toSchema: 'warehouse', toTable: 'staff', key: 'person_id' };
+
+  it('is held against the data: who is named, who is missing, and keys that would count records twice', async () => {
+    const { rows } = await warehouse.query<{ named: number; advisers: number }>(
+      'SELECT count(adviser_id)::int AS named, count(DISTINCT adviser_id)::int AS advisers FROM warehouse.sales',
+    );
+    expect(await check({ ...sales, ...staff })).toEqual({ named: rows[0].named, missing: 0, doubled: 0, examples: [] });
+    const turned = await check({
+      ...{ schema: 'warehouse', table: 'staff', column: 'person_id', toSchema: 'warehouse', toTable: 'sales', key: 'adviser_id' },
+    });
+    expect(turned.doubled).toBeGreaterThan(0);
+    expect(turned.doubled).toBeLessThanOrEqual(rows[0].advisers);
+    expect(turned.examples).toHaveLength(5);
+    // Columns of different types are held against each other all the same.
+    const mixed = await check({ ...sales, column: 'channel', ...staff });
+    const { rows: channels } = await warehouse.query<{ n: number }>('SELECT count(channel)::int AS n FROM warehouse.sales');
+    expect(mixed).toMatchObject({ named: channels[0].n, missing: channels[0].n });
+  });
+
+  it('of what is not there is refused, whatever its name holds', async () => {
+    const { body } = await agent
+      .post(`/api/connections/${WAREHOUSE_CONNECTION}/join-check`)
+      .send({ ...sales, table: 'sales" ; DROP TABLE warehouse.sales; --', ...staff })
+      .expect(422);
+    expect(body).toMatchObject({ code: 'query-invalid', detail: expect.stringContaining('does not exist') as string });
+    expect((await warehouse.query('SELECT FROM warehouse.sales LIMIT 1')).rowCount).toBe(1);
   });
 });
 

@@ -1,10 +1,16 @@
 <script setup lang="ts">
-import type { TableSummary } from '@bold-compass/core/api';
+import { joinCheckSchema, type JoinAsked, type TableSummary } from '@bold-compass/core/api';
+import { useQueries } from '@tanstack/vue-query';
 import { computed, ref, watch } from 'vue';
+import { ask } from '../api/client.ts';
+import { joinWords } from './join-words.ts';
 import { joinedQuery, likelyJoin, tableId, type TableJoin } from './joined-query.ts';
 
-/** Several tables as one source: which, and by which columns; they are then written as a query that can be changed. */
-const props = defineProps<{ tables: TableSummary[] }>();
+/**
+ * Several tables as one source: which, and by which columns, each held against the data; they are then written as a query
+ * that can be changed.
+ */
+const props = defineProps<{ connection: string; tables: TableSummary[] }>();
 const emit = defineEmits<{ write: [text: string, label: string] }>();
 
 const first = ref('');
@@ -34,6 +40,31 @@ function add(id: string): void {
 const set = (index: number, part: Partial<TableJoin>): void =>
   void (joins.value = joins.value.map((join, position) => (position === index ? { ...join, ...part } : join)));
 const complete = computed(() => joins.value.length > 0 && joins.value.every(({ of, column, key }) => of && column && key));
+
+/** What is asked about a join; null until its columns are chosen. */
+function asked({ table, of, column, key }: TableJoin): JoinAsked | null {
+  const [from, to] = [named(of), named(table)];
+  return from && to && column && key ? { schema: from.schema, table: from.name, column, toSchema: to.schema, toTable: to.name, key } : null;
+}
+const checks = useQueries({
+  queries: computed(() =>
+    joins.value.map((join) => ({
+      queryKey: ['join check', props.connection, asked(join)],
+      queryFn: ({ signal }: { signal: AbortSignal }) =>
+        ask(joinCheckSchema, 'POST', `/connections/${props.connection}/join-check`, asked(join), signal),
+      enabled: asked(join) !== null,
+      staleTime: 60_000,
+    })),
+  ),
+});
+const told = computed(() =>
+  joins.value.map((join, index) => {
+    const { data, isFetching, error } = checks.value[index] ?? {};
+    if (data) return joinWords(data, join);
+    return { refused: false, words: isFetching ? 'Looking at the records …' : error ? `It could not be looked at: ${error.message}` : '' };
+  }),
+);
+const sound = computed(() => told.value.every(({ refused }) => !refused));
 function write(): void {
   const start = named(first.value);
   if (start) emit('write', joinedQuery(props.tables, start, joins.value), start.name.replaceAll('_', ' '));
@@ -71,12 +102,13 @@ const valueOf = (event: Event): string => (event.target as HTMLSelectElement).va
         <option value="">by which of its columns?</option>
         <option v-for="{ name } in named(join.table)?.columns" :key="name" :value="name">{{ name }}</option>
       </select>
+      <p v-if="told[index].words" :class="told[index].refused ? 'refused' : 'muted'" role="status">{{ told[index].words }}</p>
     </fieldset>
     <select v-if="first" class="choice" value="" aria-label="Join a table" @change="add(valueOf($event))">
       <option value="">join a table</option>
       <option v-for="table in left" :key="tableId(table)" :value="tableId(table)">{{ tableId(table) }}</option>
     </select>
-    <button v-if="joins.length > 0" type="button" class="button" :disabled="!complete" @click="write">Write it as a query</button>
+    <button v-if="joins.length > 0" type="button" class="button" :disabled="!complete || !sound" @click="write">Write it as a query</button>
   </details>
 </template>
 
@@ -97,6 +129,13 @@ summary {
   margin-top: 4px;
   padding-top: 2px;
   padding-bottom: 2px;
+}
+p {
+  margin: 4px 0 0;
+  font-size: 12.5px;
+}
+.refused {
+  color: var(--off-text);
 }
 fieldset {
   min-width: 0;

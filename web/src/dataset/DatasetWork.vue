@@ -28,6 +28,7 @@ import FactPanel from './FactPanel.vue';
 import FieldTable from './FieldTable.vue';
 import FindingList from './FindingList.vue';
 import ModelPicture from './ModelPicture.vue';
+import RememberedTexts from './RememberedTexts.vue';
 
 const props = defineProps<{ view: DatasetView }>();
 const emit = defineEmits<{ reload: [] }>();
@@ -79,11 +80,12 @@ const { data: reports } = useQuery({
 });
 const report = computed(() => reports.value?.find((one) => one.dataset === name)?.id ?? null);
 
-const tab = ref<'picture' | 'fields' | 'access'>('picture');
+const tab = ref<'picture' | 'fields' | 'access' | 'remembered'>('picture');
 const TABS = [
   { value: 'picture', words: 'Facts and dimensions' },
   { value: 'fields', words: 'Measures and fields' },
   { value: 'access', words: 'Who sees what' },
+  { value: 'remembered', words: 'Remembered texts' },
 ] as const;
 const chosen = ref('');
 const fact = computed(() => dataset.value.facts.find((one) => `fact ${one.name}` === chosen.value));
@@ -264,7 +266,8 @@ onKeyStroke(['z', 'Z'], (event) => {
         </aside>
       </div>
       <FieldTable v-else-if="tab === 'fields'" :dataset="dataset" @change="change" />
-      <AccessRules v-else :dataset="view.applied" :report="report" />
+      <AccessRules v-else-if="tab === 'access'" :dataset="view.applied" :report="report" />
+      <RememberedTexts v-else :dataset="view.applied" />
     </div>
     <v-dialog v-model="asking" max-width="560" aria-label="Apply the draft">
       <div class="menu-sheet sheet">

@@ -228,7 +228,11 @@ const setParameter = (name: string, part: Partial<QueryParameter>): void =>
             </details>
           </li>
         </ul>
-        <JoinTables :tables="tables ?? []" @write="(written, called) => change({ text: written, label: label || called })" />
+        <JoinTables
+          :connection="chosen"
+          :tables="tables ?? []"
+          @write="(written, called) => change({ text: written, label: label || called })"
+        />
         <p v-if="tables && tables.length === 0" class="muted">This user may read no table.</p>
       </aside>
       <div class="work">
