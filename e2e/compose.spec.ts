@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
-import { expect, test, type Locator, type Page } from '@playwright/test';
+import { expect, test } from '@playwright/test';
 import pg from 'pg';
+import { begin, drawer, put, rowOf, settings, thousands } from './support/compose.ts';
 import { enterAs } from './support/people.ts';
 
 /** An analyst builds reports from nothing, sees each step, and publishes them; what they show is held against PostgreSQL. */
@@ -10,32 +11,6 @@ test.beforeAll(() => client.connect());
 test.afterAll(() => client.end());
 const rows = async <Row extends object>(sql: string): Promise<Row[]> => (await client.query<Row>(sql)).rows;
 const SOLD = `FROM hollin_marsh.order_lines AS o JOIN hollin_marsh.showrooms AS s USING (showroom_id) WHERE o.status NOT IN ('Cancelled', 'Returned') AND order_date >= '2026-01-01'`;
-
-async function begin(page: Page, title: string, layout = 'An empty page'): Promise<void> {
-  await enterAs(page, 'Ines Calloway');
-  await page.getByRole('button', { name: 'New report' }).click();
-  const dialog = page.getByRole('dialog', { name: 'New report' });
-  await dialog.getByLabel('Title').fill(title);
-  await dialog.getByLabel('Folder').fill('Trials');
-  await dialog.getByLabel('Dataset').selectOption('Hollin & Marsh');
-  await dialog.getByRole('radio', { name: layout }).check();
-  await dialog.getByRole('button', { name: 'Begin' }).click();
-  await expect(page.getByRole('heading', { name: title, level: 1 })).toBeVisible();
-}
-const drawer = (page: Page): Locator => page.getByRole('complementary', { name: 'Fields and measures' });
-const settings = (page: Page): Locator => page.getByRole('complementary', { name: 'Settings' });
-/** Puts a field or measure somewhere by its menu, which the keyboard reaches too. */
-async function put(page: Page, name: string, where: string): Promise<void> {
-  await drawer(page).getByRole('button', { name, exact: true }).click();
-  // A menu that closes is there for a moment after the next one opens.
-  await page.getByRole('button', { name: where, exact: true }).last().click();
-}
-const rowOf = (page: Page, name: string): Locator =>
-  page
-    .getByRole('treegrid')
-    .getByRole('row')
-    .filter({ has: page.getByRole('rowheader', { name: new RegExp(`${name}$`) }) });
-const thousands = (value: string | number): string => Math.round(Number(value) / 1000).toLocaleString('en-GB');
 
 test('sales against target, from an empty report to an edition that a manager reads', async ({ page, browser }) => {
   const title = `Attained sales ${Date.now()}`;

@@ -17,13 +17,15 @@ import { sessionToken } from './http/cookies.ts';
 import { errorHandler } from './http/errors.ts';
 import { openApiDocument } from './http/openapi.ts';
 import { ApiError } from './http/problems.ts';
+import { editionRoutes } from './http/edition-routes.ts';
+import { exhibitRoutes } from './http/exhibit-routes.ts';
 import { reportRoutes } from './http/report-routes.ts';
 import { mount, type Route } from './http/routing.ts';
 import { sourceRoutes } from './http/source-routes.ts';
 import { sessionRoutes } from './http/session-routes.ts';
 import { ImportCrew, Imports } from './imports/index.ts';
 import { Sessions } from './people/index.ts';
-import { Library } from './reports/index.ts';
+import { Library, Reading } from './reports/index.ts';
 import { liveSources, Refresher } from './refreshes/index.ts';
 import { SourceRegistry } from './sources/index.ts';
 
@@ -71,13 +73,16 @@ export function createApp({ connection, demo, secretKey, snapshotFolder, webFold
   const sources = new SourceRegistry(connection.db);
   const connections = new Connections(connection.db, new SecretBox(secretKey));
   const catalogue = new Catalogue(connection, engine, snapshotFolder ?? null, liveSources(sources, connections));
+  const reading = new Reading(library, catalogue);
   const crew = new ImportCrew();
   const imports = new Imports(connection, catalogue, sources, crew);
   const inquiry = new Inquiry(connections);
   const refresher = new Refresher(connection, catalogue, sources, connections, inquiry, crew);
   const routes = [
     ...sessionRoutes(sessions, demo),
-    ...reportRoutes(library, catalogue),
+    ...reportRoutes(library, reading),
+    ...editionRoutes(library, reading),
+    ...exhibitRoutes(reading),
     ...importRoutes(imports),
     ...dataRoutes(catalogue, sources),
     ...sourceRoutes(connections, inquiry, sources, refresher),

@@ -150,6 +150,22 @@ describe('how an axis is laid out', () => {
         .map(({ depth }) => depth),
     ).toEqual([1, 1]);
   });
+  it('puts the subtotals of a level before or after its members, whatever the other levels do', () => {
+    const after = axisOver(fields, { levels: { region: { subtotal: true, subtotalPlace: 'after' } } });
+    const table = worked(after, axisOver([]));
+    const shown = rows(table, after);
+    expect(words(table, shown)).toEqual(['Atlantic', 'France', 'Σ Atlantic', 'Nordic', 'Denmark', 'Sweden', 'Σ Nordic', 'all']);
+    const total: VisibleNode = { node: 0, role: 'total', depth: 0, open: false, canOpen: false, parts: [] };
+    const net = shown.map((row) => shownValue(table.cube, { measure: 'net' }, row, total));
+    // The line above the members is bare, and their subtotal adds them up.
+    expect([net[0], net[3]]).toEqual([Number.NaN, Number.NaN]);
+    expect([net[2], net[6]]).toEqual([net[1], net[4] + net[5]]);
+    const columns = axisOver(fields, { layout: 'columns', levels: { region: { subtotal: true, subtotalPlace: 'before' } } });
+    expect(words(table, rows(table, columns))).toEqual(['Σ Atlantic', 'France', 'Σ Nordic', 'Denmark', 'Sweden', 'all']);
+    const closed = rows(table, after, { open: { depth: 0, flipped: [] } });
+    expect(words(table, closed)).toEqual(['Atlantic', 'Nordic', 'all']);
+    expect(closed.some(({ bare }) => bare)).toBe(false);
+  });
   it('orders each level in its own way: by hand, by a measure, by labels', () => {
     const axis = axisOver(fields, {
       levels: {

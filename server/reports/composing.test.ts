@@ -174,6 +174,24 @@ describe('a cross-tab', () => {
     expect((net! - cost!) / net!).toBeCloseTo(margin!, 12);
   });
 
+  it('orders and picks by a column that is not open', async () => {
+    const at = ['2026', '2026-Q2'];
+    const order = { by: 'measure', measure: 'net_sales', at, direction: 'desc' };
+    const pick = { count: 4, measure: 'net_sales', at, per: 'all', others: false };
+    const exhibit = crosstabSchema.parse({
+      ...{ kind: 'crosstab', id: 'table', title: 'Table', cells: [{ measure: 'net_sales' }], top: { fields: ['year', 'quarter'] } },
+      side: { fields: ['country'], levels: { country: { order, pick } } },
+    });
+    await show(exhibit);
+    const closed = { open: { depth: 0, flipped: [] }, hideEmpty: true, order: null };
+    const body = { draft: true, scope: {}, side: closed, top: closed, ...window };
+    const answer = (await agent.post(`/api/reports/${id}/exhibits/table/crosstab`).send(body).expect(200)).body as CrosstabResponse;
+    const expected = await rows<{ country: string }>(
+      `SELECT country ${SOLD} AND order_date >= '2026-04-01' AND order_date < '2026-07-01' GROUP BY 1 ORDER BY ${NET} DESC LIMIT 4`,
+    );
+    expect(answer.columns.items.map(({ role, depth }) => [role, depth])).not.toContainEqual(['member', 2]);
+    expect(answer.rows.items.slice(0, 4).map(({ labels }) => labels[0])).toEqual(expected.map(({ country }) => country));
+  });
   it('orders a level by another field of its dimension', async () => {
     const answer = await ask({
       side: { fields: ['model'], levels: { model: { order: { by: 'field', field: 'list_price', direction: 'desc' } } } },

@@ -2,6 +2,7 @@ export { createCubeCache, crosstabWindow, type CubeCache } from './crosstab.ts';
 export { explainCell } from './explain.ts';
 export { kpiValues } from './kpis.ts';
 export { canCompose, Library, validReport, type StoredReport } from './library.ts';
+export { Reading } from './reading.ts';
 export { listPage } from './list.ts';
 export { promptMembers } from './members.ts';
 export { checkScope, scopeFilter, scopeIn } from './scope.ts';

@@ -15,9 +15,12 @@ const { copy } = useClipboard();
 
 const chosen = computed(() => selection.value?.exhibit === props.exhibit.id);
 const name = computed(() => (isDataExhibit(props.exhibit) ? props.exhibit.title : props.exhibit.kind));
-/** A tag chooses itself; anything else of the exhibit chooses the exhibit. */
+/**
+ * A tag chooses itself; anything else of the exhibit chooses the exhibit. Opening and closing rows leaves the margin at the
+ * tag that is being set.
+ */
 function choose(event: Event): void {
-  const onTag = (event.target as HTMLElement).closest('[data-tag]') !== null;
+  const onTag = (event.target as HTMLElement).closest('[data-tag], [role=treegrid]') !== null;
   if (!chosen.value || (event.type === 'pointerdown' && !onTag)) selection.value = { exhibit: props.exhibit.id };
 }
 function double(): void {

@@ -37,7 +37,7 @@ export function labelParts({ header, before, words, columns, repeatLabels, level
     if (level === header.depth - 1)
       return [{ text: words(header), left, width: room, toggle: header.canOpen ? header : null, indent: 0, room: false }];
     const path = header.path.slice(0, level + 1);
-    const repeats = before !== undefined && before.role !== 'subtotal' && samePath(before.path.slice(0, level + 1), path);
+    const repeats = before !== undefined && samePath(before.path.slice(0, level + 1), path);
     if (repeats && !repeatLabels) return [];
     const toggle: Header | null = repeats ? null : { ...header, path, depth: level + 1, open: true, canOpen: true };
     return [{ text: header.labels[level], left, width: room, toggle, indent: 0, room: true }];

@@ -1,0 +1,121 @@
+import { expect, test, type Page } from '@playwright/test';
+import pg from 'pg';
+import { begin, put, rowOf, settings, thousands } from './support/compose.ts';
+
+/** A cross-tab is arranged in its settings: order, subtotals, levels as columns, measures one below the other. */
+
+const client = new pg.Client({ connectionString: process.env.BOLD_COMPASS_E2E_DATABASE });
+test.beforeAll(() => client.connect());
+test.afterAll(() => client.end());
+const rows = async <Row extends object>(sql: string): Promise<Row[]> => (await client.query<Row>(sql)).rows;
+const NET = 'sum(quantity * unit_price - discount)';
+const SOLD = `FROM hollin_marsh.order_lines AS o JOIN hollin_marsh.showrooms AS s USING (showroom_id) WHERE o.status NOT IN ('Cancelled', 'Returned')`;
+
+/** Regions and countries down the side, years across, net sales in the cells. */
+async function beginCrosstab(page: Page, title: string): Promise<void> {
+  await begin(page, `${title} ${Date.now()}`);
+  await page.getByRole('button', { name: 'Cross-tab', exact: true }).click();
+  await put(page, 'Region', 'Put it down the side');
+  await put(page, 'Country', 'Put it down the side');
+  await put(page, 'Year', 'Put it across the top');
+  await put(page, 'Net sales', 'Put it in the cells');
+  await expect(rowOf(page, 'Nordic')).toBeVisible();
+}
+/** The words of the rows, without the signs of their toggles. */
+async function labels(page: Page): Promise<string[]> {
+  const texts = await page.getByRole('treegrid').getByRole('rowheader').allInnerTexts();
+  return texts.map((text) => text.replace(/^[+−]\s*/, ''));
+}
+const tag = (page: Page, edge: string, name: string) => page.getByRole('group', { name: edge }).getByRole('button', { name, exact: true });
+
+test('members stand by a measure in a column that was chosen, and undo outlives the page', async ({ page }) => {
+  await beginCrosstab(page, 'Ordered');
+  await tag(page, 'Down the side', 'Region').click();
+  const margin = settings(page);
+  await margin.getByLabel('Members stand by').selectOption('Net sales');
+  await margin.getByLabel('First').selectOption('the smallest');
+  await margin.getByLabel('in the figures of: year').selectOption('2024');
+  const expected = await rows<{ region: string }>(
+    `SELECT s.region ${SOLD} AND order_date >= '2024-01-01' AND order_date < '2025-01-01' GROUP BY 1 ORDER BY ${NET}`,
+  );
+  const ordered = [...expected.map(({ region }) => region), 'All regions'];
+  await expect.poll(() => labels(page)).toEqual(ordered);
+  await expect(page.getByRole('status').filter({ hasText: 'Draft saved' })).toBeVisible();
+  await page.reload();
+  await expect.poll(() => labels(page)).toEqual(ordered);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect.poll(() => labels(page)).toEqual([...ordered.slice(0, -1).sort(), 'All regions']);
+});
+
+test('subtotals follow their members where that is chosen, and are left out elsewhere', async ({ page }) => {
+  await beginCrosstab(page, 'Subtotals');
+  await tag(page, 'Down the side', 'Region').click();
+  const place = settings(page).getByLabel('Of a member that is open');
+  await place.selectOption('after its members');
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Open Nordic' }).click();
+  const countries = await rows<{ country: string }>(`SELECT DISTINCT country ${SOLD} AND region = 'Nordic' ORDER BY 1`);
+  await expect
+    .poll(() => labels(page))
+    .toEqual(expect.arrayContaining(['Nordic', ...countries.map(({ country }) => country), 'Nordic total', 'All regions']));
+  const shown = await labels(page);
+  expect(shown.indexOf('Nordic total')).toBe(shown.indexOf('Nordic') + countries.length + 1);
+  const [{ net }] = await rows<{ net: string }>(`SELECT ${NET} AS net ${SOLD} AND region = 'Nordic'`);
+  await expect(rowOf(page, 'Nordic total').getByRole('gridcell').last()).toHaveText(thousands(net));
+  await expect(rowOf(page, 'Nordic').getByRole('gridcell').last()).toHaveText('');
+  await place.selectOption('nowhere');
+  await expect(page.getByRole('rowheader', { name: 'Nordic total' })).toHaveCount(0);
+});
+
+test('levels stand as columns side by side, and measures one below the other', async ({ page }) => {
+  await beginCrosstab(page, 'Laid out');
+  await put(page, 'Units sold', 'Put it in the cells');
+  await page.getByRole('treegrid').press('Escape');
+  await page
+    .getByRole('group', { name: /^Exhibit / })
+    .getByRole('heading', { level: 2 })
+    .click();
+  const margin = settings(page);
+  await margin.getByText('Layout and first view').click();
+  await margin.getByLabel('Levels of the rows').selectOption('as columns');
+  await margin.getByRole('combobox', { name: 'Measures' }).selectOption('one below the other');
+  await page.getByRole('button', { name: 'Open Nordic' }).click();
+  await expect(page.getByRole('treegrid').getByText('Country', { exact: true })).toBeVisible();
+  const line = (label: RegExp) =>
+    page
+      .getByRole('treegrid')
+      .getByRole('row')
+      .filter({ has: page.getByRole('rowheader', { name: label }) });
+  const [denmark] = await rows<{ net: string; units: string }>(
+    `SELECT ${NET} AS net, sum(quantity) AS units ${SOLD} AND country = 'Denmark'`,
+  );
+  const first = line(/Denmark\s*Net sales$/);
+  await expect(first.getByRole('gridcell').last()).toHaveText(thousands(denmark.net));
+  const next = Number(await first.getAttribute('aria-rowindex')) + 1;
+  const below = page.getByRole('treegrid').locator(`[role=row][aria-rowindex="${next}"]`);
+  await expect(below.getByRole('rowheader')).toHaveText(/Units/);
+  await expect(below.getByRole('gridcell').last()).toHaveText(Number(denmark.units).toLocaleString('en-GB'));
+  await margin.getByLabel('Words on each row').check();
+  await expect(
+    line(/Nordic\s*Denmark\s*Net sales$/)
+      .or(line(/Nordic\s*Finland\s*Net sales$/))
+      .first(),
+  ).toBeVisible();
+});
+
+test('thousands of rows are told of before they are drawn, and the largest can be chosen instead', async ({ page }) => {
+  await begin(page, `Customers ${Date.now()}`);
+  await page.getByRole('button', { name: 'Cross-tab', exact: true }).click();
+  await put(page, 'Net sales', 'Put it in the cells');
+  await put(page, 'Customer', 'Put it down the side');
+  await expect(page.getByText(/^This would make [\d,]+ rows and \d+ columns?$/)).toBeVisible();
+  await expect(page.getByRole('treegrid')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Only the largest 25, all others as one' }).click();
+  const [best] = await rows<{ net: string }>(`SELECT ${NET} AS net ${SOLD} GROUP BY customer_id ORDER BY 1 DESC LIMIT 1`);
+  const cells = page.getByRole('treegrid').getByRole('gridcell');
+  await expect(cells.filter({ hasText: new RegExp(`^${thousands(best.net)}$`) }).first()).toBeVisible();
+  const [{ net }] = await rows<{ net: string }>(`SELECT ${NET} AS net ${SOLD}`);
+  await expect(rowOf(page, 'All customers').getByRole('gridcell').first()).toHaveText(thousands(net));
+});

@@ -1,0 +1,63 @@
+import { comparedSchema, editionDocumentSchema, editionSchema, publishSchema } from '@bold-compass/core/api';
+import { reportChanges } from '@bold-compass/core/changes';
+import { z } from 'zod';
+import type { Library, Reading } from '../reports/index.ts';
+import { noBody, route, type Route } from './routing.ts';
+
+const reportParams = z.object({ report: z.string() });
+const editionParams = z.object({ report: z.string(), edition: z.coerce.number().int().min(1) });
+
+/** Editions of reports: published, listed, compared. */
+export function editionRoutes(library: Library, reading: Reading): Route[] {
+  return [
+    route({
+      method: 'post',
+      path: '/reports/:report/publish',
+      summary: 'Make a numbered edition of the draft',
+      open: ['analyst'],
+      params: reportParams,
+      body: publishSchema,
+      answer: z.object({ edition: z.number() }),
+      handle: async ({ params, body, caller }) => ({ edition: await library.publish(caller, params.report, body.note, body.revision) }),
+    }),
+    route({
+      method: 'get',
+      path: '/reports/:report/editions',
+      summary: 'The editions of a report, the newest first',
+      open: ['analyst'],
+      params: reportParams,
+      body: noBody,
+      answer: z.array(editionSchema),
+      handle: ({ params }) => library.editions(params.report),
+    }),
+    route({
+      method: 'get',
+      path: '/reports/:report/editions/:edition',
+      summary: "An edition's document",
+      open: ['analyst'],
+      params: editionParams,
+      body: noBody,
+      answer: editionDocumentSchema,
+      handle: async ({ params }) => ({ report: await library.edition(params.report, params.edition) }),
+    }),
+    route({
+      method: 'get',
+      path: '/reports/:report/editions/:edition/changes',
+      summary: 'What changed from an edition to another, or to the draft, in plain words',
+      open: ['analyst'],
+      params: editionParams,
+      body: noBody,
+      answer: comparedSchema,
+      async handle({ params, caller, request }) {
+        const before = await library.edition(params.report, params.edition);
+        const to = Number(request.query.to);
+        const after =
+          Number.isInteger(to) && to > 0
+            ? await library.edition(params.report, to)
+            : (await library.open(caller, params.report, true)).report;
+        const known = { ...(await reading.datasets(before)), ...(await reading.datasets(after)) };
+        return { changes: reportChanges(before, after, (name) => known[name]) };
+      },
+    }),
+  ];
+}
