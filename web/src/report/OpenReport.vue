@@ -14,7 +14,6 @@ import {
   type Scope,
 } from '@bold-compass/core/model';
 import { newExhibit } from '@bold-compass/core/modelling';
-import { mdiArrowLeft, mdiRedo, mdiUndo } from '@mdi/js';
 import { useQueryClient } from '@tanstack/vue-query';
 import { onKeyStroke } from '@vueuse/core';
 import { computed, defineAsyncComponent, nextTick, ref, watch } from 'vue';
@@ -31,6 +30,7 @@ import { provideReport } from './context.ts';
 import ExhibitHost from './ExhibitHost.vue';
 import KeyHelp from './KeyHelp.vue';
 import ScopeLine from './ScopeLine.vue';
+import TitleBlock from './TitleBlock.vue';
 import { LOCALE } from './state-words.ts';
 import { cellQuery, readCrosstabState, readScope, scopeQuery, stateQuery } from './url-state.ts';
 import { useValues } from './values.ts';
@@ -106,10 +106,12 @@ watch(
 const publishing = ref(false);
 const editionsShown = ref(false);
 const newest = ref(props.loaded.edition);
+/** What was done last, for a moment. */
+const told = ref('');
 function published(number: number): void {
   newest.value = number;
-  shared.value = `Edition ${number} is published.`;
-  setTimeout(() => (shared.value = ''), 6_000);
+  told.value = `Edition ${number} is published.`;
+  setTimeout(() => (told.value = ''), 6_000);
   void queries.invalidateQueries({
     predicate: ({ queryKey }) => queryKey[0] === 'reports' || (queryKey[0] === 'report' && queryKey[2] === false),
   });
@@ -156,8 +158,8 @@ function closeMargin(): void {
 const numbered = computed(() =>
   report.value.exhibits.filter((exhibit) => exhibit.kind === 'crosstab' || exhibit.kind === 'list').map(({ id }) => id),
 );
-const folder = computed(() => report.value.folder);
-const edition = computed(() => {
+/** The state that the report is in. */
+const state = computed(() => {
   if (props.composing) return draft.status.value;
   const { edition: number, publishedAt } = props.loaded;
   return number === null
@@ -171,17 +173,6 @@ const cameFrom = computed(() => {
   const back: unknown = window.history.state?.back;
   return typeof back === 'string' && back.startsWith('/reports/') && !back.startsWith(route.path) ? back : null;
 });
-
-const shared = ref('');
-async function share(): Promise<void> {
-  try {
-    await navigator.clipboard.writeText(window.location.href);
-    shared.value = 'Link copied. It shows what you see now.';
-  } catch {
-    shared.value = 'Copy the address of this page: it shows what you see now.';
-  }
-  setTimeout(() => (shared.value = ''), 4_000);
-}
 
 const placeOf = ({ width, height }: Exhibit): Record<string, string> => ({
   gridColumn: `span ${width}`,
@@ -235,53 +226,19 @@ onKeyStroke(['z', 'Z'], (event) => {
   <div class="layout" :class="{ 'with-margin': chosen, composing }">
     <FieldDrawer v-if="composing" />
     <div class="page" @pointerdown.self="selection = null">
-      <header class="title-block">
-        <div class="titles">
-          <p class="crumbs">
-            <button v-if="cameFrom" type="button" class="back" @click="router.back()">
-              <v-icon :icon="mdiArrowLeft" size="15" aria-hidden="true" />Back to where you were
-            </button>
-            <span v-else>{{ folder }}</span>
-          </p>
-          <h1>{{ fill(report.title) }}</h1>
-          <p v-if="report.subtitle" class="subtitle serif">{{ fill(report.subtitle) }}</p>
-        </div>
-        <div v-if="!glance" class="actions">
-          <span class="edition" role="status">{{ shared || edition }}</span>
-          <template v-if="composing">
-            <button
-              class="sign"
-              type="button"
-              aria-label="Undo"
-              title="Undo (Ctrl+Z)"
-              :disabled="!draft.canUndo.value"
-              @click="draft.undo()"
-            >
-              <v-icon :icon="mdiUndo" size="19" />
-            </button>
-            <button
-              class="sign"
-              type="button"
-              aria-label="Redo"
-              title="Redo (Ctrl+Shift+Z)"
-              :disabled="!draft.canRedo.value"
-              @click="draft.redo()"
-            >
-              <v-icon :icon="mdiRedo" size="19" />
-            </button>
-            <button class="button quiet" type="button" @click="selection = null">Settings</button>
-            <button class="button quiet" type="button" @click="editionsShown = true">Editions</button>
-            <RouterLink class="button" :to="{ query: { ...route.query, compose: undefined } }">Read</RouterLink>
-            <button class="button primary" type="button" @click="publishing = true">Publish edition {{ (newest ?? 0) + 1 }}</button>
-          </template>
-          <template v-else>
-            <button class="button quiet" type="button" @click="share">Share</button>
-            <RouterLink v-if="loaded.canCompose" class="button primary" :to="{ query: { ...route.query, compose: '' } }"
-              >Compose</RouterLink
-            >
-          </template>
-        </div>
-      </header>
+      <TitleBlock
+        :came-from="cameFrom"
+        :state="told || state"
+        :glance="glance"
+        :can-undo="draft.canUndo.value"
+        :can-redo="draft.canRedo.value"
+        :newest="newest"
+        @undo="draft.undo()"
+        @redo="draft.redo()"
+        @settings="selection = null"
+        @editions="editionsShown = true"
+        @publish="publishing = true"
+      />
       <ScopeLine />
       <p v-if="loaded.access && !glance" class="access muted">You see what is yours: {{ loaded.access }}.</p>
       <p v-if="composing && draft.conflict.value" class="conflict" role="alert">
@@ -358,12 +315,6 @@ onKeyStroke(['z', 'Z'], (event) => {
 .composing .page {
   padding: 14px 20px 60px;
 }
-.subtitle {
-  margin: 0;
-  font-size: 15px;
-  font-weight: 400;
-  color: var(--ink-2);
-}
 .exhibits {
   display: grid;
   grid-template-columns: repeat(12, minmax(0, 1fr));
@@ -392,44 +343,6 @@ onKeyStroke(['z', 'Z'], (event) => {
 .start.open {
   border-color: var(--sea);
   background: var(--sea-tint);
-}
-.title-block {
-  display: flex;
-  flex-wrap: wrap;
-  justify-content: space-between;
-  align-items: end;
-  gap: 4px 24px;
-}
-.crumbs {
-  margin: 0;
-  font-size: 13px;
-  color: var(--ink-2);
-  min-height: 20px;
-}
-.back {
-  display: inline-flex;
-  align-items: center;
-  gap: 4px;
-  color: var(--sea);
-  font-weight: 600;
-}
-.actions {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 8px;
-}
-.sign {
-  min-width: 32px;
-  min-height: 32px;
-  color: var(--sea);
-}
-.sign:disabled {
-  color: var(--ink-3);
-}
-.edition {
-  font-size: 12.5px;
-  color: var(--ink-2);
 }
 .access {
   margin: 2px 0 0;
@@ -493,9 +406,6 @@ onKeyStroke(['z', 'Z'], (event) => {
   .margin {
     left: 0;
     bottom: 54px;
-  }
-  h1 {
-    font-size: 22px;
   }
 }
 </style>

@@ -1,0 +1,124 @@
+<script setup lang="ts">
+import type { ReportSummary } from '@bold-compass/core/api';
+import { dayLabel, parseIsoDate } from '@bold-compass/core/calendar';
+import { mdiDotsHorizontal, mdiStar, mdiStarOutline } from '@mdi/js';
+import { computed } from 'vue';
+import { LOCALE } from '../report/state-words.ts';
+import ReportThumbnail from './ReportThumbnail.vue';
+
+/** A report in the library: what it is and looks like, and for those who compose, what can be done with it. */
+const props = defineProps<{ report: ReportSummary; composes: boolean }>();
+defineEmits<{ mark: []; rename: []; copy: []; save: []; remove: [] }>();
+
+const day = (stamp: string): string => dayLabel(parseIsoDate(stamp.slice(0, 10))!, LOCALE);
+const edition = computed(() => {
+  const { edition: number, updatedAt, publishedAt } = props.report;
+  return number === null ? `Draft, changed ${day(updatedAt)}` : `Edition ${number}, ${day(publishedAt!)}`;
+});
+</script>
+
+<template>
+  <li>
+    <RouterLink class="report" :to="{ name: 'report', params: { report: report.id } }">
+      <ReportThumbnail :report="report.id" :version="`${report.edition} ${report.updatedAt}`" />
+      <span class="title serif">{{ report.title }}</span>
+      <span class="note">{{ report.note }}</span>
+      <span class="edition">{{ edition }}</span>
+    </RouterLink>
+    <button
+      type="button"
+      class="star"
+      :class="{ set: report.favourite }"
+      :aria-pressed="report.favourite"
+      :aria-label="`Favourite: ${report.title}`"
+      @click="$emit('mark')"
+    >
+      <v-icon :icon="report.favourite ? mdiStar : mdiStarOutline" size="18" />
+    </button>
+    <v-menu v-if="composes" location="bottom end" :offset="4">
+      <template #activator="{ props: activator }">
+        <button type="button" class="dots" v-bind="activator" :aria-owns="undefined" :aria-label="`More for ${report.title}`">
+          <v-icon :icon="mdiDotsHorizontal" size="20" />
+        </button>
+      </template>
+      <div class="menu-sheet">
+        <RouterLink class="menu-item" :to="{ name: 'report', params: { report: report.id }, query: { compose: '' } }">Compose</RouterLink>
+        <button type="button" class="menu-item" @click="$emit('rename')">Rename or move</button>
+        <button type="button" class="menu-item" @click="$emit('copy')">Make a copy</button>
+        <button type="button" class="menu-item" @click="$emit('save')">Save as a document</button>
+        <button type="button" class="menu-item" @click="$emit('remove')">Put away</button>
+      </div>
+    </v-menu>
+  </li>
+</template>
+
+<style scoped>
+li {
+  position: relative;
+  border-bottom: 1px solid var(--rule);
+}
+li:hover {
+  background: var(--sea-tint);
+}
+.report {
+  display: grid;
+  grid-template-columns: 168px 1fr auto;
+  gap: 2px 20px;
+  padding: 10px 84px 11px 8px;
+  text-decoration: none;
+  color: var(--ink);
+}
+.report > :first-child {
+  grid-row: span 2;
+}
+.title {
+  font-size: 18px;
+  align-self: end;
+}
+.note {
+  grid-column: 2;
+  grid-row: 2;
+  color: var(--ink-2);
+}
+.edition {
+  grid-column: 3;
+  grid-row: 1 / span 2;
+  color: var(--ink-2);
+  font-size: 13px;
+  align-self: center;
+}
+.dots {
+  position: absolute;
+  top: calc(50% - 14px);
+  right: 42px;
+  min-width: 28px;
+  min-height: 28px;
+  color: var(--ink-2);
+}
+.dots {
+  right: 8px;
+}
+.star.set {
+  color: var(--brass);
+}
+.menu-item {
+  text-decoration: none;
+}
+@media (max-width: 700px) {
+  .report {
+    grid-template-columns: 1fr;
+    padding-right: 44px;
+  }
+  .report > :first-child {
+    display: none;
+  }
+  .note,
+  .edition {
+    grid-column: 1;
+    grid-row: auto;
+  }
+  .star {
+    right: 8px;
+  }
+}
+</style>

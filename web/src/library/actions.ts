@@ -1,0 +1,77 @@
+import { madeReportSchema, reportViewSchema, savedSchema, type ReportSummary } from '@bold-compass/core/api';
+import { useQueryClient } from '@tanstack/vue-query';
+import { ref } from 'vue';
+import { useRouter } from 'vue-router';
+import { z } from 'zod';
+import { ApiProblem, ask } from '../api/client.ts';
+
+const done = z.object({});
+
+/** What can be done with a report in the library; `message` says why something did not work. */
+export function useReportActions() {
+  const router = useRouter();
+  const queries = useQueryClient();
+  const message = ref('');
+  /** The report that was put away last, for as long as that can be taken back here. */
+  const putAway = ref<ReportSummary | null>(null);
+
+  /** Whether an action worked. */
+  async function attempt(action: () => Promise<void>): Promise<boolean> {
+    message.value = '';
+    try {
+      await action();
+      return true;
+    } catch (failure) {
+      message.value = failure instanceof ApiProblem ? failure.message : 'This did not work. Try again.';
+      return false;
+    }
+  }
+  const changed = (): Promise<void> => queries.invalidateQueries({ queryKey: ['reports'] });
+
+  return {
+    message,
+    putAway,
+    mark: (report: ReportSummary): Promise<boolean> =>
+      attempt(async () => {
+        await ask(done, 'PUT', `/reports/${report.id}/favourite`, { favourite: !report.favourite });
+        await changed();
+      }),
+    copy: (report: ReportSummary): Promise<boolean> =>
+      attempt(async () => {
+        const { id } = await ask(madeReportSchema, 'POST', `/reports/${report.id}/copy`, {});
+        void changed();
+        await router.push({ name: 'report', params: { report: id }, query: { compose: '' } });
+      }),
+    remove: (report: ReportSummary): Promise<boolean> =>
+      attempt(async () => {
+        await ask(done, 'DELETE', `/reports/${report.id}`);
+        putAway.value = report;
+        await changed();
+      }),
+    bringBack: (): Promise<boolean> =>
+      attempt(async () => {
+        await ask(done, 'POST', `/reports/${putAway.value!.id}/bring-back`, {});
+        putAway.value = null;
+        await changed();
+      }),
+    /** Renames or moves by changing the draft: what managers see changes with the next edition. */
+    rename: (id: string, title: string, folder: string): Promise<boolean> =>
+      attempt(async () => {
+        const { report, revision } = await ask(reportViewSchema, 'GET', `/reports/${id}?draft=true`);
+        const renamed = { ...report, title: title.trim() || report.title, folder: folder.trim() };
+        await ask(savedSchema, 'PUT', `/reports/${id}`, { report: renamed, revision });
+        queries.removeQueries({ queryKey: ['report', id] });
+        await changed();
+      }),
+    /** Saves a report as a document: one that can be read, compared and taken in elsewhere. */
+    save: (report: ReportSummary): Promise<boolean> =>
+      attempt(async () => {
+        const view = await ask(reportViewSchema, 'GET', `/reports/${report.id}?draft=true`);
+        const link = document.createElement('a');
+        link.href = URL.createObjectURL(new Blob([`${JSON.stringify(view.report, null, 2)}\n`], { type: 'application/json' }));
+        link.download = `${report.id}.json`;
+        link.click();
+        URL.revokeObjectURL(link.href);
+      }),
+  };
+}

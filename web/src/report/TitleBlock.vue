@@ -1,0 +1,122 @@
+<script setup lang="ts">
+import { mdiArrowLeft, mdiRedo, mdiUndo } from '@mdi/js';
+import { computed, ref } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+import { useReport } from './context.ts';
+
+/** The title of a report, where it came from and what can be done with it. */
+defineProps<{
+  /** The way back to another report; null where there is none. */
+  cameFrom: string | null;
+  /** What state the report is in, in words. */
+  state: string;
+  glance: boolean;
+  canUndo: boolean;
+  canRedo: boolean;
+  /** The number of the newest edition. */
+  newest: number | null;
+}>();
+defineEmits<{ undo: []; redo: []; settings: []; editions: []; publish: [] }>();
+const route = useRoute();
+const router = useRouter();
+const { report, view, composing, fill } = useReport();
+const canCompose = computed(() => view.value.canCompose);
+
+const SHOWN = 4_000;
+const shared = ref('');
+async function share(): Promise<void> {
+  try {
+    await navigator.clipboard.writeText(window.location.href);
+    shared.value = 'Link copied. It shows what you see now.';
+  } catch {
+    shared.value = 'Copy the address of this page: it shows what you see now.';
+  }
+  setTimeout(() => (shared.value = ''), SHOWN);
+}
+</script>
+
+<template>
+  <header class="title-block">
+    <div class="titles">
+      <p class="crumbs">
+        <button v-if="cameFrom" type="button" class="back" @click="router.back()">
+          <v-icon :icon="mdiArrowLeft" size="15" aria-hidden="true" />Back to where you were
+        </button>
+        <span v-else>{{ report.folder }}</span>
+      </p>
+      <h1>{{ fill(report.title) }}</h1>
+      <p v-if="report.subtitle" class="subtitle serif">{{ fill(report.subtitle) }}</p>
+    </div>
+    <div v-if="!glance" class="actions">
+      <span class="edition" role="status">{{ shared || state }}</span>
+      <template v-if="composing">
+        <button class="sign" type="button" aria-label="Undo" title="Undo (Ctrl+Z)" :disabled="!canUndo" @click="$emit('undo')">
+          <v-icon :icon="mdiUndo" size="19" />
+        </button>
+        <button class="sign" type="button" aria-label="Redo" title="Redo (Ctrl+Shift+Z)" :disabled="!canRedo" @click="$emit('redo')">
+          <v-icon :icon="mdiRedo" size="19" />
+        </button>
+        <button class="button quiet" type="button" @click="$emit('settings')">Settings</button>
+        <button class="button quiet" type="button" @click="$emit('editions')">Editions</button>
+        <RouterLink class="button" :to="{ query: { ...route.query, compose: undefined } }">Read</RouterLink>
+        <button class="button primary" type="button" @click="$emit('publish')">Publish edition {{ (newest ?? 0) + 1 }}</button>
+      </template>
+      <template v-else>
+        <button class="button quiet" type="button" @click="share">Share</button>
+        <RouterLink v-if="canCompose" class="button primary" :to="{ query: { ...route.query, compose: '' } }">Compose</RouterLink>
+      </template>
+    </div>
+  </header>
+</template>
+
+<style scoped>
+.subtitle {
+  margin: 0;
+  font-size: 15px;
+  font-weight: 400;
+  color: var(--ink-2);
+}
+.title-block {
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: space-between;
+  align-items: end;
+  gap: 4px 24px;
+}
+.crumbs {
+  margin: 0;
+  font-size: 13px;
+  color: var(--ink-2);
+  min-height: 20px;
+}
+.back {
+  display: inline-flex;
+  align-items: center;
+  gap: 4px;
+  color: var(--sea);
+  font-weight: 600;
+}
+.actions {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px;
+}
+.sign {
+  min-width: 32px;
+  min-height: 32px;
+  color: var(--sea);
+}
+.sign:disabled {
+  color: var(--ink-3);
+}
+.edition {
+  font-size: 12.5px;
+  color: var(--ink-2);
+}
+@media (max-width: 700px) {
+  h1 {
+    font-size: 22px;
+  }
+}
+</style>
