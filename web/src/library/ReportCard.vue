@@ -87,6 +87,7 @@ li:hover {
   font-size: 13px;
   align-self: center;
 }
+.star,
 .dots {
   position: absolute;
   top: calc(50% - 14px);

@@ -211,15 +211,6 @@ td {
 .numeric {
   text-align: right;
 }
-.header .group,
-.group-line {
-  font-weight: 600;
-}
-tr.header td,
-tr.footer td,
-tr.group td {
-  font-weight: 600;
-}
 .note {
   margin: 6px 0 0;
   font-size: 12.5px;

@@ -65,6 +65,11 @@ td.group small {
   margin-left: 8px;
   font-weight: 400;
 }
+tr.header td,
+tr.footer td,
+tr.group td {
+  font-weight: 600;
+}
 tr.header td {
   border-bottom-color: var(--rule);
 }

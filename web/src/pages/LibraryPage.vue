@@ -164,7 +164,6 @@ ul {
   margin: 0;
   padding: 0;
 }
-.star,
 @media (max-width: 700px) {
   .library {
     padding: 16px 16px 40px;
