@@ -47,6 +47,9 @@ export function askNoLonger(report: Report, field: string): Report {
     // The words that lead to a prompt go with it, but for those that begin the sentence.
     return next && 'prompt' in next && gone.has(next.prompt) && index > 0 ? [] : [piece];
   });
+  // What began the sentence leads on to the next prompt.
+  const [first, second] = scopeLine;
+  if (first && second && 'text' in first && 'text' in second) scopeLine[1] = { text: second.text.replace(/^,\s*/, '') };
   const left = prompts.filter(({ id }) => !gone.has(id));
   return { ...report, prompts: left, scopeLine: left.length === 0 ? [] : scopeLine };
 }
