@@ -1,0 +1,145 @@
+import type { Header } from '@bold-compass/core/api';
+import { axisOver, crosstabSchema, datasetSchema, type Crosstab } from '@bold-compass/core/model';
+import { mount } from '@vue/test-utils';
+import { describe, expect, it } from 'vitest';
+import { ref } from 'vue';
+import definition from '../../../demo/documents/dataset.json';
+import type { CrosstabState, Orders } from '../report/url-state.ts';
+import { useWidthDrawing } from '../report/width-drawing.ts';
+import CrosstabRow from './CrosstabRow.vue';
+import GridHead from './GridHead.vue';
+import { headingsOf } from './headings.ts';
+import { useSizes, type ShownMeasure } from './sizes.ts';
+import type { Cells } from './windows.ts';
+
+const dataset = datasetSchema.parse(definition);
+const measure = (name: string, part: Partial<ShownMeasure> = {}): ShownMeasure => ({
+  ...{ name, heading: name, label: name, indicated: false, leads: true, negative: 'minus' },
+  format: { kind: 'number', decimals: 0, unit: 'one' },
+  ...part,
+});
+const measures = [measure('Net'), measure('Units', { negative: 'colour', leads: false })];
+const header = (path: string[], part: Partial<Header> = {}): Header => ({
+  ...{ path, labels: path, role: 'member', depth: path.length, open: false, canOpen: path.length < 2 },
+  ...part,
+});
+
+/** Figures by row, column and measure; rows and columns that are not told are members of one level. */
+function cellsOf(figures: (number | null)[][], part: Partial<Cells> = {}): Cells {
+  const columns = part.columns ?? [header(['2025']), header(['2026']), header([], { role: 'total', canOpen: false })];
+  return {
+    ...{ key: 'k', rowCount: figures.length, columnCount: columns.length, columns },
+    rows: figures.map((_, index) => header([`row ${index}`])),
+    measures: measures.map(({ name }) => ({ measure: name, side: 1, top: 1, available: true, reason: 'Kept by year only.' })),
+    value: (row, column, index) => figures[row]?.[column * measures.length + index],
+    state: () => null,
+    extremes: measures.map(() => ({ least: 0, most: 9_999 })),
+    ...part,
+  };
+}
+
+describe('a row of a cross-tab', () => {
+  const row = (cells: Cells, part: object = {}) =>
+    mount(CrosstabRow, {
+      props: {
+        ...{ index: 0, cells, columns: [{ index: 0 }, { index: 1 }], member: 0, firstMeasure: 0, measures, band: false, blank: 'none' },
+        offsets: [
+          { left: 0, width: 60 },
+          { left: 60, width: 50 },
+        ],
+        parts: [{ text: 'Nordic', left: 0, width: 100, indent: 0, toggle: cells.rows[0] ?? null }],
+        ...{ sideWidth: 100, columnWidth: 120, width: 460, top: 58, rowIndex: 3, startsGroup: true, chosen: -2, focused: -2, idBase: 'g' },
+        ...part,
+      },
+    });
+  const texts = (wrapper: ReturnType<typeof row>): string[] => wrapper.findAll('[role=gridcell]').map((cell) => cell.text());
+
+  it('shows its figures, what stands for none and why, and which lead somewhere', () => {
+    const wrapper = row(cellsOf([[1_234, -5, null, 0]]));
+    expect(texts(wrapper)).toEqual(['1,234', '−5', 'none', '0']);
+    const cells = wrapper.findAll('[role=gridcell]');
+    expect(cells[2].attributes('title')).toBe('There are no records here.');
+    expect(cells.map((cell) => cell.find('.leads').exists())).toEqual([true, false, false, false]);
+    expect(cells[1].classes()).toContain('warns');
+  });
+  it('says at which grain a figure is kept where it is asked for below that', () => {
+    const deep = cellsOf([[null, null, null, null]], { rows: [header(['Nordic', 'Sweden'])] });
+    expect(row(deep).get('[role=gridcell]').attributes('title')).toBe('Kept by year only.');
+  });
+  it('is bare where its figures stand in another line', () => {
+    const wrapper = row(cellsOf([[null, null, null, null]], { rows: [header(['Nordic'], { bare: true, open: true })] }));
+    expect(texts(wrapper)).toEqual(['', '', '', '']);
+    expect(wrapper.get('[role=gridcell]').attributes('title')).toBeUndefined();
+  });
+  it('tells what it is to those who cannot see it, and which cell is chosen', async () => {
+    const wrapper = row(cellsOf([[1, 2, 3, 4]]), { chosen: 2 });
+    expect(wrapper.get('[role=row]').attributes()).toMatchObject({ 'aria-rowindex': '3', 'aria-level': '1', 'aria-expanded': 'false' });
+    expect(wrapper.findAll('[role=gridcell]').map((cell) => cell.attributes('aria-selected'))).toEqual(['false', 'false', 'true', 'false']);
+    await wrapper.findAll('[role=gridcell]')[3].trigger('click');
+    await wrapper.get('button').trigger('click');
+    expect(wrapper.emitted('choose')).toEqual([[3]]);
+    expect(wrapper.emitted('toggle')).toHaveLength(1);
+  });
+});
+
+describe('the headings of a cross-tab', () => {
+  const exhibit = (part: object = {}): Crosstab =>
+    crosstabSchema.parse({
+      ...{ kind: 'crosstab', id: 't', title: 'T', cells: [{ measure: 'net_sales' }, { measure: 'units_sold' }] },
+      ...{ side: axisOver(['region', 'country']), top: axisOver(['year', 'quarter']) },
+      ...part,
+    });
+  const head = (own: Crosstab, order: Orders = null, composing = false, stacked = false) => {
+    const cells = cellsOf([[1, 2, 3, 4, 5, 6]]);
+    const headings = headingsOf(dataset, own, '2026-10-31');
+    const axis = { open: { depth: 0, flipped: [] }, hideEmpty: true };
+    const state: CrosstabState = { side: { ...axis, order }, top: { ...axis, order: null }, cell: null };
+    const sizes = useSizes({
+      ...{ exhibit: ref(own), cells: ref(cells), measures: ref(measures), headings: ref(headings), stacked: ref(stacked), depth: ref(2) },
+      ...{ ownWidth: () => undefined, narrow: false },
+    });
+    const drawing = useWidthDrawing(() => undefined);
+    return mount(GridHead, {
+      props: {
+        ...{ exhibit: own, cells, state, composing, headings, sizes, measures, stacked, drawing },
+        ...{ columns: [{ index: 0 }, { index: 1 }, { index: 2 }], drawnWidth: () => undefined },
+      },
+    });
+  };
+  const orderButtons = (wrapper: ReturnType<typeof head>) => wrapper.findAll('button.order');
+
+  it('order by a measure in a column: largest first, then smallest, then by the labels again', async () => {
+    const click = async (order: Orders): Promise<unknown> => {
+      const wrapper = head(exhibit(), order);
+      // After the labels: two measures of 2025, then those of 2026.
+      await orderButtons(wrapper)[3].trigger('click');
+      return wrapper.emitted('order')![0][0];
+    };
+    const by = { by: 'measure' as const, measure: 'Net', at: ['2026'] };
+    expect(await click(null)).toEqual({ ...by, direction: 'desc' });
+    expect(await click({ ...by, direction: 'desc' })).toEqual({ ...by, direction: 'asc' });
+    expect(await click({ ...by, direction: 'asc' })).toEqual({ by: 'label', direction: 'asc' });
+  });
+  it('say which column orders the rows, also where it was composed so', () => {
+    const sorted = (wrapper: ReturnType<typeof head>): (string | undefined)[] =>
+      wrapper.findAll('[role=columnheader].measure').map((one) => one.attributes('aria-sort'));
+    const total = { by: 'measure' as const, measure: 'Units', at: [], direction: 'asc' as const };
+    expect(sorted(head(exhibit(), total))).toEqual([undefined, undefined, undefined, undefined, undefined, 'ascending']);
+    const levels = { region: { order: { by: 'measure', measure: 'Net', at: ['2025'], direction: 'desc' } } };
+    expect(sorted(head(exhibit({ side: axisOver(['region'], { levels: levels as never }) })))[0]).toBe('descending');
+  });
+  it('have toggles and totals in words, and handles for widths only while composing', async () => {
+    const wrapper = head(exhibit());
+    expect(wrapper.findAll('.segment').map((one) => one.text())).toEqual(['+ 2025', '+ 2026', 'All years']);
+    await wrapper.get('.segment button').trigger('click');
+    expect(wrapper.emitted('toggle')![0][0]).toMatchObject({ path: ['2025'] });
+    expect(wrapper.findAll('[role=separator]')).toHaveLength(0);
+    const names = head(exhibit(), null, true).findAll('[role=separator]');
+    expect(names.map((one) => one.attributes('aria-label'))).toEqual(['Width of the labels', 'Width of Net', 'Width of Units']);
+  });
+  it('name each level where levels are columns, and leave measures to the rows where these stand there', () => {
+    const columns = head(exhibit({ side: axisOver(['region', 'country'], { layout: 'columns' }) }), null, false, true);
+    expect(columns.get('.side-title').text()).toMatch(/^Region\s*Country$/);
+    expect(columns.findAll('[role=columnheader].measure button')).toHaveLength(0);
+  });
+});
