@@ -39,7 +39,7 @@ async function clickUntil(target: Page, click: string, shown: string): Promise<n
 
 const button = (name: string): string => `//button[@aria-label="${name}"]`;
 const row = (name: string): string => `//*[@role="rowheader"][.//*[@title="${name}"]]`;
-const settled = `//*[@aria-busy="false"]/*/*[@role="treegrid"]`;
+const settled = `//*[@aria-busy="false"]//*[@role="treegrid"]`;
 
 const times = new Map<string, number[]>();
 const note = (what: string, time: number): void => void times.set(what, [...(times.get(what) ?? []), time]);

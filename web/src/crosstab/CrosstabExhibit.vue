@@ -5,10 +5,9 @@ import { unitWords } from '@bold-compass/core/format';
 import { fieldLabel, measureNamed, type Crosstab } from '@bold-compass/core/model';
 import { computed, defineAsyncComponent, ref, shallowRef, watch } from 'vue';
 import { useRoute } from 'vue-router';
-import { isPassing } from '../api/client.ts';
 import { useReport } from '../report/context.ts';
+import ExhibitShell from '../report/ExhibitShell.vue';
 import ExhibitState from '../report/ExhibitState.vue';
-import ProblemState from '../report/ProblemState.vue';
 import { LOCALE } from '../report/state-words.ts';
 import {
   cellQuery,
@@ -27,7 +26,7 @@ const TooLarge = defineAsyncComponent(() => import('../compose/TooLarge.vue'));
 const props = defineProps<{ exhibit: Crosstab; number: number }>();
 const emit = defineEmits<{ drill: [] }>();
 const route = useRoute();
-const { report, scope, draft, version, view, composing, change, fill, navigate, resetScope } = useReport();
+const { report, scope, draft, version, view, composing, change, navigate } = useReport();
 
 const state = computed(() => readCrosstabState(props.exhibit, route.query));
 const viewport = ref<Viewport>({ firstRow: 0, lastRow: 40, firstColumn: 0, lastColumn: 12 });
@@ -64,7 +63,6 @@ function resize(what: string, width: number | null): void {
   const own = report.value.exhibits.find((one): one is Crosstab => one.id === props.exhibit.id && one.kind === 'crosstab');
   if (own) change({ ...own, widths: width === null ? widths : { ...widths, [what]: width } });
 }
-const trouble = computed(() => (problem.value && isPassing(problem.value) && problem.value instanceof Error ? problem.value.message : ''));
 
 const units = computed(() => {
   const words = props.exhibit.cells.map((cell) => unitWords(cell.format ?? measureNamed(view.value.dataset, cell.measure).format, LOCALE));
@@ -110,19 +108,30 @@ const axes = computed(() =>
     .map((which) => ({ which, words: which === 'side' ? 'Rows to' : 'Columns to', fields: props.exhibit[which].fields }))
     .filter((axis) => axis.fields.length > 1),
 );
-const headingId = computed(() => `heading-${props.exhibit.id}`);
 const isEmpty = computed(
-  () => cells.value !== null && cells.value.rowCount <= 1 && cells.value.value(0, 0, 0) == null && cells.value.rows[0]?.role === 'total',
+  () =>
+    cells.value !== null &&
+    props.exhibit.cells.length > 0 &&
+    cells.value.rowCount <= 1 &&
+    cells.value.value(0, 0, 0) == null &&
+    cells.value.rows[0]?.role === 'total',
 );
 </script>
 
 <template>
-  <section class="exhibit" :aria-labelledby="headingId">
-    <header>
-      <h2 :id="headingId">{{ fill(exhibit.title) }}</h2>
-      <span class="muted number"
-        >Exhibit {{ number }}<template v-if="units"> · {{ units }}</template></span
-      >
+  <ExhibitShell
+    :id="exhibit.id"
+    :title="exhibit.title"
+    :number="number"
+    :about="[units]"
+    :note="exhibit.note"
+    :state="!cells ? 'loading' : isEmpty ? 'empty' : 'shown'"
+    loading="Working out the cross-tab"
+    :problem="problem"
+    :waiting="waiting"
+    @retry="retry()"
+  >
+    <template #tools>
       <div class="folds">
         <span v-for="axis in axes" :key="axis.which" class="fold" role="group" :aria-label="axis.words">
           <span class="muted">{{ axis.words }}</span>
@@ -142,65 +151,42 @@ const isEmpty = computed(
           <button type="button" :aria-pressed="!state.top.hideEmpty" @click="switchEmpty('top')">columns</button>
         </span>
       </div>
-    </header>
-    <div class="progress" :class="{ running: waiting && cells }" aria-hidden="true" />
-    <p v-if="trouble" class="trouble" role="alert">{{ trouble }}</p>
-    <ProblemState v-if="problem && !trouble" :error="problem" @retry="retry" @reset="resetScope" />
-    <ExhibitState v-else-if="!cells" kind="loading" title="Working out the cross-tab" />
-    <ExhibitState
-      v-else-if="exhibit.cells.length === 0"
-      kind="empty"
-      title="No measure is in the cells yet"
-      message="Add one under “In the cells”."
-    />
-    <ExhibitState
-      v-else-if="isEmpty"
-      kind="empty"
-      title="Nothing is left under this choice"
-      message="No record fits all of it. Take one condition away, or start over."
-    >
-      <button class="button" type="button" @click="resetScope">Back to the first choice</button>
-    </ExhibitState>
-    <TooLarge
-      v-else-if="huge"
-      :exhibit="exhibit"
-      :rows="cells.rowCount"
-      :columns="cells.columnCount"
-      :edge="huge"
-      @draw="drawnAnyway = shape"
-    />
-    <div v-else class="frame" :class="{ waiting }" :aria-busy="waiting">
-      <CrosstabGrid
-        :exhibit="drawn"
-        :cells="cells"
-        :state="state"
-        :composing="composing"
-        @toggle="toggle"
-        @choose="choose"
-        @order="order"
-        @viewport="viewport = $event"
-        @key="onKey"
-        @resize="resize"
+    </template>
+    <template #progress><div class="progress" :class="{ running: waiting && cells }" aria-hidden="true" /></template>
+    <template v-if="cells">
+      <ExhibitState
+        v-if="exhibit.cells.length === 0"
+        kind="empty"
+        title="No measure is in the cells yet"
+        message="Add one under “In the cells”."
       />
-    </div>
-    <p v-if="exhibit.note" class="note">{{ fill(exhibit.note) }}</p>
-  </section>
+      <TooLarge
+        v-else-if="huge"
+        :exhibit="exhibit"
+        :rows="cells.rowCount"
+        :columns="cells.columnCount"
+        :edge="huge"
+        @draw="drawnAnyway = shape"
+      />
+      <div v-else class="frame" :class="{ waiting }">
+        <CrosstabGrid
+          :exhibit="drawn"
+          :cells="cells"
+          :state="state"
+          :composing="composing"
+          @toggle="toggle"
+          @choose="choose"
+          @order="order"
+          @viewport="viewport = $event"
+          @key="onKey"
+          @resize="resize"
+        />
+      </div>
+    </template>
+  </ExhibitShell>
 </template>
 
 <style scoped>
-.exhibit {
-  margin-top: 20px;
-}
-header {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: baseline;
-  gap: 0 12px;
-  margin-bottom: 3px;
-}
-.number {
-  font-size: 12.5px;
-}
 .folds {
   margin-left: auto;
   display: flex;
@@ -246,17 +232,6 @@ header {
   to {
     transform: translateX(330%);
   }
-}
-.trouble {
-  margin: 0 0 6px;
-  padding: 6px 12px;
-  background: var(--brass-tint);
-  border-left: 3px solid var(--brass-line);
-}
-.note {
-  margin: 6px 0 0;
-  font-size: 12.5px;
-  color: var(--ink-2);
 }
 @media (max-width: 700px) {
   .folds {

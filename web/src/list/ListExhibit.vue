@@ -5,10 +5,8 @@ import { factNamed, fieldLabel, type List } from '@bold-compass/core/model';
 import { useElementSize } from '@vueuse/core';
 import { computed, ref, watch } from 'vue';
 import { useRoute } from 'vue-router';
-import { isPassing } from '../api/client.ts';
 import { useReport } from '../report/context.ts';
-import ExhibitState from '../report/ExhibitState.vue';
-import ProblemState from '../report/ProblemState.vue';
+import ExhibitShell from '../report/ExhibitShell.vue';
 import { LOCALE } from '../report/state-words.ts';
 import { drawnColumns, TOTAL_WORDS, totalText } from './columns.ts';
 import { useListLines } from './lines.ts';
@@ -20,7 +18,7 @@ import { useLongScroll } from './use-long-scroll.ts';
 /** A list: records or groups of them, leafed through or scrolled, with totals. */
 const props = defineProps<{ exhibit: List; number: number }>();
 const route = useRoute();
-const { report, scope, draft, version, view, composing, change, fill, navigate, resetScope } = useReport();
+const { report, scope, draft, version, view, composing, change, navigate } = useReport();
 const PAGE = 50;
 /** In pixels, as the lines are drawn. */
 const LINE_HEIGHT = 27;
@@ -87,31 +85,22 @@ const units = computed(() => {
   const words = columns.value.map(({ format }) => (format.kind === 'number' ? '' : unitWords(format, LOCALE)));
   return [...new Set(words.filter((word) => word !== ''))].join(', ');
 });
-const headingId = computed(() => `heading-${props.exhibit.id}`);
-const passing = computed(() => (problem.value && isPassing(problem.value) && problem.value instanceof Error ? problem.value.message : ''));
 </script>
 
 <template>
-  <section class="exhibit" :aria-labelledby="headingId" :aria-busy="waiting">
-    <header>
-      <h2 :id="headingId">{{ fill(exhibit.title) }}</h2>
-      <span class="muted number"
-        >Exhibit {{ number }}<template v-if="answer"> · {{ countWords(answer.records, fact.record, LOCALE) }}</template
-        ><template v-if="units"> · {{ units }}</template></span
-      >
-    </header>
-    <p v-if="passing" class="trouble" role="alert">{{ passing }}</p>
-    <ProblemState v-if="problem && !passing" :error="problem" @retry="retry()" @reset="resetScope" />
-    <ExhibitState v-else-if="!answer" kind="loading" title="Fetching the records" />
-    <ExhibitState
-      v-else-if="answer.records === 0"
-      kind="empty"
-      title="Nothing is left under this choice"
-      message="No record fits all of it. Take one condition away, or start over."
-    >
-      <button class="button" type="button" @click="resetScope">Back to the first choice</button>
-    </ExhibitState>
-    <template v-else>
+  <ExhibitShell
+    :id="exhibit.id"
+    :title="exhibit.title"
+    :number="number"
+    :about="[answer ? countWords(answer.records, fact.record, LOCALE) : '', units]"
+    :note="exhibit.note"
+    :state="!answer ? 'loading' : answer.records === 0 ? 'empty' : 'shown'"
+    loading="Fetching the records"
+    :problem="problem"
+    :waiting="waiting"
+    @retry="retry()"
+  >
+    <template v-if="answer">
       <div
         ref="scroller"
         class="scroller"
@@ -168,29 +157,10 @@ const passing = computed(() => (problem.value && isPassing(problem.value) && pro
         <button class="button" type="button" :disabled="page >= pages" @click="turnTo(page + 1)">On a page</button>
       </nav>
     </template>
-    <p v-if="exhibit.note" class="note">{{ fill(exhibit.note) }}</p>
-  </section>
+  </ExhibitShell>
 </template>
 
 <style scoped>
-.exhibit {
-  margin-top: 20px;
-}
-header {
-  display: flex;
-  align-items: baseline;
-  gap: 12px;
-  margin-bottom: 5px;
-}
-.number {
-  font-size: 12.5px;
-}
-.trouble {
-  margin: 0 0 6px;
-  padding: 6px 12px;
-  background: var(--brass-tint);
-  border-left: 3px solid var(--brass-line);
-}
 .scroller {
   overflow: auto;
   max-height: max(420px, calc(100vh - 230px));
@@ -210,11 +180,6 @@ td {
 }
 .numeric {
   text-align: right;
-}
-.note {
-  margin: 6px 0 0;
-  font-size: 12.5px;
-  color: var(--ink-2);
 }
 tfoot td {
   position: sticky;
