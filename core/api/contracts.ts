@@ -146,9 +146,19 @@ export const membersRequestSchema = z.object({
   field: z.string(),
   /** Another dataset of the report than its own. */
   dataset: z.string().optional(),
+  /** Whether each member is told with what it stands under. */
+  tree: z.boolean().optional(),
 });
 export const membersResponseSchema = z.object({
-  members: z.array(z.object({ member: z.string(), label: z.string(), records: z.number() })),
+  members: z.array(
+    z.object({
+      member: z.string(),
+      label: z.string(),
+      records: z.number(),
+      /** Where it was asked for: the words of the members it stands under, the coarsest first; several where it has several parents. */
+      under: z.array(z.array(z.string())).optional(),
+    }),
+  ),
   record: z.object({ one: z.string(), many: z.string() }),
 });
 export type MembersResponse = z.infer<typeof membersResponseSchema>;

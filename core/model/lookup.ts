@@ -121,6 +121,22 @@ const TOLD_BY: Record<Period, readonly Period[]> = {
   day: periodSchema.options,
 };
 
+/** Periods that members of a calendar stand under in a tree. */
+const YEARS: readonly Period[] = ['year', 'fiscal_year', 'week_year'];
+
+/**
+ * The fields under which the members of a field stand in a tree, the coarsest first: the coarser levels of its hierarchy,
+ * or the year of a period. None for a field that stands alone.
+ */
+export function fieldsAbove(dataset: Dataset, name: string): string[] {
+  const place = fieldPlace(dataset, name);
+  if (place.kind === 'level') return place.dimension.levels.slice(0, place.depth).map((level) => level.name);
+  if (place.kind !== 'period' || YEARS.includes(place.level.period)) return [];
+  const told = TOLD_BY[place.level.period];
+  const year = place.dimension.levels.find(({ period }) => YEARS.includes(period) && told.includes(period));
+  return year ? [year.name] : [];
+}
+
 /**
  * Whether the records of a fact have one value for the field: it is the fact's own, or a level of a linked
  * dimension at or above the level the fact is kept at.

@@ -68,7 +68,7 @@ export function exhibitRoutes(reading: Reading): Route[] {
         const desk = other ? await reading.desk(caller, other.name) : first;
         if (!findField(desk.dataset, body.field))
           throw new ApiError('scope-unknown', `This report does not know "${body.field}".`, { field: body.field });
-        return promptMembers(desk, report, scopeIn(desk.dataset, body.scope), body.field);
+        return promptMembers(desk, report, scopeIn(desk.dataset, body.scope), body.field, body.tree);
       },
     }),
     route({

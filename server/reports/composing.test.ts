@@ -1,4 +1,4 @@
-import type { CrosstabResponse, Edition, Explanation, ListResponse, ReportSummary, ReportView } from '@bold-compass/core/api';
+import type { CrosstabResponse, Edition, Explanation, ListResponse, MembersResponse, ReportSummary, ReportView } from '@bold-compass/core/api';
 import { axisOver, crosstabSchema, listSchema, type Aggregation, type Report } from '@bold-compass/core/model';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoApp, type DemoApp } from '../../demo/testing/database.ts';
@@ -174,6 +174,25 @@ describe('a cross-tab', () => {
     expect((net! - cost!) / net!).toBeCloseTo(margin!, 12);
   });
 
+  it('is filtered by members that are told with what they stand under', async () => {
+    const asked = async (field: string, person = agent): Promise<MembersResponse['members']> => {
+      const body = { field, scope: {}, draft: false, tree: true };
+      const answer = await person.post('/api/reports/sales-against-target/members').send(body).expect(200);
+      return (answer.body as MembersResponse).members;
+    };
+    const places = await rows<{ city: string; under: string[] }>(
+      'SELECT DISTINCT city, ARRAY[region, country] AS under FROM hollin_marsh.showrooms ORDER BY 1',
+    );
+    const cities = await asked('city');
+    const told = cities.map(({ member, under }) => ({ city: member, under: under![0] }));
+    expect(told.sort((a, b) => (a.city < b.city ? -1 : 1))).toEqual(places);
+    const months = await asked('month');
+    expect(months.find(({ member }) => member === '2026-03')?.under).toEqual([['2026']]);
+    // What stands alone stands under nothing, and nobody is told of branches that are not theirs.
+    expect((await asked('region')).every(({ under }) => under === undefined)).toBe(true);
+    const own = await asked('city', await demo.as('sanna-wikmark'));
+    expect(new Set(own.map(({ under }) => under![0][0]))).toEqual(new Set(['Nordic']));
+  });
   it('orders and picks by a column that is not open', async () => {
     const at = ['2026', '2026-Q2'];
     const order = { by: 'measure', measure: 'net_sales', at, direction: 'desc' };

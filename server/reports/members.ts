@@ -1,5 +1,5 @@
 import type { MembersResponse } from '@bold-compass/core/api';
-import { factKnows, type Fact, type Report, type Scope } from '@bold-compass/core/model';
+import { factKnows, fieldsAbove, type Fact, type Report, type Scope } from '@bold-compass/core/model';
 import type { Desk } from '../data/index.ts';
 import { scopeFilter } from './scope.ts';
 
@@ -16,8 +16,25 @@ function countedFact(desk: Desk, fields: string[], field: string): Fact | undefi
   return known.find((fact) => fields.every((name) => factKnows(desk.dataset, fact, name))) ?? known[0];
 }
 
-/** The members a prompt offers under the rest of the scope, each with the records that are left for it. */
-export async function promptMembers(desk: Desk, report: Report, scope: Scope, field: string): Promise<MembersResponse> {
+/** What the members of a field stand under, in words; nothing where that cannot be told. */
+function parentsOf(desk: Desk, field: string): Map<string, string[][]> {
+  const above = fieldsAbove(desk.dataset, field);
+  const parents = new Map<string, string[][]>();
+  if (above.length === 0) return parents;
+  for (const path of desk.members([...above, field], null) ?? []) {
+    const member = path.at(-1);
+    if (member == null) continue;
+    const words = above.map((name, level) => desk.label(name, path[level]));
+    parents.set(member, [...(parents.get(member) ?? []), words]);
+  }
+  return parents;
+}
+
+/**
+ * The members a prompt offers under the rest of the scope, each with the records that are left for it; as a `tree`, with
+ * what each stands under.
+ */
+export async function promptMembers(desk: Desk, report: Report, scope: Scope, field: string, tree = false): Promise<MembersResponse> {
   const around = scopeAround(report, scope, field);
   const fact = countedFact(desk, Object.keys(around), field);
   const counts = new Map<string, number>();
@@ -38,8 +55,12 @@ export async function promptMembers(desk: Desk, report: Report, scope: Scope, fi
     if (member !== null && !counts.has(member)) counts.set(member, 0);
   }
   const sorted = [...counts.keys()].sort((a, b) => desk.compareMembers(field, a, b));
+  const parents = tree ? parentsOf(desk, field) : new Map<string, string[][]>();
   return {
-    members: sorted.map((member) => ({ member, label: desk.label(field, member), records: counts.get(member)! })),
+    members: sorted.map((member) => {
+      const under = parents.get(member);
+      return { member, label: desk.label(field, member), records: counts.get(member)!, ...(under ? { under } : {}) };
+    }),
     record: fact?.record ?? { one: 'record', many: 'records' },
   };
 }

@@ -5,6 +5,7 @@ import { computed, ref, watch } from 'vue';
 import { ask } from '../api/client.ts';
 import { joinWords } from './join-words.ts';
 import { joinedQuery, likelyJoin, tableId, type TableJoin } from './joined-query.ts';
+import AddChoice from '../shell/AddChoice.vue';
 
 /**
  * Several tables as one source: which, and by which columns, each held against the data; they are then written as a query
@@ -104,10 +105,9 @@ const valueOf = (event: Event): string => (event.target as HTMLSelectElement).va
       </select>
       <p v-if="told[index].words" :class="told[index].refused ? 'refused' : 'muted'" role="status">{{ told[index].words }}</p>
     </fieldset>
-    <select v-if="first" class="choice" value="" aria-label="Join a table" @change="add(valueOf($event))">
-      <option value="">join a table</option>
+    <AddChoice v-if="first" label="Join a table" words="join a table" @add="add">
       <option v-for="table in left" :key="tableId(table)" :value="tableId(table)">{{ tableId(table) }}</option>
-    </select>
+    </AddChoice>
     <button v-if="joins.length > 0" type="button" class="button" :disabled="!complete || !sound" @click="write">Write it as a query</button>
   </details>
 </template>

@@ -10,6 +10,7 @@ import { ask } from '../api/client.ts';
 import { figure } from '../data/use-import.ts';
 import { LOCALE } from '../report/state-words.ts';
 import FindingList from './FindingList.vue';
+import AddChoice from '../shell/AddChoice.vue';
 
 /** A dimension: its levels in order, its members as a tree. */
 const props = defineProps<{
@@ -188,10 +189,9 @@ watch([() => props.dimension.name, () => props.revision], () => (members.value =
       </VueDraggable>
       <label v-if="unused.length > 0" class="field"
         >Add a level
-        <select class="choice" value="" @change="addLevel(($event.target as HTMLSelectElement).value)">
-          <option value="">choose a column</option>
+        <AddChoice words="choose a column" @add="addLevel">
           <option v-for="column in unused" :key="column.column" :value="column.column">{{ column.label }}</option>
-        </select>
+        </AddChoice>
       </label>
     </template>
     <template v-else-if="table?.tree">

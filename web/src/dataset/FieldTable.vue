@@ -3,6 +3,7 @@ import { describeProblem, FormulaError, planCalculatedField, planMeasure, printN
 import type { Dataset, Field, Measure } from '@bold-compass/core/model';
 import { computed, ref } from 'vue';
 import { TYPE_NAMES } from '../data/type-names.ts';
+import AddChoice from '../shell/AddChoice.vue';
 
 /** All measures and fields of a dataset: what they are called, mean and look like. Found by label, name or description. */
 const props = defineProps<{ dataset: Dataset }>();
@@ -264,10 +265,9 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement | HT
       <h2>Fields</h2>
       <label
         >Calculate one from others of
-        <select class="choice" value="" aria-label="New calculated field of" @change="addField(valueOf($event))">
-          <option value="">choose a fact</option>
+        <AddChoice label="New calculated field of" words="choose a fact" @add="addField">
           <option v-for="fact in dataset.facts" :key="fact.name" :value="fact.name">{{ fact.label }}</option>
-        </select>
+        </AddChoice>
       </label>
     </div>
     <div class="scroll">

@@ -10,6 +10,7 @@ import { datasetOf, useCompose } from '../context.ts';
 import { groupingFields, measureChoices, setAxis, type Edge } from '../edges.ts';
 import FilterEditor from './FilterEditor.vue';
 import SettingsSection from './SettingsSection.vue';
+import AddChoice from '../../shell/AddChoice.vue';
 
 /** A cross-tab as a whole: totals, order, filters, look, and where its figures lead. */
 const props = defineProps<{ exhibit: Crosstab }>();
@@ -174,10 +175,9 @@ function addAgainst(value: string): void {
         @change="Number.isFinite(Number(valueOf($event))) && setCondition(index, { value: Number(valueOf($event)) })"
       />
     </div>
-    <select class="choice wide" value="" aria-label="Keep only some members of" @change="addCondition(valueOf($event))">
-      <option value="">keep only some members of …</option>
+    <AddChoice class="wide" label="Keep only some members of" words="keep only some members of …" @add="addCondition">
       <option v-for="field in fields" :key="field.name" :value="field.name">{{ field.group }}: {{ field.label }}</option>
-    </select>
+    </AddChoice>
   </SettingsSection>
   <SettingsSection title="Look">
     <label
@@ -212,11 +212,10 @@ function addAgainst(value: string): void {
       {{ againstWords(against) }}
       <button type="button" class="link" @click="set({ against: exhibit.against.filter((_, at) => at !== index) })">take out</button>
     </p>
-    <select class="choice wide" value="" aria-label="Hold figures against" @change="addAgainst(valueOf($event))">
-      <option value="">add …</option>
+    <AddChoice class="wide" label="Hold figures against" words="add …" @add="addAgainst">
       <option v-for="one in times" :key="one.value" :value="one.value">{{ one.words }}</option>
       <option v-for="measure in measures" :key="measure.name" :value="measure.name">{{ measure.label }}</option>
-    </select>
+    </AddChoice>
   </SettingsSection>
   <SettingsSection title="Drill-through" :about="exhibit.drills.length ? String(exhibit.drills.length) : undefined">
     <div v-for="(drill, index) in exhibit.drills" :key="drill.report" class="row">
@@ -230,10 +229,9 @@ function addAgainst(value: string): void {
       />
       <button type="button" class="link" @click="set({ drills: exhibit.drills.filter((_, at) => at !== index) })">take out</button>
     </div>
-    <select v-if="leads.length > 0" class="choice wide" value="" aria-label="Lead to a report" @change="addDrill(valueOf($event))">
-      <option value="">lead to …</option>
+    <AddChoice v-if="leads.length > 0" class="wide" label="Lead to a report" words="lead to …" @add="addDrill">
       <option v-for="one in leads" :key="one.id" :value="one.id">{{ one.title }}</option>
-    </select>
+    </AddChoice>
   </SettingsSection>
 </template>
 

@@ -6,6 +6,7 @@ import { computed, ref } from 'vue';
 import { LOCALE } from '../../report/state-words.ts';
 import type { FieldChoice } from '../edges.ts';
 import MembersEditor from './MembersEditor.vue';
+import AddChoice from '../../shell/AddChoice.vue';
 
 /** The conditions of an exhibit: members that are kept or left out, and comparisons. */
 const props = defineProps<{ filter: Filter | null; dataset: Dataset; fields: FieldChoice[] }>();
@@ -108,10 +109,9 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement | HT
       </div>
     </li>
   </ul>
-  <select class="choice wide" value="" aria-label="Add a condition on" @change="add(valueOf($event))">
-    <option value="">add a condition on …</option>
+  <AddChoice class="wide" label="Add a condition on" words="add a condition on …" @add="add">
     <option v-for="field in fields" :key="field.name" :value="field.name">{{ field.group }}: {{ field.label }}</option>
-  </select>
+  </AddChoice>
 </template>
 
 <style scoped>

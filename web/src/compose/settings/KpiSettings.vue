@@ -8,6 +8,7 @@ import FilterEditor from './FilterEditor.vue';
 import FormatEditor from './FormatEditor.vue';
 import IndicatorEditor from './IndicatorEditor.vue';
 import SettingsSection from './SettingsSection.vue';
+import AddChoice from '../../shell/AddChoice.vue';
 
 /** A strip of key figures. */
 const props = defineProps<{ exhibit: KpiStrip }>();
@@ -69,10 +70,9 @@ function add(name: string): void {
       </button>
     </div>
   </SettingsSection>
-  <select v-if="exhibit.kpis.length < MOST" class="choice wide" value="" aria-label="Add a figure" @change="add(valueOf($event))">
-    <option value="">add a figure …</option>
+  <AddChoice v-if="exhibit.kpis.length < MOST" class="wide" label="Add a figure" words="add a figure …" @add="add">
     <option v-for="measure in measures" :key="measure.name" :value="measure.name">{{ measure.label }}</option>
-  </select>
+  </AddChoice>
   <SettingsSection title="Filter" :about="exhibit.filter ? 'on' : undefined">
     <FilterEditor
       :filter="exhibit.filter"

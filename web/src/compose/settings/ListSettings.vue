@@ -9,6 +9,7 @@ import { measureChoices, recordFields } from '../edges.ts';
 import FilterEditor from './FilterEditor.vue';
 import FormatEditor from './FormatEditor.vue';
 import SettingsSection from './SettingsSection.vue';
+import AddChoice from '../../shell/AddChoice.vue';
 
 /** A list: its columns, its groups, and how it is leafed through. */
 const props = defineProps<{ exhibit: List }>();
@@ -149,11 +150,10 @@ function setFact(fact: string): void {
         </div>
       </li>
     </VueDraggable>
-    <select class="choice wide" value="" aria-label="Add a column" @change="add(valueOf($event))">
-      <option value="">add a column …</option>
+    <AddChoice class="wide" label="Add a column" words="add a column …" @add="add">
       <option v-for="field in fields" :key="field.name" :value="field.name">{{ field.group }}: {{ field.label }}</option>
       <option v-for="measure in measures" :key="measure.name" :value="`measure ${measure.name}`">Measure: {{ measure.label }}</option>
-    </select>
+    </AddChoice>
   </SettingsSection>
   <SettingsSection title="Groups" :about="exhibit.groups.length ? String(exhibit.groups.length) : 'none'" :open="exhibit.groups.length > 0">
     <div v-for="(group, index) in exhibit.groups" :key="group.field" class="group">
@@ -176,15 +176,14 @@ function setFact(fact: string): void {
           @change="set({ groups: exhibit.groups.map((one, at) => (at === index ? { ...one, footer: !one.footer } : one)) })"
       /></label>
     </div>
-    <select
-      class="choice wide"
-      value=""
-      aria-label="Group by"
-      @change="valueOf($event) && set({ groups: [...exhibit.groups, { field: valueOf($event), header: true, footer: true }] })"
+    <AddChoice
+      class="wide"
+      label="Group by"
+      words="group by …"
+      @add="set({ groups: [...exhibit.groups, { field: $event, header: true, footer: true }] })"
     >
-      <option value="">group by …</option>
       <option v-for="field in freeGroups" :key="field.name" :value="field.name">{{ field.group }}: {{ field.label }}</option>
-    </select>
+    </AddChoice>
     <template v-if="exhibit.groups.length > 0">
       <label>Show single records <input type="checkbox" :checked="exhibit.detail" @change="set({ detail: !exhibit.detail })" /></label>
       <label v-if="exhibit.detail"

@@ -4,6 +4,7 @@ import { fieldLabel, fieldPlural, type Dataset, type Scope } from '@bold-compass
 import { computed } from 'vue';
 import { LOCALE } from '../../report/state-words.ts';
 import { useMembers } from '../members.ts';
+import AddChoice from '../../shell/AddChoice.vue';
 
 /** A member of an axis, level by level: its path, empty for all of it. */
 const props = defineProps<{ dataset: Dataset; fields: string[]; path: string[]; words: string }>();
@@ -35,16 +36,14 @@ const labelOf = (member: string, level: number): string =>
         take out
       </button>
     </p>
-    <select
+    <AddChoice
       v-if="path.length < fields.length"
-      class="choice"
-      value=""
-      :aria-label="`${words}: ${fieldLabel(dataset, fields[path.length]).toLowerCase()}`"
-      @change="emit('change', [...path, ($event.target as HTMLSelectElement).value])"
+      :label="`${words}: ${fieldLabel(dataset, fields[path.length]).toLowerCase()}`"
+      :words="path.length === 0 ? `all ${fieldPlural(dataset, fields[0])}` : 'the whole of it'"
+      @add="emit('change', [...path, $event])"
     >
-      <option value="">{{ path.length === 0 ? `all ${fieldPlural(dataset, fields[0])}` : 'the whole of it' }}</option>
       <option v-for="{ member, label } in below ?? []" :key="member" :value="member">{{ label }}</option>
-    </select>
+    </AddChoice>
   </div>
 </template>
 

@@ -1,17 +1,18 @@
 <script setup lang="ts">
 import { computed, ref, toRef } from 'vue';
+import { chosenPart, memberTree, toggled } from '../member-tree.ts';
 import { useMembers } from '../members.ts';
 
-/** Members of a field to be chosen, with a search. */
+/** Members of a field to be chosen, under what they stand under, with a search; a branch chooses all below it. */
 const props = defineProps<{ field: string; dataset: string; chosen: string[] }>();
 const emit = defineEmits<{ change: [members: string[]] }>();
 const MOST = 200;
 
 const search = ref('');
-const { members, error } = useMembers(toRef(props, 'dataset'), toRef(props, 'field'));
-const found = computed(() => (members.value ?? []).filter(({ label }) => label.toLowerCase().includes(search.value.trim().toLowerCase())));
-const toggle = (member: string): void =>
-  emit('change', props.chosen.includes(member) ? props.chosen.filter((one) => one !== member) : [...props.chosen, member]);
+const { members, error } = useMembers(toRef(props, 'dataset'), toRef(props, 'field'), undefined, true);
+const lines = computed(() => memberTree(members.value ?? [], search.value));
+const chosenSet = computed(() => new Set(props.chosen));
+const shown = computed(() => lines.value.slice(0, MOST).map((line) => ({ line, part: chosenPart(line, chosenSet.value) })));
 </script>
 
 <template>
@@ -19,14 +20,20 @@ const toggle = (member: string): void =>
     <input v-model="search" class="entry" type="search" :placeholder="`Find among ${members?.length ?? '…'}`" aria-label="Find a member" />
     <p v-if="error" class="muted">The members could not be fetched.</p>
     <ul>
-      <li v-for="{ member, label } in found.slice(0, MOST)" :key="member">
-        <label
-          ><span>{{ label }}</span
-          ><input type="checkbox" :checked="chosen.includes(member)" @change="toggle(member)"
+      <li v-for="{ line, part } in shown" :key="line.key">
+        <label :class="{ branch: line.isBranch }" :style="{ paddingLeft: `${line.depth * 14}px` }"
+          ><span>{{ line.label }}</span
+          ><input
+            type="checkbox"
+            :aria-label="line.isBranch ? `All of ${line.label}` : line.label"
+            :checked="part === 'all'"
+            :indeterminate="part === 'some'"
+            @change="emit('change', toggled(line, chosen))"
         /></label>
       </li>
     </ul>
-    <p v-if="found.length > MOST" class="muted">And {{ found.length - MOST }} more: search for them.</p>
+    <p v-if="lines.length > MOST" class="muted">And {{ lines.length - MOST }} more: search for them.</p>
+    <p v-if="members && lines.length === 0" class="muted">None is called so.</p>
   </div>
 </template>
 
@@ -42,7 +49,10 @@ ul {
   list-style: none;
   margin: 0;
   padding: 0;
-  max-height: 190px;
+  max-height: 230px;
   overflow-y: auto;
+}
+.branch {
+  font-weight: 600;
 }
 </style>

@@ -5,6 +5,7 @@ import { datasetOf, useCompose } from '../context.ts';
 import { groupingFields } from '../edges.ts';
 import { askNoLonger, askReader } from '../prompts.ts';
 import SettingsSection from './SettingsSection.vue';
+import AddChoice from '../../shell/AddChoice.vue';
 
 /** The report itself: its words, and what it asks the reader. */
 const compose = useCompose();
@@ -62,15 +63,9 @@ const setWords = (index: number, text: string): void =>
       </p>
       <label>Several at once <input type="checkbox" :checked="prompt.multiple" @change="setMultiple(prompt.id)" /></label>
     </div>
-    <select
-      class="choice wide"
-      value=""
-      aria-label="Ask the reader for"
-      @change="valueOf($event) && setReport(askReader(report, dataset, valueOf($event)))"
-    >
-      <option value="">ask for …</option>
+    <AddChoice class="wide" label="Ask the reader for" words="ask for …" @add="setReport(askReader(report, dataset, $event))">
       <option v-for="field in free" :key="field.name" :value="field.name">{{ field.group }}: {{ field.label }}</option>
-    </select>
+    </AddChoice>
   </SettingsSection>
   <SettingsSection v-if="report.scopeLine.length > 0" title="Words of the scope line">
     <template v-for="(piece, index) in report.scopeLine" :key="index">
