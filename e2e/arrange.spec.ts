@@ -69,6 +69,25 @@ test('subtotals follow their members where that is chosen, and are left out else
   await expect(page.getByRole('rowheader', { name: 'Nordic total' })).toHaveCount(0);
 });
 
+test('a heading is renamed where it stands, and members are chosen by branch', async ({ page }) => {
+  await beginCrosstab(page, 'Renamed');
+  await page.getByRole('button', { name: 'Rename Net sales' }).click();
+  await page.getByLabel('Heading of Net sales').fill('Sold');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('columnheader', { name: 'Sold' }).first()).toBeVisible();
+  await page
+    .getByRole('group', { name: /^Exhibit / })
+    .getByRole('heading', { level: 2 })
+    .click();
+  const margin = settings(page);
+  await margin.getByText('Filter', { exact: true }).click();
+  await margin.getByLabel('Add a condition on').selectOption('Territory: City');
+  await margin.getByLabel('All of Sweden').check();
+  const [{ net }] = await rows<{ net: string }>(`SELECT ${NET} AS net ${SOLD} AND country = 'Sweden'`);
+  await expect(rowOf(page, 'Nordic').getByRole('gridcell').last()).toHaveText(thousands(net));
+  await expect(margin.getByLabel('Add a condition on')).toHaveValue('');
+});
+
 test('levels stand as columns side by side, and measures one below the other', async ({ page }) => {
   await beginCrosstab(page, 'Laid out');
   await put(page, 'Units sold', 'Put it in the cells');

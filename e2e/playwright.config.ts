@@ -4,6 +4,7 @@ const output = process.env.BOLD_COMPASS_E2E_JSON;
 
 export default defineConfig({
   testDir: '.',
+  globalSetup: './support/ready.ts',
   timeout: 45_000,
   expect: { timeout: 10_000 },
   fullyParallel: false,

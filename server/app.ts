@@ -48,6 +48,8 @@ export interface App {
   catalogue: Catalogue;
   /** Clears away what a killed process left half done. Once, before the first request. */
   sweep(): Promise<void>;
+  /** Loads what reports stand on, so that the first reader does not wait for it. */
+  warm(): Promise<void>;
   close(): Promise<void>;
 }
 
@@ -159,6 +161,7 @@ export function createApp({ connection, demo, secretKey, snapshotFolder, webFold
     express: app,
     routes,
     catalogue,
+    warm: () => reading.warm(),
     async sweep() {
       await imports.sweep();
       await sources.sweep();

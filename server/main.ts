@@ -36,6 +36,7 @@ const server = app.express.listen(settings.PORT, settings.HOST, () => {
   const address = server.address();
   const port = typeof address === 'object' && address ? address.port : settings.PORT;
   process.stdout.write(`listening on http://${settings.HOST}:${port}\n`);
+  app.warm().catch((error: unknown) => logger.warn({ err: error }, 'data could not be loaded ahead'));
 });
 
 async function stop(): Promise<void> {

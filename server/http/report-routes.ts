@@ -91,7 +91,7 @@ export function reportRoutes(library: Library, reading: Reading): Route[] {
       body: newReportSchema,
       answer: madeReportSchema,
       async handle({ body, caller }) {
-        const { dataset } = await reading.desk(caller, body.dataset);
+        const dataset = await reading.definition(body.dataset);
         const id = freshId(body.title);
         await library.create(startingReport(id, body.title, body.folder, dataset, body.layout), caller.person.id);
         return { id };

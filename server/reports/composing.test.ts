@@ -1,4 +1,12 @@
-import type { CrosstabResponse, Edition, Explanation, ListResponse, MembersResponse, ReportSummary, ReportView } from '@bold-compass/core/api';
+import type {
+  CrosstabResponse,
+  Edition,
+  Explanation,
+  ListResponse,
+  MembersResponse,
+  ReportSummary,
+  ReportView,
+} from '@bold-compass/core/api';
 import { axisOver, crosstabSchema, listSchema, type Aggregation, type Report } from '@bold-compass/core/model';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoApp, type DemoApp } from '../../demo/testing/database.ts';

@@ -46,6 +46,12 @@ export class Library {
       .sort((a, b) => a.folder.localeCompare(b.folder) || a.title.localeCompare(b.title));
   }
 
+  /** The datasets that reports stand on, by name. */
+  async datasets(): Promise<string[]> {
+    const rows = await this.db.select({ draft: tables.reports.draft }).from(tables.reports).where(isNull(tables.reports.deletedAt));
+    return [...new Set(rows.map(({ draft }) => draft.dataset))];
+  }
+
   /**
    * The newest edition; or the draft, which only analysts see, where it is asked for or nothing is published yet.
    * Throws ApiError `report-not-found`, also where the report is not the caller's to see, and `report-invalid`.

@@ -71,19 +71,27 @@ export class Reading {
     return { exhibit, desk: new Desk({ ...loaded, dataset }, caller.rules, this.memory), scope: opened.scope };
   }
 
+  /** Loads the data of every report, so that nobody waits for it after a start; what cannot be loaded says so to who asks. */
+  async warm(): Promise<void> {
+    for (const dataset of await this.library.datasets()) await this.catalogue.open(dataset).catch(() => undefined);
+  }
+
+  /** What a dataset means, without its records. Throws ApiError `not-found`. */
+  async definition(dataset: string): Promise<Dataset> {
+    return (await this.catalogue.definition(dataset)).dataset;
+  }
+
   /** The datasets that exhibits of a report answer from beside its own, by name. */
   async otherDatasets(report: Report): Promise<Record<string, Dataset>> {
     const names = new Set(report.exhibits.flatMap((exhibit) => (isDataExhibit(exhibit) && exhibit.dataset ? [exhibit.dataset] : [])));
     names.delete(report.dataset);
-    return Object.fromEntries(
-      await Promise.all([...names].map(async (name) => [name, (await this.catalogue.open(name)).dataset] as const)),
-    );
+    return Object.fromEntries(await Promise.all([...names].map(async (name) => [name, await this.definition(name)] as const)));
   }
 
   /** All datasets of a report, by name. */
   async datasets(report: Report): Promise<Record<string, Dataset>> {
-    const [own, others] = await Promise.all([this.catalogue.open(report.dataset), this.otherDatasets(report)]);
-    return { ...others, [report.dataset]: own.dataset };
+    const [own, others] = await Promise.all([this.definition(report.dataset), this.otherDatasets(report)]);
+    return { ...others, [report.dataset]: own };
   }
 
   /** Holds a document that came from outside against its datasets. Throws ApiError `report-invalid`. */

@@ -58,11 +58,19 @@ const huge = computed((): 'side' | 'top' | null => {
   if (!composing.value || !cells.value || drawnAnyway.value === shape.value) return null;
   return cells.value.columnCount > MOST_COLUMNS ? 'top' : cells.value.rowCount > MOST_ROWS ? 'side' : null;
 });
+/** Changes the exhibit as it stands in the document: measures that are counted in another way are written in full here. */
+function changeOwn(part: (own: Crosstab) => Partial<Crosstab>): void {
+  const own = report.value.exhibits.find((one): one is Crosstab => one.id === props.exhibit.id && one.kind === 'crosstab');
+  if (own) change({ ...own, ...part(own) });
+}
 function resize(what: string, width: number | null): void {
   const widths = Object.fromEntries(Object.entries(props.exhibit.widths).filter(([key]) => key !== what));
-  const own = report.value.exhibits.find((one): one is Crosstab => one.id === props.exhibit.id && one.kind === 'crosstab');
-  if (own) change({ ...own, widths: width === null ? widths : { ...widths, [what]: width } });
+  changeOwn(() => ({ widths: width === null ? widths : { ...widths, [what]: width } }));
 }
+const rename = (measure: number, heading: string): void =>
+  changeOwn(({ cells: all }) => ({
+    cells: all.map((cell, index) => (index === measure ? { ...cell, heading: heading || undefined } : cell)),
+  }));
 
 const units = computed(() => {
   const words = props.exhibit.cells.map((cell) => unitWords(cell.format ?? measureNamed(view.value.dataset, cell.measure).format, LOCALE));
@@ -180,6 +188,7 @@ const isEmpty = computed(
           @viewport="viewport = $event"
           @key="onKey"
           @resize="resize"
+          @rename="rename"
         />
       </div>
     </template>

@@ -25,6 +25,8 @@ const emit = defineEmits<{
   viewport: [viewport: Viewport];
   /** A width was drawn, of the labels or of a measure by its position; null fits it to its texts again. */
   resize: [what: string, width: number | null];
+  /** The heading of a measure, by its position; empty for its usual one. */
+  rename: [measure: number, heading: string];
   key: [event: KeyboardEvent, at: { row: Header | undefined; column: Header | undefined; measure: string | null }];
 }>();
 
@@ -298,6 +300,7 @@ defineExpose({ focusGrid: () => scroller.value?.querySelector<HTMLElement>('[rol
         @toggle="emit('toggle', 'top', $event)"
         @order="emit('order', 'side', $event)"
         @fit="emit('resize', $event, null)"
+        @rename="(measure, heading) => emit('rename', measure, heading)"
       />
       <div role="rowgroup">
         <CrosstabRow

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import type { Header } from '@bold-compass/core/api';
 import type { Crosstab } from '@bold-compass/core/model';
-import { computed } from 'vue';
+import { mdiPencilOutline } from '@mdi/js';
+import { computed, ref } from 'vue';
 import type { CrosstabState, Orders } from '../report/url-state.ts';
 import { canToggle, segmentHeader, type Headings } from './headings.ts';
 import { GROUP_GAP, HEAD_ROW_HEIGHT, headSegments, samePath } from './layout.ts';
@@ -27,7 +28,12 @@ const props = defineProps<{
   drawnWidth(what: string): number | undefined;
   drawing: ReturnType<typeof useWidthDrawing>;
 }>();
-const emit = defineEmits<{ toggle: [header: Header]; order: [order: Orders]; fit: [what: string] }>();
+const emit = defineEmits<{
+  toggle: [header: Header];
+  order: [order: Orders];
+  fit: [what: string];
+  rename: [measure: number, heading: string];
+}>();
 
 const { labelWidth, sideWidth, headHeight, columnWidth, levels, levelColumns, measureOffsets, measureWidths, left } = props.sizes;
 const hasTop = computed(() => props.exhibit.top.fields.length > 0);
@@ -62,6 +68,15 @@ function orderBy(header: Header, measure: string): void {
     now === 'asc' ? { by: 'label', direction: 'asc' } : { by: 'measure', measure, at, direction: now === 'desc' ? 'asc' : 'desc' },
   );
 }
+// Headings of measures are renamed where they stand, in the first column. --------------------------------------------
+const renaming = ref<number | null>(null);
+const vFocus = { mounted: (input: HTMLInputElement) => input.select() };
+function rename(event: Event): void {
+  const [position, heading] = [renaming.value, (event.target as HTMLInputElement).value.trim()];
+  renaming.value = null;
+  if (position !== null && heading !== props.measures[position].heading) emit('rename', position, heading);
+}
+
 /** The headings of measures over the columns in view; one below the other, they stand before the rows instead. */
 const measureHeads = computed(() =>
   props.columns.flatMap(({ index: column }) =>
@@ -142,14 +157,35 @@ const measureHeads = computed(() =>
         }"
         :aria-sort="direction ? ARIA_SORT[direction] : undefined"
       >
+        <input
+          v-if="composing && renaming === position && column === 0"
+          v-focus
+          class="entry heading"
+          maxlength="60"
+          :value="measure.heading"
+          :aria-label="`Heading of ${measure.label}`"
+          @keydown.stop
+          @keydown.enter="rename"
+          @keydown.escape="renaming = null"
+          @blur="rename"
+        />
         <button
-          v-if="header && !stacked"
+          v-else-if="header && !stacked"
           type="button"
           class="order"
           :title="`Order the rows by ${measure.label}, ${headings.column(header)}, inside their parents`"
           @click="orderBy(header, measure.name)"
         >
           {{ measure.heading }}<span v-if="direction" class="arrow" aria-hidden="true">{{ direction === 'desc' ? '↓' : '↑' }}</span>
+        </button>
+        <button
+          v-if="composing && column === 0 && !stacked && renaming !== position"
+          type="button"
+          class="rename"
+          :aria-label="`Rename ${measure.heading}`"
+          @click="renaming = position"
+        >
+          <v-icon :icon="mdiPencilOutline" size="13" />
         </button>
         <WidthHandle
           v-if="composing && column === 0"
@@ -243,6 +279,26 @@ const measureHeads = computed(() =>
   max-height: 28px;
   overflow: hidden;
   text-align: right;
+}
+.heading {
+  width: 100%;
+  min-height: 24px;
+  padding: 0 4px;
+  font-size: 12.5px;
+  text-align: right;
+}
+.rename {
+  position: absolute;
+  left: 0;
+  min-width: 24px;
+  min-height: 24px;
+  background: var(--paper);
+  color: var(--sea);
+  opacity: 0;
+}
+.measure:hover .rename,
+.rename:focus-visible {
+  opacity: 1;
 }
 .level-title {
   position: absolute;

@@ -100,6 +100,7 @@ describe('the headings of a cross-tab', () => {
     });
     const drawing = useWidthDrawing(() => undefined);
     return mount(GridHead, {
+      global: { stubs: { 'v-icon': true } },
       props: {
         ...{ exhibit: own, cells, state, composing, headings, sizes, measures, stacked, drawing },
         ...{ columns: [{ index: 0 }, { index: 1 }, { index: 2 }], drawnWidth: () => undefined },
@@ -136,6 +137,21 @@ describe('the headings of a cross-tab', () => {
     expect(wrapper.findAll('[role=separator]')).toHaveLength(0);
     const names = head(exhibit(), null, true).findAll('[role=separator]');
     expect(names.map((one) => one.attributes('aria-label'))).toEqual(['Width of the labels', 'Width of Net', 'Width of Units']);
+  });
+  it('are renamed where they stand while composing, by Enter or by leaving; Escape keeps them', async () => {
+    const wrapper = head(exhibit(), null, true);
+    const begin = async (): Promise<ReturnType<typeof wrapper.get>> => {
+      await wrapper.get('[aria-label="Rename Net"]').trigger('click');
+      return wrapper.get('input');
+    };
+    const input = await begin();
+    await input.setValue('Sold');
+    await input.trigger('keydown', { key: 'Enter' });
+    await (await begin()).setValue('Not this');
+    await wrapper.get('input').trigger('keydown', { key: 'Escape' });
+    await (await begin()).trigger('blur');
+    expect(wrapper.emitted('rename')).toEqual([[0, 'Sold']]);
+    expect(head(exhibit()).find('[aria-label^="Rename"]').exists()).toBe(false);
   });
   it('name each level where levels are columns, and leave measures to the rows where these stand there', () => {
     const columns = head(exhibit({ side: axisOver(['region', 'country'], { layout: 'columns' }) }), null, false, true);
