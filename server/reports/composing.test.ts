@@ -204,7 +204,7 @@ describe('a cross-tab', () => {
   it('orders and picks by a column that is not open', async () => {
     const at = ['2026', '2026-Q2'];
     const order = { by: 'measure', measure: 'net_sales', at, direction: 'desc' };
-    const pick = { count: 4, measure: 'net_sales', at, per: 'all', others: false };
+    const pick = { count: 4, measure: 'net_sales', at, per: 'all', others: true };
     const exhibit = crosstabSchema.parse({
       ...{ kind: 'crosstab', id: 'table', title: 'Table', cells: [{ measure: 'net_sales' }], top: { fields: ['year', 'quarter'] } },
       side: { fields: ['country'], levels: { country: { order, pick } } },
@@ -218,6 +218,15 @@ describe('a cross-tab', () => {
     );
     expect(answer.columns.items.map(({ role, depth }) => [role, depth])).not.toContainEqual(['member', 2]);
     expect(answer.rows.items.slice(0, 4).map(({ labels }) => labels[0])).toEqual(expected.map(({ country }) => country));
+    // The others are told by the same column where their figure is explained: in a total, where that column is not.
+    const others = answer.rows.items[4];
+    const asked = { draft: true, scope: {}, side: others.path, top: [], measure: 'net_sales' };
+    const { body: why } = await agent.post(`/api/reports/${id}/exhibits/table/explain`).send(asked).expect(200);
+    expect((why as Explanation).value).toBe(answer.cells[4].at(-1));
+    const [rest] = await rows<{ net: string }>(
+      `SELECT ${NET} AS net ${SOLD} AND NOT country = ANY (ARRAY['${expected.map(({ country }) => country).join("','")}'])`,
+    );
+    expect(answer.cells[4].at(-1)).toBe(Number(rest.net));
   });
   it('orders a level by another field of its dimension', async () => {
     const answer = await ask({

@@ -49,15 +49,18 @@ function measuresBeside({ cells, side, top }: Crosstab): string[] {
   ];
 }
 
-/** How deep the members of the other axis lie by which an axis is ordered, or its members are picked. */
-function depthHeldAgainst(exhibit: Crosstab, which: 'side' | 'top', asked: Order | null): number {
-  const { fields, levels, order } = exhibit[which];
-  const orders = asked ? [asked] : [order, ...fields.map((field) => levels[field]?.order)];
-  const depths = [
-    ...orders.map((one) => (one?.by === 'measure' ? one.at.length : 0)),
-    ...fields.map((field) => levels[field]?.pick?.at.length ?? 0),
-  ];
-  return Math.min(exhibit[which === 'side' ? 'top' : 'side'].fields.length, Math.max(0, ...depths));
+const depthOf = (order: Order | null | undefined): number => (order?.by === 'measure' ? order.at.length : 0);
+
+/** The depths at which orders and picks can be told too: they may go by members deeper than those that are shown. */
+function depthsToTell(exhibit: Crosstab, depths: Depths): Depths {
+  const goneBy = (which: 'side' | 'top'): number => {
+    const { fields, levels, order } = exhibit[which];
+    return Math.max(depthOf(order), ...fields.map((field) => Math.max(depthOf(levels[field]?.order), levels[field]?.pick?.at.length ?? 0)));
+  };
+  return {
+    side: Math.min(exhibit.side.fields.length, Math.max(depths.side, goneBy('top'))),
+    top: Math.min(exhibit.top.fields.length, Math.max(depths.top, goneBy('side'))),
+  };
 }
 
 /** The conditions on measures, as conditions on members: each is told from all records of the scope. */
@@ -78,7 +81,7 @@ export async function workOut(
   hideEmpty: { side: boolean; top: boolean } = { side: true, top: true },
 ): Promise<WorkedCrosstab> {
   const held = await heldScope(desk, exhibit, scope);
-  const plan = planCrosstab(desk.dataset, exhibit, held, depths, measuresBeside(exhibit));
+  const plan = planCrosstab(desk.dataset, exhibit, held, depthsToTell(exhibit, depths), measuresBeside(exhibit));
   const key = JSON.stringify([
     desk.viewKey,
     plan.parts.map((part) => part.query),
@@ -127,10 +130,11 @@ export async function crosstabWindow(
   request: CrosstabRequest,
 ): Promise<CrosstabResponse> {
   const started = performance.now();
-  const depths = {
-    side: Math.max(depthNeeded(exhibit.side.fields.length, request.side.open), depthHeldAgainst(exhibit, 'top', request.top.order)),
-    top: Math.max(depthNeeded(exhibit.top.fields.length, request.top.open), depthHeldAgainst(exhibit, 'side', request.side.order)),
+  const depthIn = (which: 'side' | 'top', across: 'side' | 'top'): number => {
+    const levels = exhibit[which].fields.length;
+    return Math.min(levels, Math.max(depthNeeded(levels, request[which].open), depthOf(request[across].order)));
   };
+  const depths = { side: depthIn('side', 'top'), top: depthIn('top', 'side') };
   const hideEmpty = { side: request.side.hideEmpty, top: request.top.hideEmpty };
   const { cube, picked } = await workOut(desk, cubes, exhibit, scope, depths, hideEmpty);
   const axisOf = (which: 'side' | 'top'): VisibleNode[] => {

@@ -20,6 +20,7 @@ import {
   type Orders,
 } from '../report/url-state.ts';
 import CrosstabGrid from './CrosstabGrid.vue';
+import { canChoose } from './layout.ts';
 import { useWindows, type Question, type Viewport } from './windows.ts';
 
 const TooLarge = defineAsyncComponent(() => import('../compose/TooLarge.vue'));
@@ -101,7 +102,7 @@ function onKey(event: KeyboardEvent, at: { row: Header | undefined; column: Head
   } else if (key === 'c' && row?.open) toggle('side', row);
   else if (key === 'o' && measure && column)
     order('side', { by: 'measure', measure, at: column.path.filter((member): member is string => member !== null), direction: 'desc' });
-  else if ((key === 'w' || event.key === 'Enter') && row && column && measure) {
+  else if ((key === 'w' || event.key === 'Enter') && canChoose(row) && canChoose(column) && measure) {
     choose({ side: row.path, top: column.path, measure });
     if (event.key === 'Enter') emit('drill');
   } else if (event.key === 'Escape') choose(null);

@@ -11,7 +11,7 @@ import CrosstabRow from './CrosstabRow.vue';
 import GridHead from './GridHead.vue';
 import { headingsOf } from './headings.ts';
 import { bandsOf, labelParts } from './label-parts.ts';
-import { ROW_HEIGHT, samePath, type LabelPart } from './layout.ts';
+import { canChoose, ROW_HEIGHT, samePath, type LabelPart } from './layout.ts';
 import { useSizes, type ShownMeasure } from './sizes.ts';
 import { useWidthDrawing } from '../report/width-drawing.ts';
 import type { Cells, Viewport } from './windows.ts';
@@ -172,8 +172,6 @@ const columnOf = (flat: number): number => Math.floor(flat / beside.value);
 const active = computed(() => `${id}-${focus.value.row}-${focus.value.column}`);
 /** Stands for "the keyboard, or the choice, is in another row". */
 const NOT_HERE = -2;
-/** A summary is worked out of other figures, and there are none on a bare line: nothing behind them is to be told. */
-const canChoose = (header: Header | undefined): header is Header => header !== undefined && !header.summary && !header.bare;
 const isAt = (header: Header | undefined, path: Header['path']): boolean => canChoose(header) && samePath(header.path, path);
 /** The flattened column of the chosen cell in a row. */
 function chosenIn(line: number): number {
