@@ -45,7 +45,6 @@ export const starDataset: Dataset = datasetSchema.parse({
   schemaVersion: 1,
   name: 'star',
   label: 'Star',
-  schema: 'bench',
   dimensions: [
     { kind: 'table', name: 'places', label: 'Places', table: 'places', key: 'place_id', levels: SIDE.map(level) },
     { kind: 'table', name: 'months', label: 'Months', table: 'months', key: 'month_id', levels: TOP.map(level) },

@@ -1,10 +1,11 @@
 import { readFileSync } from 'node:fs';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import { datasetSchema, reportSchema } from '@bold-compass/core/model';
-import { tables, type Connection } from '@bold-compass/server/database';
+import { labelOf } from '@bold-compass/core/format';
+import { datasetSchema, reportSchema, type ColumnType, type SourceColumn } from '@bold-compass/core/model';
+import { readerName, tables, type Connection } from '@bold-compass/server/database';
 import { hashPassword } from '@bold-compass/server/people';
-import { identifier, qualified } from '@bold-compass/server/sql';
+import { identifier, registered } from '@bold-compass/server/sql';
 import { drizzle } from 'drizzle-orm/node-postgres';
 import type pg from 'pg';
 import { from as copyFrom } from 'pg-copy-streams';
@@ -41,10 +42,35 @@ function* csv(rows: DemoTable['rows']): Generator<string> {
   if (chunk) yield chunk;
 }
 
-async function loadTable(client: pg.PoolClient, schema: string, table: DemoTable): Promise<void> {
-  const name = qualified(schema, table.name);
-  await client.query(`CREATE TABLE ${name} (${table.columns})`);
-  await pipeline(Readable.from(csv(table.rows)), client.query(copyFrom(`COPY ${name} FROM STDIN (FORMAT csv)`)));
+const TYPES: Record<string, ColumnType> = { integer: 'integer', numeric: 'decimal', date: 'date', boolean: 'boolean', text: 'text' };
+
+/** The columns of a demo table as the registry keeps them, from their SQL. */
+function sourceColumns({ columns }: DemoTable): SourceColumn[] {
+  // A key of several columns stands at the end.
+  const own = columns.replace(/, PRIMARY KEY.*$/, '');
+  return own.split(', ').map((definition) => {
+    const [, column, type, scale] = /^(\w+) ([a-z]+)(?:\(\d+,(\d+)\))?/.exec(definition)!;
+    return { column, label: labelOf(column), from: column, type: TYPES[type], scale: Number(scale ?? 0) };
+  });
+}
+
+/** Fills a table and registers it, as an import does. */
+async function loadTable(client: pg.PoolClient, reader: string | null, table: DemoTable): Promise<void> {
+  const { name } = table;
+  await client.query(`CREATE TABLE ${registered(name)} (${table.columns})`);
+  await pipeline(Readable.from(csv(table.rows)), client.query(copyFrom(`COPY ${registered(name)} FROM STDIN (FORMAT csv)`)));
+  if (reader !== null) await client.query(`GRANT SELECT ON ${registered(name)} TO ${identifier(reader)}`);
+  const { rows } = await client.query<{ n: number }>(`SELECT count(*)::int AS n FROM ${registered(name)}`);
+  const columns = sourceColumns(table);
+  const key = /(\w+) integer PRIMARY KEY/.exec(table.columns)?.[1];
+  const db = drizzle(client);
+  await db.insert(tables.sources).values({
+    ...{ id: name, label: labelOf(name), columns, key: key === undefined ? [] : [key], rows: rows[0].n },
+    origin: { kind: 'file', fileName: `${name}.csv` },
+  });
+  await db
+    .insert(tables.loads)
+    .values({ source: name, kind: 'import', state: 'done', finishedAt: new Date(), rows: rows[0].n, message: `${name}.csv` });
 }
 
 /** Whether the demo company is there already. */
@@ -54,14 +80,14 @@ export async function demoIsLoaded({ pool }: Connection): Promise<boolean> {
 }
 
 /** Loads Hollin & Marsh: tables, dataset, reports, people and their access rules, in one transaction. */
-export async function loadDemo({ pool }: Connection): Promise<void> {
+export async function loadDemo(connection: Connection): Promise<void> {
+  const { pool } = connection;
   const dataset = datasetSchema.parse(readDocument('dataset'));
   const passwordHash = await hashPassword(DEMO_PASSWORD);
   const client = await pool.connect();
   try {
     await client.query('BEGIN');
-    await client.query(`CREATE SCHEMA ${identifier(dataset.schema)}`);
-    for (const table of demoTables()) await loadTable(client, dataset.schema, table);
+    for (const table of demoTables()) await loadTable(client, readerName(connection), table);
     const db = drizzle(client);
     await db.insert(tables.datasets).values({ name: dataset.name, definition: dataset });
     for (const id of REPORTS) {

@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { pipeline } from 'node:stream/promises';
 import { SecretBox } from '@bold-compass/server/connections';
-import { tables, type Connection } from '@bold-compass/server/database';
+import { openClient, tables, type Connection } from '@bold-compass/server/database';
 import { identifier } from '@bold-compass/server/sql';
 import { eq } from 'drizzle-orm';
 import pg from 'pg';
@@ -16,14 +16,14 @@ const TABLES = [
     name: 'staff',
     columns:
       'person_id integer PRIMARY KEY, name text NOT NULL, title text NOT NULL, lead_id integer REFERENCES warehouse.staff, showroom_id integer',
-    source: 'SELECT employee_id, employee, title, manager_id, showroom_id FROM hollin_marsh.employees ORDER BY 1',
+    source: 'SELECT employee_id, employee, title, manager_id, showroom_id FROM imported.employees ORDER BY 1',
   },
   {
     name: 'sales',
     columns:
       'sold_on date NOT NULL, showroom_id integer NOT NULL, adviser_id integer REFERENCES warehouse.staff, channel text, quantity integer NOT NULL, unit_price numeric(12,2) NOT NULL, discount numeric(12,2) NOT NULL',
     source:
-      'SELECT order_date, showroom_id, adviser_id, channel, quantity, unit_price, discount FROM hollin_marsh.order_lines ORDER BY order_line_id',
+      'SELECT order_date, showroom_id, adviser_id, channel, quantity, unit_price, discount FROM imported.order_lines ORDER BY order_line_id',
   },
 ];
 
@@ -62,8 +62,7 @@ export async function loadWarehouse({ db, pool, url }: Connection, secretKey: st
 }
 
 async function fill(from: pg.Pool, url: string, user: string): Promise<void> {
-  const target = new pg.Client({ connectionString: url });
-  await target.connect();
+  const target = await openClient({ connectionString: url });
   const source = await from.connect();
   try {
     await target.query('CREATE SCHEMA warehouse');

@@ -9,7 +9,7 @@ test.beforeAll(() => client.connect());
 test.afterAll(() => client.end());
 const rows = async <Row extends object>(sql: string): Promise<Row[]> => (await client.query<Row>(sql)).rows;
 const NET = 'sum(quantity * unit_price - discount)';
-const SOLD = `FROM hollin_marsh.order_lines AS o JOIN hollin_marsh.showrooms AS s USING (showroom_id) WHERE o.status NOT IN ('Cancelled', 'Returned')`;
+const SOLD = `FROM imported.order_lines AS o JOIN imported.showrooms AS s USING (showroom_id) WHERE o.status NOT IN ('Cancelled', 'Returned')`;
 
 /** Regions and countries down the side, years across, net sales in the cells. */
 async function beginCrosstab(page: Page, title: string): Promise<void> {

@@ -10,7 +10,7 @@ const client = new pg.Client({ connectionString: process.env.BOLD_COMPASS_E2E_DA
 test.beforeAll(() => client.connect());
 test.afterAll(() => client.end());
 const rows = async <Row extends object>(sql: string): Promise<Row[]> => (await client.query<Row>(sql)).rows;
-const SOLD = `FROM hollin_marsh.order_lines AS o JOIN hollin_marsh.showrooms AS s USING (showroom_id) WHERE o.status NOT IN ('Cancelled', 'Returned') AND order_date >= '2026-01-01'`;
+const SOLD = `FROM imported.order_lines AS o JOIN imported.showrooms AS s USING (showroom_id) WHERE o.status NOT IN ('Cancelled', 'Returned') AND order_date >= '2026-01-01'`;
 
 test('sales against target, from an empty report to an edition that a manager reads', async ({ page, browser }) => {
   const title = `Attained sales ${Date.now()}`;
@@ -43,7 +43,7 @@ test('sales against target, from an empty report to an edition that a manager re
 
   const expected = await rows<{ region: string; net: string; target: string }>(
     `SELECT region, net, target FROM (SELECT region, sum(quantity * unit_price - discount) AS net ${SOLD} GROUP BY region) AS a
-     JOIN (SELECT region, sum(revenue) AS target FROM hollin_marsh.targets JOIN (SELECT DISTINCT country, region FROM hollin_marsh.showrooms) AS c USING (country)
+     JOIN (SELECT region, sum(revenue) AS target FROM imported.targets JOIN (SELECT DISTINCT country, region FROM imported.showrooms) AS c USING (country)
            WHERE month >= '2026-01-01' GROUP BY region) AS b USING (region)`,
   );
   expect(expected).toHaveLength(4);
@@ -106,7 +106,7 @@ test('a list grouped by line and family, with distinct counts in its footers', a
   await margin.getByLabel('Show single records').uncheck();
   await expect(page.getByText('Draft saved')).toBeVisible();
   const expected = await rows<{ line: string | null; family: string | null; orders: string }>(
-    `SELECT line, family, count(DISTINCT order_number) AS orders FROM hollin_marsh.order_lines JOIN hollin_marsh.models USING (model_id)
+    `SELECT line, family, count(DISTINCT order_number) AS orders FROM imported.order_lines JOIN imported.models USING (model_id)
      WHERE status NOT IN ('Cancelled', 'Returned') GROUP BY GROUPING SETS ((line, family), (line), ())`,
   );
   const table = page.getByRole('group', { name: 'Rows of the list' });
@@ -158,7 +158,7 @@ test('an exhibit is doubled, pasted into another report, laid side by side on an
   await margin.getByLabel('Words in Markdown').fill('## Net sales\n\n**{net_sales}** for {scope}');
   await margin.getByLabel('Words in Markdown').blur();
   const [{ net }] = await rows<{ net: string }>(
-    `SELECT sum(quantity * unit_price - discount) AS net FROM hollin_marsh.order_lines WHERE status NOT IN ('Cancelled', 'Returned')`,
+    `SELECT sum(quantity * unit_price - discount) AS net FROM imported.order_lines WHERE status NOT IN ('Cancelled', 'Returned')`,
   );
   await expect(page.getByRole('group', { name: 'Exhibit text' }).getByText(`€\u00a0${thousands(net)}\u00a0k`)).toBeVisible();
   await page.getByRole('button', { name: 'add a page' }).click();

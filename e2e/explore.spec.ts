@@ -15,7 +15,7 @@ async function query<Row>(sql: string): Promise<Row[]> {
     await client.end();
   }
 }
-const SOLD = `FROM hollin_marsh.order_lines o JOIN hollin_marsh.showrooms s USING (showroom_id) WHERE o.status NOT IN ('Cancelled', 'Returned')`;
+const SOLD = `FROM imported.order_lines o JOIN imported.showrooms s USING (showroom_id) WHERE o.status NOT IN ('Cancelled', 'Returned')`;
 
 test('shows key figures and a cross-tab that equal what PostgreSQL says', async ({ page }) => {
   await openSales(page);

@@ -8,26 +8,28 @@ import { pino, type Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import { Connections, Inquiry, SecretBox } from './connections/index.ts';
 import { Catalogue, Engine } from './data/index.ts';
-import type { Connection } from './database/index.ts';
-import { AccessEditor, DatasetEditor } from './datasets/index.ts';
+import { disconnect, type Connection } from './database/index.ts';
+import { AccessEditor, DatasetEditor, WholeSight } from './datasets/index.ts';
 import { datasetRoutes } from './http/dataset-routes.ts';
 import { importRoutes } from './http/import-routes.ts';
 import { dataRoutes } from './http/data-routes.ts';
 import { sessionToken } from './http/cookies.ts';
 import { errorHandler } from './http/errors.ts';
 import { openApiDocument } from './http/openapi.ts';
-import { ApiError } from './http/problems.ts';
+import { ApiError } from './problems/index.ts';
 import { editionRoutes } from './http/edition-routes.ts';
 import { exhibitRoutes } from './http/exhibit-routes.ts';
 import { reportRoutes } from './http/report-routes.ts';
 import { mount, type Route } from './http/routing.ts';
 import { sourceRoutes } from './http/source-routes.ts';
 import { sessionRoutes } from './http/session-routes.ts';
-import { ImportCrew, Imports } from './imports/index.ts';
+import { ImportThreads, Imports } from './imports/index.ts';
+import { Instance } from './instance/index.ts';
 import { Sessions } from './people/index.ts';
-import { Library, Reading } from './reports/index.ts';
+import { audienceOf, Library, Reading } from './reports/index.ts';
 import { liveSources, Refresher } from './refreshes/index.ts';
 import { SourceRegistry } from './sources/index.ts';
+import { TableStore } from './tables/index.ts';
 
 export interface AppOptions {
   connection: Connection;
@@ -39,6 +41,8 @@ export interface AppOptions {
   snapshotFolder?: string;
   /** Folder of the built interface; none in tests of the API. */
   webFolder?: string;
+  /** Whose word is taken for the client's address and protocol, as Express's `trust proxy`; nobody's where it is not given. */
+  trustProxy?: string | number;
   logger?: Logger;
 }
 
@@ -46,8 +50,8 @@ export interface App {
   express: Express;
   routes: Route[];
   catalogue: Catalogue;
-  /** Clears away what a killed process left half done. Once, before the first request. */
-  sweep(): Promise<void>;
+  /** Clears away what killed processes left half done, and sets schedules going. Once, before the first request. */
+  begin(): Promise<void>;
   /** Loads what reports stand on, so that the first reader does not wait for it. */
   warm(): Promise<void>;
   close(): Promise<void>;
@@ -61,38 +65,49 @@ function refuseCrossSite(request: Request): void {
   if (request.method === 'GET' || request.method === 'HEAD') return;
   const site = request.get('sec-fetch-site');
   const origin = request.get('origin');
-  const own = origin === undefined || new URL(origin).host === request.get('host');
+  const own = origin === undefined || (URL.canParse(origin) && new URL(origin).host === request.get('host'));
   if ((site !== undefined && site !== 'same-origin' && site !== 'none') || !own) {
     throw new ApiError('cross-site', 'This request came from another site and was refused. Open the application itself and try there.');
   }
 }
 
 /** Puts the application together. The caller listens, and closes it at the end. */
-export function createApp({ connection, demo, secretKey, snapshotFolder, webFolder, logger = pino({ level: 'silent' }) }: AppOptions): App {
+export function createApp({
+  connection,
+  demo,
+  secretKey,
+  snapshotFolder,
+  webFolder,
+  trustProxy,
+  logger = pino({ level: 'silent' }),
+}: AppOptions): App {
   const engine = new Engine();
   const sessions = new Sessions(connection.db);
   const library = new Library(connection.db);
-  const sources = new SourceRegistry(connection.db);
-  const connections = new Connections(connection.db, new SecretBox(secretKey));
+  const instance = new Instance(connection);
+  const store = new TableStore(connection, instance);
+  const sources = new SourceRegistry(connection.db, instance);
+  const connections = new Connections(connection, new SecretBox(secretKey));
   const catalogue = new Catalogue(connection, engine, snapshotFolder ?? null, liveSources(sources, connections));
   const reading = new Reading(library, catalogue);
-  const crew = new ImportCrew();
-  const imports = new Imports(connection, catalogue, sources, crew);
+  const threads = new ImportThreads();
+  const imports = new Imports(connection, catalogue, sources, store, threads);
   const inquiry = new Inquiry(connections);
-  const refresher = new Refresher(connection, catalogue, sources, connections, inquiry, crew);
+  const refresher = new Refresher(connection, catalogue, sources, connections, inquiry, store, threads, instance);
   const routes = [
     ...sessionRoutes(sessions, demo),
     ...reportRoutes(library, reading),
-    ...editionRoutes(library, reading),
+    ...editionRoutes(library, reading, (caller, report) => audienceOf({ db: connection.db, catalogue, sessions, reading }, caller, report)),
     ...exhibitRoutes(reading),
-    ...importRoutes(imports),
+    ...importRoutes(imports, new WholeSight(catalogue, sources)),
     ...dataRoutes(catalogue, sources),
     ...sourceRoutes(connections, inquiry, sources, refresher),
-    ...datasetRoutes(new DatasetEditor(connection, catalogue, sources), new AccessEditor(connection, catalogue, sessions), connection.db),
+    ...datasetRoutes(new DatasetEditor(connection, catalogue, sources, store), new AccessEditor(connection, catalogue, sessions), connection.db),
   ];
 
   const app = express();
   app.disable('x-powered-by');
+  if (trustProxy !== undefined) app.set('trust proxy', trustProxy);
   app.use(pinoHttp({ logger, autoLogging: false }));
   app.use((_request, response, next) => {
     response.locals.nonce = randomBytes(16).toString('base64');
@@ -116,7 +131,13 @@ export function createApp({ connection, demo, secretKey, snapshotFolder, webFold
       strictTransportSecurity: false,
     }),
   );
-  app.use('/api', (request, _response, next) => {
+  app.use((request, response, next) => {
+    // Only where the browser came over TLS, by itself or as a trusted proxy says.
+    if (request.secure) response.set('Strict-Transport-Security', 'max-age=31536000; includeSubDomains');
+    next();
+  });
+  app.use('/api', (request, response, next) => {
+    response.set('Cache-Control', 'no-store');
     refuseCrossSite(request);
     next();
   });
@@ -145,7 +166,7 @@ export function createApp({ connection, demo, secretKey, snapshotFolder, webFold
     const other = request.get(VIEW_AS);
     if (!caller || other === undefined) return caller;
     if (caller.person.role === 'manager') throw new ApiError('not-allowed', 'Only analysts and stewards can see what others see.');
-    const seen = await sessions.callerAs(other);
+    const seen = await sessions.callerAs(other, caller);
     if (!seen) throw new ApiError('not-found', 'There is nobody of this name any more. Choose someone else.');
     // Whoever is looked through changes nothing.
     if (seen.person.role !== 'manager')
@@ -162,17 +183,18 @@ export function createApp({ connection, demo, secretKey, snapshotFolder, webFold
     routes,
     catalogue,
     warm: () => reading.warm(),
-    async sweep() {
-      await imports.sweep();
-      await sources.sweep();
+    async begin() {
+      await instance.begin();
+      await Promise.all([imports.sweep(), store.sweep(), sources.sweep(), catalogue.sweep()]);
       await refresher.begin();
     },
     async close() {
       refresher.close();
       await imports.close();
-      await crew.close();
+      await threads.close();
       await engine.close();
-      await connection.pool.end();
+      await instance.close();
+      await disconnect(connection);
     },
   };
 }

@@ -239,7 +239,29 @@ export const newReportSchema = z.object({
   layout: z.enum(['empty', 'crosstab', 'figures', 'list']),
 });
 export const madeReportSchema = z.object({ id: z.string() });
-export const publishSchema = z.object({ note: z.string().trim().max(500).default(''), revision: z.number().int() });
+export const publishSchema = z.object({
+  note: z.string().trim().max(500).default(''),
+  revision: z.number().int(),
+  /** Datasets that everyone may see from now on, where that was not decided yet. */
+  open: z.array(z.string()).max(50).default([]),
+});
+export type PublishRequest = z.infer<typeof publishSchema>;
+/** Who would see what of the datasets that a report stands on. */
+export const audienceSchema = z.array(
+  z.object({
+    dataset: z.string(),
+    label: z.string(),
+    decided: z.boolean(),
+    people: z.array(
+      z.object({
+        ...{ id: z.string(), name: z.string(), title: z.string(), role: roleSchema },
+        /** Their access rules in words; empty for who sees everything. */
+        sees: z.string(),
+      }),
+    ),
+  }),
+);
+export type Audience = z.infer<typeof audienceSchema>;
 export const editionSchema = z.object({
   number: z.number(),
   note: z.string(),
@@ -264,5 +286,9 @@ export const datasetSummarySchema = z.object({
   /** Rows are not told of records that stay where they are. */
   facts: z.array(z.object({ label: z.string(), rows: z.number().nullable() })),
   updatedAt: z.string(),
+  /** Why its records cannot be read; empty where they can. */
+  problem: z.string(),
+  /** Whether it has been said who sees it; until then only its maker does. */
+  accessDecided: z.boolean(),
 });
 export type DatasetSummary = z.infer<typeof datasetSummarySchema>;

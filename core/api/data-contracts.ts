@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { analysisSchema, importColumnSchema, importPlanSchema, readingSchema } from '../imports/index.ts';
+import { analysisSchema, choiceSchema, importColumnSchema, importPlanSchema, importRecipeSchema, readingSchema } from '../imports/index.ts';
 import { columnTypeSchema, nameSchema, originSchema, sourceColumnSchema, sqlOriginSchema } from '../model/index.ts';
 
 /** Requests and answers about data on its way in. */
@@ -42,8 +42,21 @@ export const stagedSchema = z.object({
   rows: z.number(),
   skipped: z.number(),
   emptied: z.number(),
+  /** Numbers that were rounded, where that was agreed to. */
+  rounded: z.number(),
   /** What a later file would change; null for a new table. */
-  changes: z.object({ added: z.number(), changed: z.number(), unchanged: z.number(), removed: z.number() }).nullable(),
+  changes: z
+    .object({
+      ...{ added: z.number(), changed: z.number(), unchanged: z.number(), removed: z.number() },
+      /** Keys that several rows of the file have: nothing is imported while there are any. */
+      doubled: z.array(z.object({ key: z.array(z.string()), keys: z.number(), examples: z.array(z.string()) })),
+      /** Rows whose key a record has already, and rows that a record equals; for appending. */
+      keysHere: z.number(),
+      equal: z.number(),
+      /** Whether this very file was imported before. */
+      sameFile: z.boolean(),
+    })
+    .nullable(),
   unmatched: z.array(unmatchedSchema),
 });
 export type StagedView = z.infer<typeof stagedSchema>;
@@ -68,11 +81,18 @@ export const importViewSchema = z.object({
   /** The columns as found. */
   columns: z.array(importColumnSchema),
   duplicates: duplicatesSchema.nullable(),
+  /** The source whose first file says how this one is read, and what that proposes beside the columns. */
+  follows: z
+    .object({ source: z.string(), label: z.string(), key: z.array(z.number()), choices: z.record(z.string(), choiceSchema) })
+    .nullable(),
   staged: stagedSchema.nullable(),
 });
 export type ImportView = z.infer<typeof importViewSchema>;
 
 export const importReadingSchema = z.object({ reading: readingSchema });
+export const importFollowSchema = z.object({ source: z.string().min(1).nullable() });
+/** Whether records that seem to be here already are appended all the same. */
+export const importCommitSchema = z.object({ agreed: z.boolean().default(false) });
 export const importKeySchema = z.object({ key: z.array(z.number().int().min(0)).min(1).max(8) });
 export const importStageSchema = z.object({ plan: importPlanSchema, target: importTargetSchema });
 export const correctionsSchema = z.object({
@@ -108,6 +128,9 @@ export const sourceViewSchema = z.object({
   live: z.boolean(),
   schedule: z.string().nullable(),
   updatedAt: z.string(),
+  revision: z.number(),
+  /** How its first file was read, and every later one is. */
+  recipe: importRecipeSchema.nullable(),
   datasets: z.array(z.object({ name: z.string(), label: z.string() })),
   /** The newest load. */
   load: loadSchema.nullable(),
@@ -121,16 +144,27 @@ export const connectionViewSchema = z.object({
   port: z.number(),
   database: z.string(),
   user: z.string(),
+  revision: z.number(),
 });
 export type ConnectionView = z.infer<typeof connectionViewSchema>;
+/** A host name (RFC 1123), an IPv4 or an IPv6 address: paths of sockets would reach into this machine. */
+const HOST = /^(?:[a-z0-9](?:[a-z0-9._-]*[a-z0-9])?|[0-9a-f:]*:[0-9a-f:.]*)$/i;
+
 export const connectionFormSchema = z.object({
   label: z.string().trim().min(1, 'Give the connection a name').max(60),
-  host: z.string().trim().min(1, 'Say where the server is').max(255),
+  host: z
+    .string()
+    .trim()
+    .min(1, 'Say where the server is')
+    .max(255)
+    .regex(HOST, 'Write a host name or an IP address, such as db.example.com or 10.0.0.7'),
   port: z.number().int().min(1).max(65_535),
   database: z.string().trim().min(1, 'Say which database').max(100),
   user: z.string().trim().min(1, 'Say which user').max(100),
   /** Not sent where a known connection keeps its own. */
   password: z.string().max(500).optional(),
+  /** The revision that a change starts from. */
+  revision: z.number().int().optional(),
 });
 export type ConnectionForm = z.infer<typeof connectionFormSchema>;
 
@@ -144,10 +178,13 @@ export const tableSummarySchema = z.object({
 });
 export type TableSummary = z.infer<typeof tableSummarySchema>;
 
-const queryColumnSchema = z.object({ name: z.string(), type: columnTypeSchema, scale: z.number() });
+const queryColumnSchema = z.object({ name: z.string(), type: columnTypeSchema, scale: z.number().nullable(), approximate: z.boolean() });
 export const queryCheckSchema = z.object({ columns: z.array(queryColumnSchema), parameters: z.array(z.string()) });
 export type QueryCheck = z.infer<typeof queryCheckSchema>;
-export const queryPreviewSchema = z.object({ columns: z.array(queryColumnSchema), rows: z.array(z.array(z.string().nullable())) });
+export const queryPreviewSchema = z.object({ columns: z.array(queryColumnSchema), rows: z.array(z.array(z.string().nullable())),
+  /** Why there are fewer rows than asked for, or shorter values; empty where nothing is left out. */
+  stopped: z.string(),
+});
 export type QueryPreview = z.infer<typeof queryPreviewSchema>;
 export type TableSample = QueryPreview;
 
@@ -171,7 +208,9 @@ export const newSourceSchema = z.object({
   origin: sqlOriginSchema,
   live: z.boolean().default(false),
 });
-export const rewriteSourceSchema = sqlOriginSchema.pick({ text: true, parameters: true });
+/** The revision that a change starts from: another one's is not overwritten. */
+const revisionSchema = z.object({ revision: z.number().int() });
+export const rewriteSourceSchema = sqlOriginSchema.pick({ text: true, parameters: true }).extend(revisionSchema.shape);
 /** Says which new column stands for one that is missing, by their names in the query. */
 export const refreshSchema = z.object({
   mapping: z.record(z.string(), z.string()).default({}),
@@ -179,7 +218,7 @@ export const refreshSchema = z.object({
   added: z.enum(['take', 'leave']).optional(),
 });
 export type RefreshChoice = z.infer<typeof refreshSchema>;
-export const scheduleSchema = z.object({ schedule: z.string().trim().max(100).nullable() });
+export const scheduleSchema = z.object({ schedule: z.string().trim().max(100).nullable(), revision: z.number().int() });
 
 /** What a source answers now, against what datasets and reports expect of it. */
 export const driftSchema = z.object({

@@ -13,6 +13,8 @@ export const datasetViewSchema = z.object({
 });
 export type DatasetView = z.infer<typeof datasetViewSchema>;
 
+/** The revision of the draft that is applied or discarded. */
+export const draftRevisionSchema = z.object({ revision: z.number().int() });
 export const saveDatasetSchema = z.object({ definition: datasetSchema, revision: z.number().int() });
 
 /** Something that was found by looking at the data. `refused`: it would make wrong numbers. */
@@ -30,7 +32,6 @@ export const findingSchema = z.object({
 export type Finding = z.infer<typeof findingSchema>;
 
 export const dataTableSchema = z.object({
-  schema: z.string(),
   table: z.string(),
   label: z.string(),
   rows: z.number(),
@@ -42,7 +43,6 @@ export type DataTable = z.infer<typeof dataTableSchema>;
 export const joinSuggestionSchema = z.object({
   fact: nameSchema,
   column: z.string(),
-  schema: z.string(),
   table: z.string(),
   tableLabel: z.string(),
   key: z.string(),
@@ -66,6 +66,10 @@ export const accessViewSchema = z.object({
   rules: z.array(
     z.object({ person: z.string().nullable(), group: z.string().nullable(), field: nameSchema, members: z.array(z.string()) }),
   ),
+  revision: z.number(),
+  /** Whether it has been said who sees the dataset; until then only its maker does. */
+  decided: z.boolean(),
+  owner: z.string().nullable(),
 });
 export type AccessView = z.infer<typeof accessViewSchema>;
 export const saveAccessSchema = z.object({
@@ -81,6 +85,8 @@ export const saveAccessSchema = z.object({
         .refine(({ person, group }) => (person === null) !== (group === null), 'A rule is for a person or for a group'),
     )
     .max(500),
+  /** The revision that the change starts from. */
+  revision: z.number().int(),
 });
 
 export const measureUseSchema = z.object({

@@ -4,7 +4,8 @@ import { isoDate, parseIsoDate } from '../calendar/index.ts';
 import { runQuery } from '../engine/index.ts';
 import { axisOver, factNamed, type Axis, type CalendarDimension, type Filter } from '../model/index.ts';
 import { workedDataset, workedStore } from '../testing/worked-example.ts';
-import { Cube, CrosstabTooLargeError, daysFilter, parsePathKey, pathKey, planCrosstab, runsOf, shiftRanges, splitDates } from './index.ts';
+import { CrosstabTooLargeError } from '../engine/index.ts';
+import { Cube, daysFilter, parsePathKey, pathKey, planCrosstab, runsOf, shiftRanges, splitDates } from './index.ts';
 
 const store = workedStore();
 const axis = (fields: string[]): Axis => axisOver(fields, { total: 'always' });

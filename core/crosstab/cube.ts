@@ -1,22 +1,8 @@
-import type { QueryResult } from '../engine/index.ts';
+import { CrosstabTooLargeError, type QueryResult } from '../engine/index.ts';
 import { evaluateCell } from '../formula/index.ts';
 import { AxisTree, nodesOfGroups } from './axis.ts';
 import type { OthersAnswer } from './picks.ts';
-import type { CrosstabPlan, PlannedMeasure } from './plan.ts';
-
-/** More cells than a cross-tab can hold at once. */
-export class CrosstabTooLargeError extends Error {
-  constructor(
-    readonly rows: number,
-    readonly columns: number,
-  ) {
-    super(`This would make ${rows} rows and ${columns} columns.`);
-    this.name = 'CrosstabTooLargeError';
-  }
-}
-
-/** Cells times aggregates that are held at once: about 100 MB. */
-const MOST_VALUES = 12_000_000;
+import { MOST_VALUES, type CrosstabPlan, type PlannedMeasure } from './plan.ts';
 
 /** All cells of a cross-tab, with every total, down to the depths it was planned for. */
 export class Cube {

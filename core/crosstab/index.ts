@@ -1,6 +1,6 @@
 export { AxisTree, nodesOfGroups, type AxisNode } from './axis.ts';
 export { planCrosstab, reasonNotKnown, type CrosstabPlan, type Depths, type FactPart } from './plan.ts';
-export { Cube, CrosstabTooLargeError } from './cube.ts';
+export { Cube } from './cube.ts';
 export {
   depthNeeded,
   shownValue,

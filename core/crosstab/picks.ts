@@ -148,6 +148,8 @@ function narrowed(plan: CrosstabPlan, { side, top }: Place, picked: Picked[]): C
         ...part.query,
         levels: levels.map((level) => part.query!.levels[level]),
         sets: sets.map((set) => JSON.parse(set) as number[]),
+        // The bounds speak of the table's own sets; the others are one line each.
+        bounds: undefined,
         filter: allOf(part.query.filter, condition),
       },
     };

@@ -2,6 +2,9 @@ import type { AggregateCall, Query } from '../engine/index.ts';
 import { planMeasure, type MeasurePlan } from '../formula/index.ts';
 import { allOf, factKnows, factNamed, fieldLabel, fieldsOf, type Crosstab, type Dataset, type Fact, type Filter } from '../model/index.ts';
 
+/** Cells times aggregates that are held at once: about 100 MB. */
+export const MOST_VALUES = 12_000_000;
+
 /** How deep each axis is to be worked out: number of levels. */
 export interface Depths {
   side: number;
@@ -97,9 +100,14 @@ function planPart(
   const sideLevels = Array.from({ length: known.side }, (_, level) => level);
   const topLevels = Array.from({ length: known.top }, (_, level) => known.side + level);
   const sets: number[][] = [];
+  const bounds = { rows: [] as number[], columns: [] as number[], cells: Math.floor(MOST_VALUES / (aggregates.length + 1)) };
   for (let s = 0; s <= known.side; s++) {
-    for (let t = 0; t <= known.top; t++) sets.push([...sideLevels.slice(0, s), ...topLevels.slice(0, t)]);
+    for (let t = 0; t <= known.top; t++) {
+      if (t === 0) bounds.rows.push(sets.length);
+      if (s === 0) bounds.columns.push(sets.length);
+      sets.push([...sideLevels.slice(0, s), ...topLevels.slice(0, t)]);
+    }
   }
   const levels = [...side.slice(0, known.side), ...top.slice(0, known.top)];
-  return { fact, reason, known, query: { fact: fact.name, filter, levels, sets, aggregates } };
+  return { fact, reason, known, query: { fact: fact.name, filter, levels, sets, aggregates, bounds } };
 }

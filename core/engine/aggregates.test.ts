@@ -10,7 +10,6 @@ const dataset = datasetSchema.parse({
   schemaVersion: 1,
   name: 'one',
   label: 'One',
-  schema: 'none',
   dimensions: [],
   facts: [
     {

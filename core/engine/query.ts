@@ -46,6 +46,35 @@ export interface Query {
   /** Each a set of positions in `levels`; `[]` is the grand total. */
   sets: number[][];
   aggregates: AggregateCall[];
+  /** What the answer may at most become as a table; refused before it is put together. */
+  bounds?: TableBounds;
+}
+
+/** The sets that make the rows of a table (positions in `sets`), those that make its columns, and the most cells it may have. */
+export interface TableBounds {
+  rows: number[];
+  columns: number[];
+  cells: number;
+}
+
+/** More cells than a cross-tab can hold at once. */
+export class CrosstabTooLargeError extends Error {
+  constructor(
+    readonly rows: number,
+    readonly columns: number,
+  ) {
+    super(`This would make ${rows} rows and ${columns} columns.`);
+    this.name = 'CrosstabTooLargeError';
+  }
+}
+
+/** Throws CrosstabTooLargeError where sets of these sizes make a larger table than allowed. */
+export function refuseTooLarge(bounds: TableBounds | undefined, sizeOf: (set: number) => number): void {
+  if (!bounds) return;
+  const total = (sets: number[]): number => sets.reduce((sum, set) => sum + sizeOf(set), 0);
+  const [rows, columns] = [total(bounds.rows), total(bounds.columns)];
+  // The total of an axis is a line too, but not one that is counted in words.
+  if (rows * columns > bounds.cells) throw new CrosstabTooLargeError(Math.max(rows - 1, 0), Math.max(columns - 1, 0));
 }
 
 /** Values of one aggregate, one per group. NaN, or code 0 for texts, stands for "no value". */

@@ -5,7 +5,7 @@ import { BLOCK } from './expression.ts';
 import { denseSelector, numberTuples, planGrouping, sparseSelector, type BlockSelector, type Grouping } from './grouping.ts';
 import { addDigit, codesOfFirst, countGroups, foldSum, numberKeys, numberSparseKeys } from './kernels.ts';
 import { compileConjuncts } from './predicate.ts';
-import type { AggregateValues, GroupingSetResult, Query, QueryResult } from './query.ts';
+import { refuseTooLarge, type AggregateValues, type GroupingSetResult, type Query, type QueryResult } from './query.ts';
 import { factTable } from './source.ts';
 import { accumulatorFor, planStreams, type Accumulator, type KeptValues, type PlannedAggregate, type Stream } from './streams.ts';
 
@@ -23,7 +23,8 @@ interface Finest {
 /**
  * The columnar runner: answers a query from columns in memory. Additive aggregates are counted once at the finest
  * grain and rolled up; the others are worked out from the records' values at each grain.
- * Throws QueryError where the query does not fit, TooManyGroupsError past `maxGroups`.
+ * Throws QueryError where the query does not fit, TooManyGroupsError past `maxGroups`, CrosstabTooLargeError past
+ * the query's bounds.
  */
 export function runQuery(dataset: Dataset, store: Store, query: Query, maxGroups = 4_000_000): QueryResult {
   const fact = factNamed(dataset, query.fact);
@@ -33,8 +34,9 @@ export function runQuery(dataset: Dataset, store: Store, query: Query, maxGroups
   const grouping = planGrouping(dataset, store, fact, query.levels, conditions);
   const { streams, planned } = planStreams(dataset, store, fact, query.aggregates);
   const finest = grouping.dense ? countDense(grouping, streams, tests, rows) : countSparse(grouping, streams, tests, rows, maxGroups);
-  const segments = streams.map((_, index) => segmentsOf(finest.accumulators[index].kept, finest));
   const locals = localsOf(grouping, finest);
+  refuseTooLarge(query.bounds, (set) => Math.max(1, coarsen(grouping, locals, finest.ids.length, query.sets[set]).size));
+  const segments = streams.map((_, index) => segmentsOf(finest.accumulators[index].kept, finest));
   return {
     members: grouping.members,
     sets: query.sets.map((set) => rollUp(grouping, finest, locals, segments, streams, planned, set)),

@@ -33,6 +33,7 @@ export function conditionWords(dataset: Dataset, filter: Filter | null, label: M
     case 'in':
     case 'notIn': {
       const is = filter.op === 'in' ? 'is' : 'is not';
+      if (filter.values.length === 0) return filter.op === 'in' ? [`${name} is none of those you see`] : [];
       const named = filter.values.slice(0, MOST_NAMED).map(words);
       const more = filter.values.length - named.length;
       return [`${name} ${is} ${listWords(more > 0 ? [...named, `${more} more`] : named, more > 0 ? 'and' : 'or')}`];

@@ -1,12 +1,24 @@
 import { columnTypeSchema, type ColumnType } from '../model/index.ts';
 import { z } from 'zod';
-import { plainNumber, scaleOf, SHAPES, shapeFor, shapesOf, typeWords, type Notation, type Shape } from './cells.ts';
+import {
+  looksLikeCode,
+  MOST_DIGITS,
+  plainNumber,
+  scaleOf,
+  SHAPES,
+  shapeFor,
+  shapesOf,
+  typeWords,
+  wholeDigits,
+  type Notation,
+  type Shape,
+} from './cells.ts';
 import { readingSchema, type Reading } from './reading.ts';
 
 /** Examples kept of everything that does not fit. */
 const EXAMPLES = 50;
-/** Digits after the point that are offered; more are rounded. */
-export const MOST_SCALE = 6;
+/** Decimal places that are offered; more are rounded. */
+export const MOST_SCALE = 12;
 
 const exampleSchema = z.object({ row: z.number(), text: z.string() });
 export type Example = z.infer<typeof exampleSchema>;
@@ -21,6 +33,10 @@ const columnTallySchema = z.object({
   words: z.array(z.object({ word: z.string(), count: z.number(), rows: z.array(z.number()) })),
   /** Numbers by digits after the point, for a decimal point and for a decimal comma; the last entry is "more". */
   scales: z.tuple([z.array(z.number()), z.array(z.number())]),
+  /** Most digits before the point, for a decimal point and for a decimal comma. */
+  whole: z.tuple([z.number(), z.number()]),
+  /** Cells that are numbers by their digits, but look like codes: 007, 1E5. */
+  codes: z.number(),
 });
 export type ColumnTally = z.infer<typeof columnTallySchema>;
 
@@ -47,6 +63,8 @@ const newTally = (): ColumnTally => ({
   examples: SHAPES.map(() => []),
   words: [],
   scales: [new Array<number>(MOST_SCALE + 2).fill(0), new Array<number>(MOST_SCALE + 2).fill(0)],
+  whole: [0, 0],
+  codes: 0,
 });
 
 /** Looks at every row of a file once and remembers what any choice of types would meet. */
@@ -101,7 +119,10 @@ export class Analyst {
     const tally = this.columns[index];
     tally.filled++;
     const shapes = this.look(text);
-    if (shapes & DECIMAL_BITS) this.seeDigits(tally, text, shapes);
+    if (shapes & DECIMAL_BITS) {
+      this.seeDigits(tally, text, shapes);
+      if (looksLikeCode(text)) tally.codes++;
+    }
     const counts = this.counts[index];
     counts[shapes]++;
     if (~shapes & this.open[index]) this.keepExamples(index, row, text, shapes);
@@ -120,10 +141,10 @@ export class Analyst {
   private seeDigits(tally: ColumnTally, text: string, shapes: number): void {
     (['.', ','] as const).forEach((sign, which) => {
       if (!(shapes & (1 << (2 + which)))) return;
-      const at = text.indexOf(sign);
-      const simple = at < 0 || /^\d+$/.test(text.slice(at + 1));
-      const scale = simple ? (at < 0 && !/e/i.test(text) ? 0 : text.length - at - 1) : scaleOf(plainNumber(text, sign)!);
-      tally.scales[which][Math.min(scale, MOST_SCALE + 1)]++;
+      const plain = plainNumber(text, sign)!;
+      tally.scales[which][Math.min(scaleOf(plain), MOST_SCALE + 1)]++;
+      const whole = wholeDigits(plain);
+      if (whole > tally.whole[which]) tally.whole[which] = whole;
     });
   }
 
@@ -165,8 +186,8 @@ export class Analyst {
   }
 }
 
-export const choiceSchema = z.enum(['stop', 'empty', 'skip', 'round', 'cut']);
-/** What is done with what does not fit: stop, leave the cell empty, skip the row, round, or cut and fill the row. */
+/** What is done with what does not fit: stop, leave the cell empty, skip the row, round, keep all digits, or cut and fill the row. */
+export const choiceSchema = z.enum(['stop', 'empty', 'skip', 'round', 'widen', 'cut']);
 export type Choice = z.infer<typeof choiceSchema>;
 
 /** A column of a file as it is to be brought in. */
@@ -225,8 +246,25 @@ function mixedHint(examples: readonly Example[], shape: Shape): string {
   return '';
 }
 
-/** Everything that does not fit under a plan, complete over the whole file. Duplicate keys are found apart, by their own pass. */
-export function findProblems(analysis: Analysis, plan: ImportPlan): Problem[] {
+const signOf = ({ decimalSign }: Notation): 0 | 1 => (decimalSign === '.' ? 0 : 1);
+
+/** Decimal places that the numbers of a column leave room for, of the digits that are held exactly. */
+export function roomFor(tally: ColumnTally, notation: Notation): number {
+  return Math.max(0, Math.min(MOST_SCALE, MOST_DIGITS - tally.whole[signOf(notation)]));
+}
+
+function roomHint(tally: ColumnTally, notation: Notation, scale: number): string {
+  const room = roomFor(tally, notation);
+  if (scale < room) return `Up to ${room} decimal places can be kept: raise the number over the column.`;
+  const whole = tally.whole[signOf(notation)];
+  return `Its largest number has ${whole} digits before them, and ${MOST_DIGITS} digits in all are kept exactly. To keep every digit, import the column as text.`;
+}
+
+/**
+ * Everything that does not fit under a plan, complete over the whole file. Duplicate keys are found apart, by their own
+ * pass. `later` is set for a file whose records join others.
+ */
+export function findProblems(analysis: Analysis, plan: ImportPlan, later = false): Problem[] {
   const notation: Notation = plan.reading;
   const problems: Problem[] = [];
   const add = (problem: Omit<Problem, 'choice'>): void => {
@@ -268,7 +306,7 @@ export function findProblems(analysis: Analysis, plan: ImportPlan): Problem[] {
       });
     }
     if (column.type === 'decimal') {
-      const scales = tally.scales[notation.decimalSign === '.' ? 0 : 1];
+      const scales = tally.scales[signOf(notation)];
       const finer = scales.slice(column.scale + 1).reduce((sum, own) => sum + own, 0);
       if (finer > 0) {
         add({
@@ -276,10 +314,11 @@ export function findProblems(analysis: Analysis, plan: ImportPlan): Problem[] {
           kind: 'rounded',
           column: column.name,
           count: finer,
-          words: `${finer === 1 ? 'number has' : 'numbers have'} more than ${column.scale} ${column.scale === 1 ? 'digit' : 'digits'} after the point`,
-          hint: column.scale < MOST_SCALE ? 'More digits can be kept: raise the number over the column.' : '',
+          words: `${finer === 1 ? 'number has' : 'numbers have'} more than ${column.scale} decimal ${column.scale === 1 ? 'place' : 'places'}`,
+          hint: roomHint(tally, notation, column.scale),
           examples: [],
-          choices: ['stop', 'round'],
+          // A column of records that are here already is widened with them; a new one just has more decimal places.
+          choices: later ? ['stop', 'widen', 'round'] : ['stop', 'round'],
         });
       }
     }
@@ -288,21 +327,27 @@ export function findProblems(analysis: Analysis, plan: ImportPlan): Problem[] {
 }
 
 /** The narrowest type that fits all cells of a column, or else nearly all: the others are shown as problems, not made text silently. */
-export function guessType(tally: ColumnTally, notation: Notation): ColumnType {
-  if (tally.filled === 0) return 'text';
+export function guessType(tally: ColumnTally, notation: Notation, name = ''): ColumnType {
+  if (tally.filled === 0 || tally.codes > 0) return 'text';
   const misfits = (type: ColumnType): number => tally.misfits[SHAPES.indexOf(shapeFor(type, notation)!)];
   const types = ['boolean', 'integer', 'decimal', 'date', 'datetime'] as const;
   const tolerated = Math.round(tally.filled * 0.2);
-  return types.find((type) => misfits(type) === 0) ?? types.find((type) => misfits(type) <= tolerated) ?? 'text';
+  const type = types.find((one) => misfits(one) === 0) ?? types.find((one) => misfits(one) <= tolerated) ?? 'text';
+  return type === 'integer' && CODE_NAMES.test(name) ? 'text' : type;
 }
+
+/** What columns of codes are called: nothing is worked out with them, and their zeros count (common practice, no source). */
+const CODE_NAMES =
+  /(^|[^a-z])(account|iban|bic|zip|postal|postcode|plz|phone|telephone|mobile|fax|ean|gtin|isbn|issn|sku|barcode|vat)([^a-z]|$)|(^|[^a-z])(zip|post|postal|area|bank|sort|tax)[ _-]?(code|no|number|id)/i;
+
 
 /** The columns of a file as found: names from the header, types from all cells. Words for "no value" count where they are all that does not fit. */
 export function guessColumns(analysis: Analysis, notation: Notation): ImportColumn[] {
   const taken = new Map<string, number>();
   return analysis.header.map((name, index) => {
     const tally = analysis.columns[index];
-    const type = guessType(tally, notation);
-    const scales = tally.scales[notation.decimalSign === '.' ? 0 : 1];
+    const type = guessType(tally, notation, name);
+    const scales = tally.scales[signOf(notation)];
     const base = name.trim().slice(0, 56) || `Column ${index + 1}`;
     const number = (taken.get(base.toLowerCase()) ?? 0) + 1;
     taken.set(base.toLowerCase(), number);
@@ -312,7 +357,7 @@ export function guessColumns(analysis: Analysis, notation: Notation): ImportColu
       scale:
         type === 'decimal'
           ? Math.min(
-              MOST_SCALE,
+              roomFor(tally, notation),
               scales.findLastIndex((count) => count > 0),
             )
           : 0,

@@ -37,8 +37,10 @@ export function shapeFor(type: ColumnType, { decimalSign, dateOrder }: Notation)
   }
 }
 
-/** Most digits that a number may have, so that it stays exact as a double of scaled units. */
-const MOST_DIGITS = 15;
+/** Most digits that a number may have, decimal places among them, so that it stays exact as a double of scaled units. */
+export const MOST_DIGITS = 15;
+/** Numbers longer than this are texts of digits. */
+const LONGEST_NUMBER = 40;
 const NUMBER: Record<'.' | ',', RegExp> = {
   '.': /^[+\-−]?(?:\d+|\d{1,3}(?:[,\u00a0\u202f' ]\d{3})+)?(?:\.(\d*))?(?:[eE]([+-]?\d{1,2}))?$/,
   ',': /^[+\-−]?(?:\d+|\d{1,3}(?:[.\u00a0\u202f' ]\d{3})+)?(?:,(\d*))?(?:[eE]([+-]?\d{1,2}))?$/,
@@ -56,8 +58,7 @@ export function plainNumber(text: string, sign: '.' | ','): string | undefined {
   const [mantissa, exponent] = bare.split(/[eE]/);
   // An exponent alone is a word, as e5 is.
   if (!/\d/.test(mantissa)) return undefined;
-  const digits = mantissa.replace(/^[+-]/, '').replace(/^0+/, '').replace('.', '');
-  if (digits.length > MOST_DIGITS || (exponent !== undefined && Math.abs(Number(exponent)) > MOST_DIGITS)) return undefined;
+  if (bare.length > LONGEST_NUMBER || (exponent !== undefined && Math.abs(Number(exponent)) > MOST_DIGITS)) return undefined;
   if (exponent === undefined)
     return bare
       .replace(/^\+/, '')
@@ -78,10 +79,38 @@ function expand(mantissa: string, exponent: number): string {
   return negative ? `-${text}` : text;
 }
 
-/** Digits after the point of a plain number. */
+/** Decimal places of a plain number that are not zeros at its end. */
 export function scaleOf(plain: string): number {
   const point = plain.indexOf('.');
-  return point < 0 ? 0 : plain.length - point - 1;
+  if (point < 0) return 0;
+  let end = plain.length;
+  while (plain.charCodeAt(end - 1) === 48) end--;
+  return Math.max(0, end - point - 1);
+}
+
+/** Digits of a plain number before its point. */
+export function wholeDigits(plain: string): number {
+  const start = plain.startsWith('-') ? 1 : 0;
+  const point = plain.indexOf('.');
+  let at = start;
+  while (plain.charCodeAt(at) === 48) at++;
+  return Math.max(0, (point < 0 ? plain.length : point) - at);
+}
+
+/** Whether a plain number is held exactly once it is rounded to some decimal places. */
+export const isHeld = (plain: string, scale: number): boolean => wholeDigits(plain) + scale <= MOST_DIGITS;
+
+/**
+ * Whether a text of digits is more likely a code than a number: it begins with a zero that no number needs (007, a postal
+ * code), or is a part number that only looks like an exponent (1E5; measured values write a point or a sign: 1.5E5, 1e-05).
+ */
+export function looksLikeCode(text: string): boolean {
+  const first = text.charCodeAt(0);
+  if (first === 48) {
+    const second = text.charCodeAt(1);
+    return (second >= 48 && second <= 57) || /^0+[eE]\d+$/.test(text);
+  }
+  return first >= 49 && first <= 57 && text.length > 2 && /^\d+[eE]\d+$/.test(text);
 }
 
 const ORDERS = {
@@ -151,7 +180,7 @@ export function shapesOf(text: string): number {
   if (text.length > 40 || !DIGIT_OR_SIGN.test(text)) return bits;
   (['.', ','] as const).forEach((sign, index) => {
     const plain = plainNumber(text, sign);
-    if (plain === undefined) return;
+    if (plain === undefined || !isHeld(plain, 0)) return;
     bits |= 1 << (2 + index);
     if (!plain.includes('.')) bits |= 1 << index;
   });
@@ -170,22 +199,28 @@ export interface CellRule {
   empties: readonly string[];
 }
 
+/** Most characters of a text that is imported. */
+export const LONGEST_TEXT = 100_000;
+
 /**
- * A cell as PostgreSQL takes it in: null for no value, undefined where the text is no value of the type. Decimals with
- * more digits than the rule's scale are left for the database to round, half away from zero.
+ * A cell as PostgreSQL takes it in: null for no value, undefined where the text is no value of the type, or none that is
+ * held exactly. Decimals with more digits than the rule's scale are left for the database to round, half away from
+ * zero, where that was agreed to.
  */
 export function cellValue(rule: CellRule, notation: Notation, cell: string): string | null | undefined {
   const text = cell.trim();
   if (text === '' || rule.empties.includes(text)) return null;
   switch (rule.type) {
     case 'text':
-      return cell;
+      return cell.length > LONGEST_TEXT || cell.includes('\u0000') ? undefined : cell;
     case 'integer': {
       const plain = plainNumber(text, notation.decimalSign);
-      return plain === undefined || plain.includes('.') ? undefined : plain;
+      return plain === undefined || plain.includes('.') || !isHeld(plain, 0) ? undefined : plain;
     }
-    case 'decimal':
-      return plainNumber(text, notation.decimalSign);
+    case 'decimal': {
+      const plain = plainNumber(text, notation.decimalSign);
+      return plain === undefined || !isHeld(plain, rule.scale) ? undefined : plain;
+    }
     case 'date':
       return plainDate(text, notation.dateOrder);
     case 'datetime':
@@ -200,11 +235,11 @@ export function typeWords(type: ColumnType, { decimalSign, dateOrder }: Notation
   const date = { ymd: '2026-10-31', dmy: '31.10.2026', mdy: '10/31/2026' }[dateOrder];
   switch (type) {
     case 'text':
-      return 'text';
+      return `text of up to ${LONGEST_TEXT.toLocaleString('en-GB')} characters`;
     case 'integer':
-      return 'a whole number';
+      return `a whole number of up to ${MOST_DIGITS} digits`;
     case 'decimal':
-      return `a number such as 1234${decimalSign}5`;
+      return `a number such as 1234${decimalSign}5 of up to ${MOST_DIGITS} digits, decimal places among them`;
     case 'date':
       return `a date such as ${date}`;
     case 'datetime':

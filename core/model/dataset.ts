@@ -9,6 +9,9 @@ export const nameSchema = z
   .max(80)
   .regex(/^[^"\u0000-\u001f]+$/, 'A name cannot hold quotes or control characters');
 
+/** The id of a registered table: one that an import or a refresh made. Where it lies in the database is not for definitions to say. */
+export const tableIdSchema = z.string().min(1).max(63);
+
 export const columnTypeSchema = z.enum(['text', 'integer', 'decimal', 'date', 'datetime', 'boolean']);
 export type ColumnType = z.infer<typeof columnTypeSchema>;
 
@@ -61,9 +64,7 @@ export const tableDimensionSchema = z.object({
   kind: z.literal('table'),
   name: nameSchema,
   label: z.string().min(1),
-  table: z.string().min(1),
-  /** Schema of the table, where it is not the dataset's. */
-  schema: z.string().min(1).optional(),
+  table: tableIdSchema,
   /** Primary key column that facts refer to. */
   key: z.string().min(1),
   levels: z.array(levelSchema).min(1),
@@ -113,9 +114,7 @@ export const factSchema = z.object({
   label: z.string().min(1),
   /** What one record is, for sentences: "order line", "order lines". */
   record: z.object({ one: z.string().min(1), many: z.string().min(1) }),
-  table: z.string().min(1),
-  /** Schema of the table, where it is not the dataset's. */
-  schema: z.string().min(1).optional(),
+  table: tableIdSchema,
   /** Its records stay where they are: `table` is then the source that is asked each time. */
   live: z.boolean().optional(),
   links: z.array(linkSchema).default([]),
@@ -149,8 +148,6 @@ export const datasetSchema = z
     name: z.string().min(1),
     label: z.string().min(1),
     description: z.string().default(''),
-    /** Schema of the database that the tables are in. */
-    schema: z.string().min(1),
     dimensions: z.array(dimensionSchema),
     facts: z.array(factSchema).min(1),
     measures: z.array(measureSchema),

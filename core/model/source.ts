@@ -8,6 +8,10 @@ export const sourceColumnSchema = z.object({
   from: z.string(),
   type: columnTypeSchema,
   scale: z.number().int().min(0).max(12),
+  /** Numbers at the source that are kept as texts, since they are too long to be counted. */
+  keptAsText: z.boolean().optional(),
+  /** Holds binary floating-point numbers, which are roundings themselves. */
+  approximate: z.boolean().optional(),
 });
 export type SourceColumn = z.infer<typeof sourceColumnSchema>;
 

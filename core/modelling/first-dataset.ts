@@ -1,3 +1,4 @@
+import { isMeasured, type ColumnProfile } from './measured.ts';
 import { namesTaken, nameFor } from './names.ts';
 import { PERIOD_WORDS } from '../calendar/index.ts';
 import { printName } from '../formula/index.ts';
@@ -20,6 +21,8 @@ export interface NamedColumn {
   name: string;
   type: ColumnType;
   scale: number;
+  /** What its records say, where somebody looked. */
+  profile?: ColumnProfile;
 }
 
 const PERIODS = ['year', 'half_year', 'quarter', 'month', 'iso_week', 'day', 'weekday'] as const;
@@ -88,32 +91,31 @@ export function factFor(
     format: { kind: 'number', decimals: 0, unit: 'one' },
     direction: 'higher',
   };
-  const numbers = fields.filter(({ type, column }) => (type === 'integer' || type === 'decimal') && !linked.has(column));
+  const profileOf = new Map(columns.map(({ column, profile }) => [column, profile]));
+  const numbers = fields.filter(({ type, column, label: words }) => !linked.has(column) && isMeasured(words, type, profileOf.get(column)));
   return { fact, measures: [count, ...numbers.flatMap((field) => measuresFor(field, name, taken))] };
 }
 
 /** The dataset that an imported table becomes: one fact, a calendar for each date, sums and averages of numbers. */
-export function datasetFor(name: string, label: string, schema: string, table: string, columns: NamedColumn[]): Dataset {
+export function datasetFor(name: string, label: string, table: string, columns: NamedColumn[]): Dataset {
   const taken = new Set(columns.map((column) => column.column));
   const dates = columns.filter((column) => column.type === 'date' || column.type === 'datetime');
   const calendars = dates.map((column) => calendarFor(column, taken));
   const links = dates.map((column, index): Link => ({ dimension: calendars[index].name, column: column.column }));
   const { fact, measures } = factFor({ dimensions: calendars, facts: [], measures: [] }, label, table, columns, links);
-  return { schemaVersion: 1, name, label, description: '', schema, dimensions: calendars, facts: [fact], measures };
+  return { schemaVersion: 1, name, label, description: '', dimensions: calendars, facts: [fact], measures };
 }
 
 /** A text with more members than this is no prompt of a first report. */
 export const MOST_PROMPTED = 500;
 
-/** A first report over an imported table: one cross-tab, and prompts for its texts. `distinct` counts members by column. */
-export function firstReport(id: string, dataset: Dataset, columns: NamedColumn[], distinct: Map<string, number>): Report {
+/** A first report over an imported table: one cross-tab, and prompts for its texts. */
+export function firstReport(id: string, dataset: Dataset, columns: NamedColumn[]): Report {
+  const members = ({ profile }: NamedColumn): number => profile?.distinct ?? 0;
   const texts = columns.filter(
-    (column) =>
-      (column.type === 'text' || column.type === 'boolean') &&
-      (distinct.get(column.column) ?? 0) > 1 &&
-      distinct.get(column.column)! <= MOST_PROMPTED,
+    (column) => (column.type === 'text' || column.type === 'boolean') && members(column) > 1 && members(column) <= MOST_PROMPTED,
   );
-  texts.sort((a, b) => distinct.get(a.column)! - distinct.get(b.column)!);
+  texts.sort((a, b) => members(a) - members(b));
   const prompts = texts
     .slice(0, 2)
     .map((column) => ({ id: column.column.replaceAll('_', '-'), fields: [column.column], multiple: true, initial: {} }));

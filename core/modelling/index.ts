@@ -1,5 +1,7 @@
 export { datasetFor, factFor, firstReport, MOST_PROMPTED, type NamedColumn } from './first-dataset.ts';
+export { isMeasured, type ColumnProfile } from './measured.ts';
 export { nameFor, namesTaken } from './names.ts';
 export { dimensionOver, withFact, type TableColumns } from './tables.ts';
+export { widened } from './widen.ts';
 export { LAYOUTS, startingReport, type LayoutId } from './layouts.ts';
 export { copiedExhibit, freeExhibitId, newExhibit, newKpi } from './exhibits.ts';

@@ -5,7 +5,6 @@ import { workedDataset } from '../testing/worked-example.ts';
 import { dimensionOver, nameFor, namesTaken, withFact, type TableColumns } from './index.ts';
 
 const stores: TableColumns = {
-  schema: workedDataset.schema,
   table: 'stores',
   label: 'Stores',
   columns: [
@@ -26,7 +25,7 @@ function isWhole(dataset: Dataset): boolean {
 describe('tables that a dataset takes in', () => {
   it('become a dimension with its key as the one level, told by its words', () => {
     const dimension = dimensionOver(workedDataset, stores, 'store_id');
-    expect(dimension).toMatchObject({ name: 'stores', key: 'store_id', schema: undefined });
+    expect(dimension).toMatchObject({ name: 'stores', key: 'store_id' });
     expect(dimension.levels).toMatchObject([{ name: 'store', column: 'store_id', labelColumn: 'name', label: 'Name', plural: 'names' }]);
     // The dataset has a country already: names stay unique.
     expect(dimension.kind === 'table' && dimension.attributes.map(({ name }) => name)).toEqual(['country_2', 'opened']);
@@ -35,13 +34,13 @@ describe('tables that a dataset takes in', () => {
     expect([again.name, again.levels[0].name]).toEqual(['stores_2', 'store_2']);
   });
   it('become a tree whose levels are worked out', () => {
-    const tree = dimensionOver(workedDataset, { ...stores, schema: 'elsewhere' }, 'store_id', { parent: 'country', label: 'name' });
-    expect(tree).toMatchObject({ name: 'stores_tree', schema: 'elsewhere', tree: { parent: 'country' } });
+    const tree = dimensionOver(workedDataset, stores, 'store_id', { parent: 'country', label: 'name' });
+    expect(tree).toMatchObject({ name: 'stores_tree', tree: { parent: 'country' } });
     expect(tree.levels.map((level) => 'column' in level && level.column)).toEqual(['level_1', 'level_2', 'level_3', 'level_4']);
   });
   it('become a fact, joined to the calendar by its first date, with sums and averages of its numbers', () => {
     const visits: TableColumns = {
-      ...{ schema: 'imported', table: 'visits_1', label: 'Visits' },
+      ...{ table: 'visits_1', label: 'Visits' },
       columns: [
         { column: 'day', label: 'Day', type: 'date', scale: 0 },
         { column: 'people', label: 'People', type: 'integer', scale: 0 },
@@ -49,7 +48,7 @@ describe('tables that a dataset takes in', () => {
     };
     const next = withFact(workedDataset, visits);
     const calendar = workedDataset.dimensions.find(({ kind }) => kind === 'calendar');
-    expect(next.facts.at(-1)).toMatchObject({ table: 'visits_1', schema: 'imported', links: calendar ? [{ column: 'day' }] : [] });
+    expect(next.facts.at(-1)).toMatchObject({ table: 'visits_1', links: calendar ? [{ column: 'day' }] : [] });
     const added = next.measures.slice(workedDataset.measures.length);
     expect(added.map(({ formula }) => formula)).toEqual(['count()', 'sum(people)', 'avg(people)']);
     expect(isWhole(next) && isWhole(withFact(next, visits))).toBe(true);

@@ -4,13 +4,10 @@ import { nameFor, namesTaken } from './names.ts';
 
 /** A table that a dataset can be made of. */
 export interface TableColumns {
-  schema: string;
   table: string;
   label: string;
   columns: { column: string; label: string; type: ColumnType; scale: number }[];
 }
-
-const schemaOf = (dataset: Dataset, { schema }: TableColumns): string | undefined => (schema === dataset.schema ? undefined : schema);
 
 /** Levels that a new tree begins with. */
 const TREE_LEVELS = 4;
@@ -22,7 +19,7 @@ const TREE_LEVELS = 4;
 export function dimensionOver(dataset: Dataset, table: TableColumns, keyColumn: string, tree?: TableDimension['tree']): Dimension {
   const taken = namesTaken(dataset);
   const name = nameFor(tree ? `${table.table} tree` : table.table, new Set(dataset.dimensions.map((one) => one.name)));
-  const base = { kind: 'table' as const, name, label: table.label, table: table.table, schema: schemaOf(dataset, table), key: keyColumn };
+  const base = { kind: 'table' as const, name, label: table.label, table: table.table, key: keyColumn };
   if (tree) {
     const levels = Array.from({ length: TREE_LEVELS }, (_, index) => index + 1).map((number) => ({
       ...{ name: nameFor(`${name} ${number}`, taken), label: `${table.label}, level ${number}`, plural: `members at level ${number}` },
@@ -52,7 +49,7 @@ export function withFact(dataset: Dataset, table: TableColumns): Dataset {
   const { fact, measures } = factFor(dataset, table.label, table.table, columns, links);
   return {
     ...dataset,
-    facts: [...dataset.facts, { ...fact, schema: schemaOf(dataset, table) }],
+    facts: [...dataset.facts, fact],
     measures: [...dataset.measures, ...measures],
   };
 }

@@ -30,7 +30,6 @@ export const workedDataset: Dataset = datasetSchema.parse({
   schemaVersion: 1,
   name: 'worked',
   label: 'Worked example',
-  schema: 'none',
   dimensions: [
     {
       kind: 'table',

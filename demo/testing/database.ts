@@ -41,6 +41,7 @@ export async function demoApp(): Promise<DemoApp> {
   const database = await testDatabase('demo');
   const connection = connect(database.url);
   const app = createApp({ connection, demo: true, secretKey: TEST_SECRET_KEY });
+  await app.begin();
   return {
     app,
     connection,

@@ -1,4 +1,4 @@
-import { connect, migrateDatabase } from '@bold-compass/server/database';
+import { connect, disconnect, migrateDatabase } from '@bold-compass/server/database';
 import pg from 'pg';
 import type { TestProject } from 'vitest/node';
 import { loadDemo } from '../load.ts';
@@ -29,6 +29,6 @@ export default async function setup(project: TestProject): Promise<void> {
   await migrateDatabase(connection);
   await loadDemo(connection);
   await loadWarehouse(connection, TEST_SECRET_KEY);
-  await connection.pool.end();
+  await disconnect(connection);
   project.provide('databaseUrl', url);
 }

@@ -39,7 +39,8 @@ async function buildServer() {
   await build({
     entryPoints: {
       main: join(root, 'server/main.ts'),
-      worker: join(root, 'server/data/worker.ts'),
+      'engine-worker': join(root, 'server/data/engine-worker.ts'),
+      'load-worker': join(root, 'server/data/load-worker.ts'),
       'import-worker': join(root, 'server/imports/worker.ts'),
       'load-demo': join(root, 'demo/main.ts'),
     },

@@ -1,9 +1,12 @@
 import { randomUUID } from 'node:crypto';
 import type { ConnectionForm, ConnectionView } from '@bold-compass/core/api';
-import { eq } from 'drizzle-orm';
+import { and, eq, sql } from 'drizzle-orm';
+import pLimit from 'p-limit';
 import pg from 'pg';
-import { tables, type Database } from '../database/index.ts';
-import { ApiError } from '../http/problems.ts';
+import { tables, type Connection, type Database } from '../database/index.ts';
+import { ApiError, staleRevision } from '../problems/index.ts';
+import { AnswerLimit, AnswerTooLarge } from './answer-limit.ts';
+import { refuseOwnTables } from './own-server.ts';
 import type { SecretBox } from './secrets.ts';
 
 type Row = typeof tables.connections.$inferSelect;
@@ -11,36 +14,60 @@ type Row = typeof tables.connections.$inferSelect;
 /** Longest that a question may take, in milliseconds. */
 export const QUESTION_MILLISECONDS = 20_000;
 
-const viewOf = ({ id, label, host, port, database, user }: Row): ConnectionView => ({ id, label, host, port, database, user });
+/** Most bytes of a single row, and of a whole answer, that are taken from a server. */
+const ROW_BYTES = 8_000_000;
+const ANSWER_BYTES = 64_000_000;
+/** Questions that other servers are asked at once: each is a connection there. */
+const ASKED_AT_ONCE = 6;
+
+const viewOf = ({ id, label, host, port, database, user, revision }: Row): ConnectionView => ({
+  ...{ id, label, host, port, database, user, revision },
+});
 
 /** Servers that sources are read from. Passwords go in, and never out. */
 export class Connections {
+  private readonly db: Database;
+  private readonly queue = pLimit(ASKED_AT_ONCE);
+
   constructor(
-    private readonly db: Database,
+    private readonly own: Connection,
     private readonly secrets: SecretBox,
-  ) {}
+  ) {
+    this.db = own.db;
+  }
 
   async list(): Promise<ConnectionView[]> {
     return (await this.db.select().from(tables.connections).orderBy(tables.connections.label)).map(viewOf);
   }
 
-  /** Saves a connection after it has been tried. Without a password a known one keeps its own. */
-  async save(id: string | null, { password, ...form }: ConnectionForm): Promise<ConnectionView> {
+  /**
+   * Saves a connection after it has been tried, from the revision it started from. Without a password a known one keeps
+   * its own. Throws ApiError `connection-failed`, `stale-revision`.
+   */
+  async save(id: string | null, { password, revision, ...form }: ConnectionForm): Promise<ConnectionView> {
     const known = id === null ? null : await this.find(id);
     // A kept password goes only where it went before: elsewhere it would be handed to someone else.
-    if (known && password === undefined && (known.host !== form.host || known.port !== form.port || known.user !== form.user)) {
-      throw new ApiError('connection-failed', 'The server or the user is another one now: type the password again.');
+    const moved = known && (['host', 'port', 'database', 'user'] as const).some((part) => known[part] !== form[part]);
+    if (moved && password === undefined) {
+      throw new ApiError('connection-failed', 'The server, the database or the user is another one now: type the password again.');
     }
     const secret = password ?? (known ? this.passwordOf(known) : '');
     await this.use({ ...form, password: secret }, (client) => client.query('SELECT 1'));
     const values = { ...form, secret: this.secrets.seal(secret) };
     if (known) {
-      await this.db.update(tables.connections).set(values).where(eq(tables.connections.id, known.id));
-      return { id: known.id, ...form };
+      const [saved] = await this.db
+        .update(tables.connections)
+        .set({ ...values, revision: sql`${tables.connections.revision} + 1` })
+        .where(and(eq(tables.connections.id, known.id), eq(tables.connections.revision, revision ?? -1)))
+        .returning();
+      if (!saved) throw staleRevision('this connection', known.revision);
+      return viewOf(saved);
     }
-    const made = randomUUID();
-    await this.db.insert(tables.connections).values({ id: made, ...values });
-    return { id: made, ...form };
+    const [made] = await this.db
+      .insert(tables.connections)
+      .values({ id: randomUUID(), ...values })
+      .returning();
+    return viewOf(made);
   }
 
   /** Removes a connection. Sources that are read through it keep their records, but can be refreshed no more. */
@@ -81,26 +108,46 @@ export class Connections {
     return row;
   }
 
-  private async use<Result>(config: pg.ClientConfig, question: (client: pg.Client) => Promise<Result>): Promise<Result> {
-    const client = await openReadOnly(config);
-    try {
-      return await question(client);
-    } finally {
-      await client.end().catch(() => undefined);
-    }
+  private use<Result>(config: pg.ClientConfig, question: (client: pg.Client) => Promise<Result>): Promise<Result> {
+    return this.queue(async () => {
+      const { client } = await openReadOnly(config);
+      try {
+        await refuseOwnTables(client, this.own.pool);
+        return await question(client);
+      } catch (error) {
+        throw error instanceof AnswerTooLarge ? tooLarge(error) : error;
+      } finally {
+        await client.end().catch(() => undefined);
+      }
+    });
   }
 }
 
+const tooLarge = ({ message }: AnswerTooLarge): ApiError =>
+  new ApiError('too-large', `${message} Ask for fewer columns, fewer records or shorter values.`);
+
 /** Connects and begins a read-only transaction. Throws ApiError `connection-failed` in words for people. */
-export async function openReadOnly(config: pg.ClientConfig, milliseconds = QUESTION_MILLISECONDS): Promise<pg.Client> {
-  const client = new pg.Client({ ...config, connectionTimeoutMillis: 5_000, application_name: 'Bold Compass' });
+export async function openReadOnly(
+  config: pg.ClientConfig,
+  milliseconds = QUESTION_MILLISECONDS,
+  answerBytes = ANSWER_BYTES,
+): Promise<{ client: pg.Client; limit: AnswerLimit }> {
+  const limit = new AnswerLimit(ROW_BYTES, answerBytes);
+  const client = new pg.Client({
+    ...config,
+    ssl: false,
+    stream: () => limit.socket,
+    connectionTimeoutMillis: 5_000,
+    application_name: 'Bold Compass',
+  });
+  // What breaks off fails the question that waits for it; between questions nobody needs to hear.
   client.on('error', () => undefined);
   try {
     await client.connect();
     await client.query(`SET statement_timeout = ${milliseconds}`);
     await client.query(`SET datestyle = 'ISO, YMD'`);
     await client.query('BEGIN READ ONLY');
-    return client;
+    return { client, limit };
   } catch (error) {
     await client.end().catch(() => undefined);
     throw connectionFailure(error);

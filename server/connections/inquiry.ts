@@ -2,15 +2,19 @@ import type { JoinAsked, JoinCheck, QueryCheck, QueryPreview, TableSample, Table
 import type { ColumnType, QueryParameter, SqlOrigin } from '@bold-compass/core/model';
 import { bindParameters, type BoundText } from '@bold-compass/core/written';
 import pg from 'pg';
-import { ApiError } from '../http/problems.ts';
+import Cursor from 'pg-cursor';
+import { ApiError } from '../problems/index.ts';
 import { identifier, qualified } from '../sql/index.ts';
+import { AnswerTooLarge } from './answer-limit.ts';
 import type { Connections } from './connections.ts';
 
 const SAMPLE_ROWS = 20;
 const PREVIEW_ROWS = 100;
 const EXAMPLES = 5;
-/** Digits after the point kept of numbers that say nothing about them. */
-const USUAL_SCALE = 4;
+/** Most characters of a value that a preview shows, bytes of all of them, and rows that are read at a time. */
+const SHOWN_CHARACTERS = 2_000;
+const PREVIEW_BYTES = 4_000_000;
+const PREVIEW_BATCH = 10;
 
 const { builtins } = pg.types;
 const TYPES: Record<number, ColumnType> = {
@@ -33,14 +37,21 @@ export const AS_TEXT = { getTypeParser: () => (value: string) => value };
 export interface QueryColumn {
   name: string;
   type: ColumnType;
-  scale: number;
+  /** Decimal places; null where the type does not say, so that only the records tell. */
+  scale: number | null;
+  /** A binary floating-point number: what it holds is itself a rounding. */
+  approximate: boolean;
 }
 
 const columnOf = ({ name, dataTypeID, dataTypeModifier }: pg.FieldDef): QueryColumn => {
   const type = TYPES[dataTypeID] ?? 'text';
   // The modifier of numeric(p, s) is ((p << 16) | s) + 4 (PostgreSQL source, numeric.c).
-  const told = dataTypeID === builtins.NUMERIC && dataTypeModifier >= 4 ? (dataTypeModifier - 4) & 0x7ff : USUAL_SCALE;
-  return { name, type, scale: type === 'decimal' ? Math.min(told, 6) : 0 };
+  const told = dataTypeID === builtins.NUMERIC && dataTypeModifier >= 4 ? (dataTypeModifier - 4) & 0x7ff : null;
+  const money = dataTypeID === builtins.MONEY ? 2 : told;
+  return {
+    ...{ name, type, scale: type === 'decimal' ? money : 0 },
+    approximate: dataTypeID === builtins.FLOAT4 || dataTypeID === builtins.FLOAT8,
+  };
 };
 
 /** The parameters' values in the order of the placeholders. */
@@ -96,9 +107,61 @@ function writtenFailure(error: unknown, text: string, bound: BoundText, offset: 
   };
   const stacked = code === '42601' && /;\s*\S/.test(withoutEnd(text));
   const detail = stacked
-    ? 'One query at a time: take out everything after the first semicolon.'
+    ? 'One query at a time: remove everything after the first semicolon.'
     : (words[code] ?? `${message}.${hint ? ` ${hint}` : ''}`);
   return new ApiError('query-invalid', detail, at === undefined ? {} : { position: at });
+}
+
+interface FirstRows {
+  found: (string | null)[][];
+  stopped: string;
+}
+
+/** Reads the first rows a few at a time, each value cut where it is long, and ends where they add up to too much. */
+async function firstRows(client: pg.Client, origin: WrittenQuery, width: number, limit: number): Promise<FirstRows> {
+  const bound = bindParameters(origin.text, origin.parameters);
+  const names = Array.from({ length: width }, (_, index) => `c${index}`);
+  // One character more tells that a value was cut.
+  const cut = names.map((name) => `left(${name}::text, ${SHOWN_CHARACTERS + 1}) AS ${name}`);
+  const head = `SELECT ${cut.join(', ') || '1'} FROM (\n`;
+  const named = width > 0 ? `(${names.join(', ')})` : '';
+  const sql = `${head}${withoutEnd(bound.text)}\n) AS q${named} LIMIT ${limit}`;
+  const result: FirstRows = { found: [], stopped: '' };
+  let bytes = 0;
+  let shortened = 0;
+  try {
+    const cursor = client.query(
+      new Cursor<(string | null)[]>(sql, parameterValues(bound, origin.parameters), {
+        rowMode: 'array',
+        types: AS_TEXT as unknown as pg.CustomTypesConfig,
+      }),
+    );
+    for (;;) {
+      const batch = await cursor.read(PREVIEW_BATCH);
+      for (const row of batch) {
+        bytes += row.reduce((sum, value) => sum + (value?.length ?? 0), 0);
+        result.found.push(
+          row.map((value) => {
+            if (value === null || value.length <= SHOWN_CHARACTERS) return value;
+            shortened++;
+            return `${value.slice(0, SHOWN_CHARACTERS)}…`;
+          }),
+        );
+      }
+      if (batch.length < PREVIEW_BATCH) break;
+      if (bytes > PREVIEW_BYTES) {
+        result.stopped = `The rows are long: only the first ${result.found.length} are shown.`;
+        await cursor.close();
+        break;
+      }
+    }
+  } catch (error) {
+    if (!(error instanceof AnswerTooLarge)) throw writtenFailure(error, origin.text, bound, head.length);
+    result.stopped = `${error.message} Only the first ${result.found.length} rows are shown.`;
+  }
+  if (shortened > 0 && result.stopped === '')
+    result.stopped = `${shortened === 1 ? 'One value is' : `${shortened} values are`} longer than ${SHOWN_CHARACTERS.toLocaleString('en-GB')} characters and shown in part.`;
+  return result;
 }
 
 type WrittenQuery = Pick<SqlOrigin, 'connection' | 'text' | 'parameters'>;
@@ -169,11 +232,12 @@ export class Inquiry {
     });
   }
 
-  /** The first rows that a query answers. */
+  /** The first rows that a query answers, as far as they are not too large: then with what was read, and why it stopped. */
   preview(origin: WrittenQuery, rows = PREVIEW_ROWS): Promise<QueryPreview> {
     return this.connections.ask(origin.connection, async (client) => {
-      const { fields, rows: found } = await runWritten(client, origin, rows);
-      return { columns: fields.map(columnOf), rows: found };
+      const { fields } = await runWritten(client, origin, 0);
+      const { found, stopped } = await firstRows(client, origin, fields.length, rows);
+      return { columns: fields.map(columnOf), rows: found, stopped };
     });
   }
 }

@@ -10,7 +10,7 @@ import {
   type Store,
 } from '@bold-compass/core/engine';
 import { plainMemberLabel, type MemberLabel } from '@bold-compass/core/format';
-import { allOf, factKnows, factNamed, fieldPlace, type Dataset, type Filter } from '@bold-compass/core/model';
+import { allOf, factKnows, factNamed, fieldPlace, findField, type Dataset, type Filter } from '@bold-compass/core/model';
 import { LRUCache } from 'lru-cache';
 import { accessFilter, memberFilter, ruledFields, type AccessRule } from '../people/index.ts';
 import type { LoadedDataset } from './catalogue.ts';
@@ -55,6 +55,14 @@ export class Desk {
   /** Tells apart what different people, and different states of the data, are answered. */
   get viewKey(): string {
     return JSON.stringify([this.store.version, memberFilter(this.rules, this.dataset)]);
+  }
+
+  /** Whether the values of a field are names that may be somebody else's: dates and measured numbers are not. */
+  namesMembers(field: string): boolean {
+    const place = findField(this.dataset, field);
+    if (!place || place.kind === 'period') return false;
+    const { type } = place.kind === 'level' ? place.level : place.field;
+    return type === 'text' || (place.kind === 'level' && type === 'integer');
   }
 
   /** Conditions that the person's access rules add to every answer; null when they see everything. */

@@ -1,55 +1,32 @@
 import { availableParallelism } from 'node:os';
-import {
-  QueryError,
-  TooManyGroupsError,
-  type Query,
-  type QueryResult,
-  type RecordPage,
-  type RecordQuery,
-  type Store,
-} from '@bold-compass/core/engine';
+import type { Query, QueryResult, RecordPage, RecordQuery, Store } from '@bold-compass/core/engine';
 import type { Dataset } from '@bold-compass/core/model';
-import type { Piscina } from 'piscina';
-import { startThreads } from '../threads/index.ts';
-import type { Task } from './worker.ts';
+import { Threads } from '../threads/index.ts';
+import type { EngineTask } from './engine-worker.ts';
+import type { LoadTask } from './load-worker.ts';
 
-/** The threads that hold no state of their own but what they remember of stores. */
+const LOADS_AT_ONCE = 2;
+
+/** The threads that answer from columns, and apart from them those that load columns: readers never wait behind a load. */
 export class Engine {
-  private readonly threads: Piscina = startThreads(import.meta.url, './worker.js', './worker.ts', Math.max(2, availableParallelism()));
+  private readonly threads = new Threads<EngineTask>(import.meta.url, './engine-worker.js', './engine-worker.ts', Math.max(2, availableParallelism()));
+  private readonly loaders = new Threads<LoadTask>(import.meta.url, './load-worker.js', './load-worker.ts', LOADS_AT_ONCE);
 
-  /** Loads a dataset's columns, from its snapshot where there is one. `snapshot` is its file; null keeps none. */
-  load(url: string, dataset: Dataset, version: string, snapshot: string | null = null): Promise<Store> {
-    return this.run<Store>({ kind: 'load', url, dataset, version, snapshot });
+  /** Loads a dataset's columns, from its snapshot where there is one. */
+  load(task: LoadTask): Promise<Store> {
+    return this.loaders.run<Store>(task);
   }
 
+  /** Throws QueryError, TooManyGroupsError, CrosstabTooLargeError. */
   query(dataset: Dataset, store: Store, query: Query): Promise<QueryResult> {
-    return this.run<QueryResult>({ kind: 'query', dataset, store, query });
+    return this.threads.run<QueryResult>({ kind: 'query', dataset, store, query });
   }
 
   records(dataset: Dataset, store: Store, query: RecordQuery): Promise<RecordPage> {
-    return this.run<RecordPage>({ kind: 'records', dataset, store, query });
+    return this.threads.run<RecordPage>({ kind: 'records', dataset, store, query });
   }
 
-  close(): Promise<void> {
-    return this.threads.destroy();
+  async close(): Promise<void> {
+    await Promise.all([this.threads.close(), this.loaders.close()]);
   }
-
-  private async run<Answer>(task: Task): Promise<Answer> {
-    try {
-      return (await this.threads.run(task)) as Answer;
-    } catch (error) {
-      throw revive(error);
-    }
-  }
-}
-
-/** Errors lose their class on the way between threads: the ones the server tells apart are made anew. */
-function revive(error: unknown): unknown {
-  if (!(error instanceof Error)) return error;
-  if (error.name === 'TooManyGroupsError') return new TooManyGroupsError(Number((error as TooManyGroupsError).groups ?? 0));
-  if (error.name === 'QueryError') {
-    const { code, subject } = error as QueryError;
-    return new QueryError(code ?? 'not-comparable', subject ?? '', error.message);
-  }
-  return error;
 }

@@ -1,4 +1,4 @@
-export { Catalogue, type LoadedDataset } from './catalogue.ts';
+export { Catalogue, type DatasetHead, type LoadedDataset } from './catalogue.ts';
 export { createDeskMemory, Desk, type DeskMemory } from './desk.ts';
 export { Engine } from './engine.ts';
 export type { FindLiveSource, LiveSource } from './live.ts';

@@ -26,10 +26,25 @@ const isColumns = (value: unknown): value is Columns =>
   value instanceof Int32Array || value instanceof Float64Array || value instanceof Uint8Array;
 const aligned = (bytes: number): number => Math.ceil(bytes / 8) * 8;
 
+const short = (text: string): string => createHash('sha256').update(text).digest('hex').slice(0, 32);
+
+/** Names of files are made of names of datasets, told apart by a digest where letters are replaced. */
+const fileStem = (name: string): string => `${name.replaceAll(/[^\w-]/g, '_').slice(0, 60)}-${short(name).slice(0, 8)}`;
+
 /** The file of one state of a dataset: told by everything that its columns follow from. */
 export function snapshotFile(folder: string, name: string, state: unknown[]): string {
-  const digest = createHash('sha256').update(JSON.stringify(state)).digest('hex');
-  return join(folder, `${name.replaceAll(/[^\w-]/g, '_')}.${digest.slice(0, 32)}.columns`);
+  return join(folder, `${fileStem(name)}.${short(JSON.stringify(state))}.columns`);
+}
+
+/** Removes the snapshots of one dataset, or of all but some. */
+export async function removeSnapshots(folder: string, names: { gone?: string; kept?: readonly string[] }): Promise<void> {
+  const kept = names.kept && new Set(names.kept.map(fileStem));
+  const gone = names.gone === undefined ? undefined : fileStem(names.gone);
+  const files = await readdir(folder).catch(() => []);
+  for (const file of files) {
+    const stem = file.split('.')[0];
+    if (file.includes('.columns') && (stem === gone || (kept && !kept.has(stem)))) await rm(join(folder, file), { force: true });
+  }
 }
 
 /** Writes a store; a half-written file never gets the name. Older states of the same dataset are removed. */

@@ -1,5 +1,7 @@
 import type { Dataset, Origin, Report, SourceColumn } from '@bold-compass/core/model';
-import { bigserial, boolean, index, integer, jsonb, pgSchema, primaryKey, text, timestamp, uniqueIndex } from 'drizzle-orm/pg-core';
+import type { ImportRecipe } from '@bold-compass/core/imports';
+import { sql } from 'drizzle-orm';
+import { bigint, bigserial, boolean, index, integer, jsonb, pgSchema, primaryKey, text, timestamp, uniqueIndex } from 'drizzle-orm/pg-core';
 
 /** The application's own tables. Imported data lives beside them, in schemas of its own. */
 export const app = pgSchema('app');
@@ -70,6 +72,11 @@ export const datasets = app.table('datasets', {
   draft: jsonb('draft').$type<Dataset>(),
   /** Raised with every save of the draft. */
   draftRevision: integer('draft_revision').notNull().default(0),
+  /** Who made it: until access is decided, nobody else sees its records. */
+  owner: text('owner').references(() => people.id, { onDelete: 'set null' }),
+  accessDecided: boolean('access_decided').notNull().default(true),
+  /** Raised with every save of its access rules. */
+  accessRevision: integer('access_revision').notNull().default(0),
 });
 
 export const reports = app.table('reports', {
@@ -123,16 +130,17 @@ export const connections = app.table('connections', {
   database: text('database').notNull(),
   user: text('user_name').notNull(),
   secret: text('secret').notNull(),
+  revision: integer('revision').notNull().default(1),
   createdAt: at('created_at').notNull().defaultNow(),
 });
 
-/** Records that were brought in, or that are asked where they are: what facts and dimensions are made of. */
+/**
+ * Records that were imported, or that are queried at the source: what facts and dimensions are made of. The registry of
+ * tables: an imported one lies in the schema `imported` under the source's id, and nothing else lies there.
+ */
 export const sources = app.table('sources', {
   id: text('id').primaryKey(),
   label: text('label').notNull(),
-  /** Where the records are; for a live source, the name that its query goes by. */
-  schema: text('schema_name').notNull(),
-  table: text('table_name').notNull(),
   columns: jsonb('columns').$type<SourceColumn[]>().notNull(),
   key: jsonb('key').$type<string[]>().notNull().default([]),
   origin: jsonb('origin').$type<Origin>().notNull(),
@@ -141,6 +149,18 @@ export const sources = app.table('sources', {
   schedule: text('schedule'),
   rows: integer('rows').notNull().default(0),
   updatedAt: at('updated_at').notNull().defaultNow(),
+  /** Raised with every change of its query, its schedule or its records. */
+  revision: integer('revision').notNull().default(1),
+  owner: text('owner').references(() => people.id, { onDelete: 'set null' }),
+  /** How its first file was read: every later one goes through the same. Null for a query. */
+  recipe: jsonb('recipe').$type<ImportRecipe>(),
+});
+
+/** Tables that are being filled and that nobody reads yet, in the schema `staging`, with the server that fills them. */
+export const stagings = app.table('stagings', {
+  table: text('table_name').primaryKey(),
+  instance: bigint('instance', { mode: 'number' }).notNull(),
+  createdAt: at('created_at').notNull().defaultNow(),
 });
 
 /** Every time records were brought in, or were to be. */
@@ -158,8 +178,16 @@ export const loads = app.table(
     rows: integer('rows'),
     message: text('message').notNull().default(''),
     person: text('person_id').references(() => people.id, { onDelete: 'set null' }),
+    /** The server that runs it. */
+    instance: bigint('instance', { mode: 'number' }),
+    /** SHA-256 of the file: the same one is noticed when it comes again. */
+    content: text('content'),
   },
-  (table) => [index('loads_by_source').on(table.source, table.id)],
+  (table) => [
+    index('loads_by_source').on(table.source, table.id),
+    // One at a time, also where several servers share a database.
+    uniqueIndex('loads_running').on(table.source).where(sql`state = 'running'`),
+  ],
 );
 
 /** What an analyst said a text of a file means: kept for the next file. */

@@ -2,7 +2,7 @@ import type { Finding } from '@bold-compass/core/api';
 import { describeProblem, FormulaError, planCalculatedField, planMeasure } from '@bold-compass/core/formula';
 import { linkTo, type Dataset, type Fact, type TableDimension } from '@bold-compass/core/model';
 import type pg from 'pg';
-import { identifier, qualified, tableOf } from '../sql/index.ts';
+import { identifier, registered, tableOf } from '../sql/index.ts';
 
 const EXAMPLES = 10;
 const number = new Intl.NumberFormat('en-GB');
@@ -24,7 +24,7 @@ export async function checkDataset(client: pg.ClientBase, definition: Dataset): 
   const { findings, dataset } = checkCalculatedFields(definition);
   for (const dimension of dataset.dimensions) {
     if (dimension.kind !== 'table') continue;
-    findings.push(...(await checkKey(client, dataset, dimension)));
+    findings.push(...(await checkKey(client, dimension)));
     findings.push(...(dimension.tree ? await checkTree(client, dataset, dimension) : await checkHierarchy(client, dataset, dimension)));
     for (const fact of dataset.facts) {
       const finding = await checkLink(client, dataset, fact, dimension);
@@ -56,9 +56,9 @@ function checkCalculatedFields(dataset: Dataset): { findings: Finding[]; dataset
 }
 
 /** A key that two rows have would count the records of each twice. */
-async function checkKey(client: pg.ClientBase, dataset: Dataset, dimension: TableDimension): Promise<Finding[]> {
+async function checkKey(client: pg.ClientBase, dimension: TableDimension): Promise<Finding[]> {
   const key = identifier(dimension.key);
-  const table = qualified(dimension.schema ?? dataset.schema, dimension.table);
+  const table = registered(dimension.table);
   const { n, examples } = await count(
     client,
     `SELECT ${key}::text AS example FROM ${table} WHERE ${key} IS NOT NULL GROUP BY 1 HAVING count(*) > 1`,
@@ -97,7 +97,7 @@ async function checkHierarchy(client: pg.ClientBase, dataset: Dataset, dimension
 async function checkTree(client: pg.ClientBase, dataset: Dataset, dimension: TableDimension): Promise<Finding[]> {
   const { parent, label } = dimension.tree!;
   const [key, above, words] = [dimension.key, parent, label].map(identifier);
-  const table = qualified(dimension.schema ?? dataset.schema, dimension.table);
+  const table = registered(dimension.table);
   const about = { dimension: dimension.name };
   const lost = await count(
     client,

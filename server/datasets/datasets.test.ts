@@ -11,6 +11,7 @@ import type {
   Touched,
 } from '@bold-compass/core/api';
 import type { Dataset } from '@bold-compass/core/model';
+import type { Response } from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoApp, type DemoApp } from '../../demo/testing/database.ts';
 
@@ -25,6 +26,10 @@ afterAll(() => demo.close());
 
 const D = '/api/datasets/hollin-marsh';
 const model = async (): Promise<DatasetView> => (await agent.get(`${D}/model`).expect(200)).body as DatasetView;
+const discard = async (): Promise<void> =>
+  void (await agent.delete(`${D}/draft`).send({ revision: (await model()).draftRevision }).expect(200));
+const apply = async (status: number): Promise<Response> =>
+  agent.post(`${D}/apply`).send({ revision: (await model()).draftRevision }).expect(status);
 const findings = async (): Promise<Finding[]> => (await agent.get(`${D}/findings`).expect(200)).body as Finding[];
 const rows = async <Row extends object>(sql: string): Promise<Row[]> => (await demo.connection.pool.query<Row>(sql)).rows;
 
@@ -49,11 +54,11 @@ describe('a draft of a dataset', () => {
     const touched = (await agent.get(`${D}/touched`).expect(200)).body as Touched;
     expect(touched.reports.find(({ id }) => id === 'sales-against-target')).toMatchObject({ breaks: ['target'] });
     // Attainment stands on the target: it could not be worked out any more.
-    const refused = await agent.post(`${D}/apply`).send({}).expect(422);
+    const refused = await apply(422);
     expect(refused.body).toMatchObject({ code: 'dataset-refused', detail: expect.stringContaining('target') as string });
-    await agent.delete(`${D}/draft`).expect(200);
+    await discard();
     await edit((definition) => void (definition.measures.find(({ name }) => name === 'net_sales')!.label = 'Net revenue'));
-    const applied = (await agent.post(`${D}/apply`).send({}).expect(200)).body as DatasetView;
+    const applied = (await apply(200)).body as DatasetView;
     expect([applied.isDraft, applied.version]).toEqual([false, before.version + 1]);
     expect(applied.applied.measures.find(({ name }) => name === 'net_sales')!.label).toBe('Net revenue');
   });
@@ -63,7 +68,7 @@ describe('a draft of a dataset', () => {
     await agent.put(`${D}/draft`).send({ definition, revision: draftRevision }).expect(200);
     const late = await agent.put(`${D}/draft`).send({ definition, revision: draftRevision }).expect(409);
     expect(late.body).toMatchObject({ code: 'stale-revision' });
-    await agent.delete(`${D}/draft`).expect(200);
+    await discard();
   });
 });
 
@@ -72,10 +77,10 @@ describe('what the data says', () => {
     const found = await findings();
     expect(found.filter(({ kind }) => kind === 'refused')).toEqual([]);
     const advisers = found.find(({ about }) => about.fact === 'orders' && about.dimension === 'people')!;
-    const [{ none }] = await rows<{ none: number }>('SELECT count(*)::int AS none FROM hollin_marsh.order_lines WHERE adviser_id IS NULL');
+    const [{ none }] = await rows<{ none: number }>('SELECT count(*)::int AS none FROM imported.order_lines WHERE adviser_id IS NULL');
     expect(none).toBeGreaterThan(0);
     expect(advisers.words).toContain(`${none.toLocaleString('en-GB')} of 398,295 name none.`);
-    await demo.connection.pool.query('UPDATE hollin_marsh.school_visits SET showroom_id = 99999 WHERE visit_id <= 7');
+    await demo.connection.pool.query('UPDATE imported.school_visits SET showroom_id = 99999 WHERE visit_id <= 7');
     const orphans = (await findings()).find(({ about }) => about.fact === 'visits' && about.dimension === 'territory')!;
     expect(orphans.words).toContain('7 of 9,000');
     expect(orphans.examples).toEqual(['99999 (7)']);
@@ -88,13 +93,13 @@ describe('what the data says', () => {
     });
     const refused = (await findings()).filter(({ kind, about }) => kind === 'refused' && about.dimension === 'territory');
     expect(refused[0].words).toContain('would be counted more than once');
-    await agent.post(`${D}/apply`).send({}).expect(422);
-    await agent.delete(`${D}/draft`).expect(200);
+    await apply(422);
+    await discard();
   });
 
   it('shows members that are below several of the level above', async () => {
     await demo.connection.pool.query(
-      `UPDATE hollin_marsh.showrooms SET country = 'Norway' WHERE showroom_id = (SELECT min(showroom_id) FROM hollin_marsh.showrooms WHERE city = 'Stockholm')`,
+      `UPDATE imported.showrooms SET country = 'Norway' WHERE showroom_id = (SELECT min(showroom_id) FROM imported.showrooms WHERE city = 'Stockholm')`,
     );
     const found = (await findings()).find(({ about }) => about.dimension === 'territory' && about.level === 'city')!;
     expect(found).toMatchObject({ kind: 'notice', examples: ['Stockholm in Norway, Sweden'] });
@@ -107,7 +112,7 @@ describe('what the data says', () => {
     expect((await findings()).some(({ about }) => about.dimension === 'territory' && about.level === 'city')).toBe(false);
     const members = (await agent.get(`${D}/dimensions/territory/members`).expect(200)).body as MemberNode[];
     expect(members.map(({ label }) => label)).toEqual(expect.arrayContaining(['Stockholm, Sweden', 'Stockholm, Norway']));
-    await agent.delete(`${D}/draft`).expect(200);
+    await discard();
   });
 
   it('works calculated fields out once for each record, and says what is wrong with one', async () => {
@@ -123,7 +128,7 @@ describe('what the data says', () => {
       await edit(field(formula));
       const refused = (await findings()).filter(({ kind, about }) => kind === 'refused' && about.fact === 'orders');
       expect(refused.map(({ words }) => words).join()).toContain(complaint);
-      await agent.delete(`${D}/draft`).expect(200);
+      await discard();
     }
     await edit((definition) => {
       field('quantity * unit_price')(definition);
@@ -132,7 +137,7 @@ describe('what the data says', () => {
         format: { kind: 'number', decimals: 2, unit: 'one' },
       });
     });
-    await agent.post(`${D}/apply`).send({}).expect(200);
+    await apply(200);
     const report = structuredClone((await agent.get('/api/reports/sales-against-target').expect(200)).body as ReportView).report;
     const exhibit = report.exhibits.find(({ kind }) => kind === 'crosstab')!;
     if (exhibit.kind === 'crosstab') exhibit.cells = [{ measure: 'listed_most' }];
@@ -150,7 +155,7 @@ describe('what the data says', () => {
       })
       .expect(200);
     const [{ most }] = await rows<{ most: number }>(
-      `SELECT max(quantity * unit_price)::float8 AS most FROM hollin_marsh.order_lines WHERE status NOT IN ('Cancelled', 'Returned')`,
+      `SELECT max(quantity * unit_price)::float8 AS most FROM imported.order_lines WHERE status NOT IN ('Cancelled', 'Returned')`,
     );
     const { cells } = body as CrosstabResponse;
     expect(cells.at(-1)!.at(-1)).toBe(most);
@@ -160,16 +165,16 @@ describe('what the data says', () => {
     const fine = (await findings()).find(({ about }) => about.dimension === 'reporting_line' && !about.fact)!;
     expect(fine.kind).toBe('fine');
     const [{ a, b }] = await rows<{ a: number; b: number }>(
-      `SELECT e.employee_id AS a, e.manager_id AS b FROM hollin_marsh.employees AS e WHERE EXISTS (SELECT FROM hollin_marsh.employees AS m WHERE m.employee_id = e.manager_id AND m.manager_id IS NOT NULL) ORDER BY 1 LIMIT 1`,
+      `SELECT e.employee_id AS a, e.manager_id AS b FROM imported.employees AS e WHERE EXISTS (SELECT FROM imported.employees AS m WHERE m.employee_id = e.manager_id AND m.manager_id IS NOT NULL) ORDER BY 1 LIMIT 1`,
     );
-    const [{ before }] = await rows<{ before: number }>(`SELECT manager_id AS before FROM hollin_marsh.employees WHERE employee_id = ${b}`);
-    await demo.connection.pool.query(`UPDATE hollin_marsh.employees SET manager_id = ${a} WHERE employee_id = ${b}`);
+    const [{ before }] = await rows<{ before: number }>(`SELECT manager_id AS before FROM imported.employees WHERE employee_id = ${b}`);
+    await demo.connection.pool.query(`UPDATE imported.employees SET manager_id = ${a} WHERE employee_id = ${b}`);
     const ring = (await findings()).find(({ about, kind }) => about.dimension === 'reporting_line' && kind === 'refused')!;
     expect(ring.words).toContain('in a ring');
-    await demo.connection.pool.query(`UPDATE hollin_marsh.employees SET manager_id = 99999 WHERE employee_id = ${b}`);
+    await demo.connection.pool.query(`UPDATE imported.employees SET manager_id = 99999 WHERE employee_id = ${b}`);
     const lost = (await findings()).find(({ about, kind }) => about.dimension === 'reporting_line' && kind === 'notice' && !about.fact)!;
     expect(lost.words).toContain('1 rows of Reporting line have a parent that is nowhere');
-    await demo.connection.pool.query(`UPDATE hollin_marsh.employees SET manager_id = ${before} WHERE employee_id = ${b}`);
+    await demo.connection.pool.query(`UPDATE imported.employees SET manager_id = ${before} WHERE employee_id = ${b}`);
   });
 
   it('suggests joins from names and contents', async () => {
@@ -181,7 +186,7 @@ describe('what the data says', () => {
     expect(suggested).toContainEqual(
       expect.objectContaining({ fact: 'repairs', column: 'showroom_id', table: 'showrooms', key: 'showroom_id', matched: 1 }),
     );
-    await agent.delete(`${D}/draft`).expect(200);
+    await discard();
     const found = (await agent.get(`${D}/tables`).expect(200)).body as DataTable[];
     expect(found.find(({ table }) => table === 'models')!.columns.map(({ type }) => type)).toEqual([
       'integer',
@@ -228,10 +233,10 @@ describe('the reporting line, a parent–child tree', () => {
     }
     const teams = await rows<{ id: string; hours: string; own: string | null }>(`
       WITH RECURSIVE team AS (
-        SELECT employee_id AS lead, employee_id AS member FROM hollin_marsh.employees
-        UNION ALL SELECT team.lead, e.employee_id FROM team JOIN hollin_marsh.employees AS e ON e.manager_id = team.member)
+        SELECT employee_id AS lead, employee_id AS member FROM imported.employees
+        UNION ALL SELECT team.lead, e.employee_id FROM team JOIN imported.employees AS e ON e.manager_id = team.member)
       SELECT lead::text AS id, sum(hours) AS hours, sum(hours) FILTER (WHERE lead = member) AS own
-      FROM team JOIN hollin_marsh.school_visits AS v ON v.adviser_id = team.member GROUP BY lead`);
+      FROM team JOIN imported.school_visits AS v ON v.adviser_id = team.member GROUP BY lead`);
     expect(teams.length).toBeGreaterThan(50);
     const people = shown.filter(({ path }) => path.at(-1) !== null);
     expect(new Map(people.map(({ path, hours }) => [path.at(-1), hours]))).toEqual(
@@ -267,7 +272,7 @@ describe('access', () => {
     const nordic = await regions(manager);
     expect(nordic).toContain('Denmark');
     const rules = [...view.rules, { person: 'sanna-wikmark', group: null, field: 'country', members: ['Denmark'] }];
-    await agent.put(`${D}/access`).send({ rules }).expect(200);
+    const saved = (await agent.put(`${D}/access`).send({ rules, revision: view.revision }).expect(200)).body as AccessView;
     expect(await regions(manager)).toEqual(['Denmark']);
     // What she sees can be looked at, by an analyst; not by another manager.
     expect(await regions(agent, { 'x-view-as': 'sanna-wikmark' })).toEqual(['Denmark']);
@@ -275,8 +280,11 @@ describe('access', () => {
     await agent.get('/api/reports').set('x-view-as', 'nobody').expect(404);
     await agent.get('/api/reports').set('x-view-as', 'tobias-renn').expect(403);
     // Nothing is changed while looking through someone else's eyes.
-    await agent.put(`${D}/access`).set('x-view-as', 'sanna-wikmark').send({ rules: [] }).expect(403);
-    await agent.put(`${D}/access`).send({ rules: view.rules }).expect(200);
+    await agent.put(`${D}/access`).set('x-view-as', 'sanna-wikmark').send({ rules: [], revision: saved.revision }).expect(403);
+    // Rules that someone else changed in the meantime are not written over.
+    const late = await agent.put(`${D}/access`).send({ rules: [], revision: view.revision }).expect(409);
+    expect(late.body).toMatchObject({ code: 'stale-revision', about: { revision: saved.revision } });
+    await agent.put(`${D}/access`).send({ rules: view.rules, revision: saved.revision }).expect(200);
     expect(await regions(manager)).toEqual(nordic);
   });
 
@@ -284,11 +292,11 @@ describe('access', () => {
     const rule = { person: 'sanna-wikmark', group: null, field: 'nowhere', members: ['x'] };
     await agent
       .put(`${D}/access`)
-      .send({ rules: [rule] })
+      .send({ rules: [rule], revision: 0 })
       .expect(400);
     await agent
       .put(`${D}/access`)
-      .send({ rules: [{ ...rule, person: null, field: 'country' }] })
+      .send({ rules: [{ ...rule, person: null, field: 'country' }], revision: 0 })
       .expect(400);
   });
 });

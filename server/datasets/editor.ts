@@ -1,204 +1,196 @@
 import type { DatasetView, DataTable, Finding, JoinSuggestion, MemberNode, Touched } from '@bold-compass/core/api';
-import { labelOf } from '@bold-compass/core/format';
 import { parseFormula, printFormula } from '@bold-compass/core/formula';
-import { datasetSchema, isDataExhibit, type ColumnType, type Dataset, type Report } from '@bold-compass/core/model';
+import { datasetSchema, isDataExhibit, type Dataset, type Report } from '@bold-compass/core/model';
 import { and, eq, sql } from 'drizzle-orm';
-import type pg from 'pg';
+import { drizzle } from 'drizzle-orm/node-postgres';
+import pLimit from 'p-limit';
 import type { Catalogue } from '../data/index.ts';
-import { tables, type Connection } from '../database/index.ts';
-import { ApiError } from '../http/problems.ts';
-import type { SourceRegistry } from '../sources/index.ts';
-import { identifier, qualified, tableOf } from '../sql/index.ts';
+import { inTransaction, sqlState, tables, withClient, type Connection } from '../database/index.ts';
+import { maySee, seesAll, type Caller } from '../people/index.ts';
+import { ApiError, staleRevision } from '../problems/index.ts';
+import { tablesOf, type SourceRegistry, type SourceRow } from '../sources/index.ts';
+import { identifier, registered, tableOf } from '../sql/index.ts';
+import type { TableStore } from '../tables/index.ts';
 import { checkDataset } from './checks.ts';
+import { registryFindings } from './soundness.ts';
 
-const SQL_TYPES: Record<string, ColumnType> = {
-  smallint: 'integer',
-  integer: 'integer',
-  bigint: 'integer',
-  numeric: 'decimal',
-  real: 'decimal',
-  'double precision': 'decimal',
-  date: 'date',
-  'timestamp without time zone': 'datetime',
-  'timestamp with time zone': 'datetime',
-  boolean: 'boolean',
-};
 /** Values looked at to see whether a column names rows of a table. */
 const LOOKED_AT = 2_000;
 const MOST_MEMBERS = 2_000;
+/** Checks that run at once: the others wait, and readers never wait behind them. */
+const CHECKS_AT_ONCE = 2;
 
 /** Definitions of datasets: worked on as drafts, checked on the data, applied in one step. */
 export class DatasetEditor {
+  private readonly queue = pLimit(CHECKS_AT_ONCE);
+
   constructor(
     private readonly connection: Connection,
     private readonly catalogue: Catalogue,
     private readonly sources: SourceRegistry,
+    private readonly store: TableStore,
   ) {}
 
-  /** A dataset with its draft. Throws ApiError `not-found`. */
-  async view(name: string): Promise<DatasetView> {
-    const row = await this.row(name);
-    const { definition: applied, draft, version, draftRevision } = row;
-    return { definition: draft ?? applied, applied, version, draftRevision, isDraft: draft !== null };
+  /** A dataset with its draft. Throws ApiError `not-found`, and `not-allowed` for who does not see all of it. */
+  async view(caller: Caller, name: string): Promise<DatasetView> {
+    return viewOf(await this.row(caller, name));
   }
 
-  /** Saves a draft from the revision it started from. Throws ApiError `stale-revision`. */
-  async save(name: string, definition: Dataset, revision: number): Promise<DatasetView> {
-    await this.row(name);
+  /** Saves a draft from the revision it started from. Throws ApiError `stale-revision`, `dataset-refused`. */
+  async save(caller: Caller, name: string, definition: Dataset, revision: number): Promise<DatasetView> {
+    const row = await this.row(caller, name);
     if (definition.name !== name) throw new ApiError('bad-request', 'This definition is of another dataset.');
+    await this.requireTables(caller, definition, row.definition);
     const saved = await this.connection.db
       .update(tables.datasets)
       .set({ draft: definition, draftRevision: revision + 1 })
       .where(and(eq(tables.datasets.name, name), eq(tables.datasets.draftRevision, revision)))
-      .returning({ name: tables.datasets.name });
-    if (saved.length === 0) {
-      throw new ApiError('stale-revision', 'Someone else changed this dataset in the meantime. Reload it to go on from their version.');
-    }
-    return this.view(name);
+      .returning();
+    if (saved.length === 0) throw staleRevision(`the draft of ${row.definition.label}`, row.draftRevision);
+    return viewOf(saved[0]);
   }
 
-  /** Forgets the draft. */
-  async discard(name: string): Promise<DatasetView> {
-    await this.row(name);
-    await this.connection.db
+  /** Discards the draft of a revision. Throws ApiError `stale-revision`. */
+  async discard(caller: Caller, name: string, revision: number): Promise<DatasetView> {
+    const row = await this.row(caller, name);
+    const saved = await this.connection.db
       .update(tables.datasets)
-      .set({ draft: null, draftRevision: sql`${tables.datasets.draftRevision} + 1` })
-      .where(eq(tables.datasets.name, name));
-    return this.view(name);
+      .set({ draft: null, draftRevision: revision + 1 })
+      .where(and(eq(tables.datasets.name, name), eq(tables.datasets.draftRevision, revision)))
+      .returning();
+    if (saved.length === 0) throw staleRevision(`the draft of ${row.definition.label}`, row.draftRevision);
+    return viewOf(saved[0]);
   }
 
-  /** What the data says of the draft. */
-  async check(name: string): Promise<Finding[]> {
-    const { definition } = await this.view(name);
-    return this.withClient((client) => checkDataset(client, definition));
+  /** What the registry and the data say of the draft. */
+  async check(caller: Caller, name: string): Promise<Finding[]> {
+    const { definition } = await this.view(caller, name);
+    return this.findings(definition);
   }
 
-  /** The reports that stand on what the draft changes, and what they would miss. */
-  async touched(name: string): Promise<Touched> {
-    const { definition, applied } = await this.view(name);
+  private async findings(definition: Dataset): Promise<Finding[]> {
+    const missing = registryFindings(definition, await this.sources.byId(tablesOf(definition)));
+    // What is not there cannot be asked for anything else.
+    if (missing.length > 0) return missing;
+    return this.queue(() => withClient(this.connection.checks, (client) => checkDataset(client, definition)));
+  }
+
+  /** The reports that stand on what the draft changes, as drafts or as editions, and what they would miss. */
+  async touched(caller: Caller, name: string): Promise<Touched> {
+    const { definition, applied } = await this.view(caller, name);
     const [before, after] = [namesOf(applied), namesOf(definition)];
     const changed = [...before].filter(([key, what]) => after.get(key) !== what).map(([key]) => key);
-    const rows = await this.connection.db.select({ draft: tables.reports.draft }).from(tables.reports);
-    const reports = rows
-      .map(({ draft }) => draft)
-      .filter((report) => report.dataset === name)
-      .flatMap((report) => {
-        const used = changed.filter((key) => mentions(report, key));
-        return used.length > 0 ? [{ id: report.id, title: report.title, breaks: used.filter((key) => !after.has(key)) }] : [];
-      });
-    return { reports };
-  }
-
-  /** Makes the draft what everyone works with. Throws ApiError `dataset-refused` where that would make wrong numbers. */
-  async apply(name: string): Promise<DatasetView> {
-    const { definition, isDraft } = await this.view(name);
-    if (!isDraft) return this.view(name);
-    const parsed = datasetSchema.safeParse(definition);
-    if (!parsed.success) throw new ApiError('dataset-refused', parsed.error.issues[0].message);
-    const refused = (await this.check(name)).filter(({ kind }) => kind === 'refused');
-    if (refused.length > 0) throw new ApiError('dataset-refused', refused.map(({ words }) => words).join(' '), { findings: refused });
-    await this.connection.db
-      .update(tables.datasets)
-      .set({
-        definition,
-        draft: null,
-        version: sql`${tables.datasets.version} + 1`,
-        draftRevision: sql`${tables.datasets.draftRevision} + 1`,
-        updatedAt: new Date(),
-      })
-      .where(eq(tables.datasets.name, name));
-    this.catalogue.forget(name);
-    return this.view(name);
-  }
-
-  /** Removes a dataset that no report stands on; its records stay. Throws ApiError `in-use` that names the reports. */
-  async remove(name: string): Promise<void> {
-    const { applied } = await this.view(name);
-    const rows = await this.connection.db.select().from(tables.reports);
-    const standing = rows.filter(
-      ({ draft }) => draft.dataset === name || draft.exhibits.some((exhibit) => isDataExhibit(exhibit) && exhibit.dataset === name),
-    );
-    const titles = standing.filter(({ deletedAt }) => deletedAt === null).map(({ draft }) => draft.title);
-    if (titles.length > 0) throw new ApiError('in-use', `${applied.label} is what ${titles.join(', ')} stands on. Remove that first.`);
-    // Reports that were put away cannot come back without it.
-    for (const { id } of standing) await this.connection.db.delete(tables.reports).where(eq(tables.reports.id, id));
-    await this.connection.db.delete(tables.accessRules).where(eq(tables.accessRules.dataset, name));
-    await this.connection.db.delete(tables.corrections).where(eq(tables.corrections.dataset, name));
-    await this.connection.db.delete(tables.datasets).where(eq(tables.datasets.name, name));
-    this.catalogue.forget(name);
-  }
-
-  /** The tables that a dataset can be made of: those of its own schema, and what was brought in. */
-  async tables(name: string): Promise<DataTable[]> {
-    const { definition } = await this.view(name);
-    const known = new Map((await this.sources.list()).map((source) => [source.id, source]));
-    const schemas = [...new Set([definition.schema, 'imported'])];
-    const { rows } = await this.connection.pool.query<{
-      schema: string;
-      table: string;
-      column: string;
-      type: string;
-      scale: number | null;
-      rows: number;
-    }>(
-      `SELECT c.table_schema AS schema, c.table_name AS table, c.column_name AS column, c.data_type AS type, c.numeric_scale AS scale,
-         greatest(p.reltuples, 0)::float8 AS rows
-       FROM information_schema.columns AS c
-       JOIN pg_class AS p ON p.relname = c.table_name AND p.relnamespace = (SELECT oid FROM pg_namespace WHERE nspname = c.table_schema)
-       WHERE c.table_schema = ANY ($1) AND c.table_name NOT LIKE 'staging\\_%' ORDER BY c.table_schema, c.table_name, c.ordinal_position`,
-      [schemas],
-    );
-    const found = new Map<string, DataTable>();
-    for (const { schema, table, column, type, scale, rows: estimate } of rows) {
-      const source = schema === 'imported' ? known.get(table) : undefined;
-      const key = qualified(schema, table);
-      let entry = found.get(key);
-      if (!entry)
-        found.set(
-          key,
-          (entry = { schema, table, label: source?.label ?? table.replaceAll('_', ' '), rows: source?.rows ?? estimate, columns: [] }),
-        );
-      const own = source?.columns.find((one) => one.column === column);
-      const kind = SQL_TYPES[type] ?? 'text';
-      entry.columns.push({
-        column,
-        label: own?.label ?? labelOf(column),
-        type: kind,
-        scale: kind === 'decimal' ? Math.min(scale ?? 4, 12) : 0,
-      });
+    const reports = new Map<string, Touched['reports'][number]>();
+    for (const report of await this.sources.reportDocuments()) {
+      if (!stands(report, name)) continue;
+      const used = changed.filter((key) => mentions(report, key));
+      if (used.length === 0) continue;
+      const known = reports.get(report.id);
+      const breaks = new Set([...(known?.breaks ?? []), ...used.filter((key) => !after.has(key))]);
+      reports.set(report.id, { id: report.id, title: known?.title ?? report.title, breaks: [...breaks] });
     }
-    return [...found.values()];
+    return { reports: [...reports.values()] };
+  }
+
+  /**
+   * Makes the draft of a revision what everyone works with. Throws ApiError `dataset-refused` where that would make wrong
+   * numbers, and `stale-revision` where the draft was changed, also while it was checked.
+   */
+  async apply(caller: Caller, name: string, revision: number): Promise<DatasetView> {
+    const row = await this.row(caller, name);
+    if (row.draftRevision !== revision) throw staleRevision(`the draft of ${row.definition.label}`, row.draftRevision);
+    if (row.draft === null) return viewOf(row);
+    const parsed = datasetSchema.safeParse(row.draft);
+    if (!parsed.success) throw new ApiError('dataset-refused', parsed.error.issues[0].message);
+    const definition = parsed.data;
+    await this.requireTables(caller, definition, row.definition);
+    const refused = (await this.findings(definition)).filter(({ kind }) => kind === 'refused');
+    if (refused.length > 0) throw new ApiError('dataset-refused', refused.map(({ words }) => words).join(' '), { findings: refused });
+    const applied = await inTransaction(this.connection.pool, async (client) => {
+      const saved = await drizzle(client)
+        .update(tables.datasets)
+        .set({
+          definition,
+          draft: null,
+          version: sql`${tables.datasets.version} + 1`,
+          draftRevision: sql`${tables.datasets.draftRevision} + 1`,
+          updatedAt: new Date(),
+        })
+        .where(and(eq(tables.datasets.name, name), eq(tables.datasets.draftRevision, revision)))
+        .returning();
+      if (saved.length === 0) throw staleRevision(`the draft of ${definition.label}`, revision + 1);
+      for (const table of new Set([...tablesOf(row.definition), ...tablesOf(definition)])) {
+        if ((await this.sources.byId([table])).get(table)?.live === false) await this.store.keepKeys(client, table);
+      }
+      return saved[0];
+    }).catch((error: unknown) => {
+      // Records that came in during the checks may have brought a key a second time.
+      if (sqlState(error) === '23505')
+        throw new ApiError('dataset-refused', `A key of ${definition.label} stands in several records now. Check the dataset again.`);
+      throw error;
+    });
+    this.catalogue.forget(name);
+    return viewOf(applied);
+  }
+
+  /** Deletes a dataset that no report stands on; its records stay. Throws ApiError `in-use` that names the reports. */
+  async remove(caller: Caller, name: string): Promise<void> {
+    const { definition } = await this.row(caller, name);
+    await inTransaction(this.connection.pool, async (client) => {
+      const db = drizzle(client);
+      await client.query('LOCK TABLE app.reports IN SHARE ROW EXCLUSIVE MODE');
+      const rows = await db.select().from(tables.reports);
+      const standing = rows.filter(({ draft }) => stands(draft, name));
+      const titles = standing.filter(({ deletedAt }) => deletedAt === null).map(({ draft }) => draft.title);
+      if (titles.length > 0) throw new ApiError('in-use', `${definition.label} is what ${titles.join(', ')} stands on. Delete that first.`);
+      // Reports in the bin cannot be restored without it.
+      for (const { id } of standing) await db.delete(tables.reports).where(eq(tables.reports.id, id));
+      await db.delete(tables.accessRules).where(eq(tables.accessRules.dataset, name));
+      await db.delete(tables.corrections).where(eq(tables.corrections.dataset, name));
+      await db.delete(tables.datasets).where(eq(tables.datasets.name, name));
+      for (const table of new Set(tablesOf(definition))) await this.store.keepKeys(client, table);
+    });
+    await this.catalogue.removed(name);
+  }
+
+  /** The tables that a dataset can be made of: registered ones whose records the caller sees. */
+  async tables(caller: Caller, name: string): Promise<DataTable[]> {
+    const { definition } = await this.view(caller, name);
+    const own = new Set(tablesOf(definition));
+    const found: DataTable[] = [];
+    for (const { source, usable } of await this.usableSources(caller)) {
+      if (source.live || (!usable && !own.has(source.id))) continue;
+      const columns = source.columns.map(({ column, label, type, scale }) => ({ column, label, type, scale }));
+      found.push({ table: source.id, label: source.label, rows: source.rows, columns });
+    }
+    return found;
   }
 
   /** Columns of facts that seem to name rows of tables: by their names and types, held against what they hold. */
-  async suggestJoins(name: string): Promise<JoinSuggestion[]> {
-    const { definition } = await this.view(name);
-    const all = await this.tables(name);
+  async suggestJoins(caller: Caller, name: string): Promise<JoinSuggestion[]> {
+    const { definition } = await this.view(caller, name);
+    await this.requireRegistered(definition);
+    const all = await this.tables(caller, name);
     const suggestions: JoinSuggestion[] = [];
     for (const fact of definition.facts) {
-      const own = all.find(({ schema, table }) => table === fact.table && schema === (fact.schema ?? definition.schema));
+      const own = all.find(({ table }) => table === fact.table);
       const linked = new Set(fact.links.map(({ column }) => column));
       for (const column of own?.columns ?? []) {
         if (linked.has(column.column) || (column.type !== 'integer' && column.type !== 'text')) continue;
         for (const other of all) {
           const key = other.columns[0];
           if (other === own || key?.type !== column.type || !alike(column.column, key.column, other.table)) continue;
-          const { rows } = await this.connection.pool.query<{ matched: number | null; unique: boolean }>(
-            `SELECT (SELECT avg((EXISTS (SELECT FROM ${qualified(other.schema, other.table)} AS d WHERE d.${identifier(key.column)} = s.value))::int)::float8
+          const { rows } = await this.queue(() =>
+            this.connection.checks.query<{ matched: number | null; unique: boolean }>(
+              `SELECT (SELECT avg((EXISTS (SELECT FROM ${registered(other.table)} AS d WHERE d.${identifier(key.column)} = s.value))::int)::float8
                FROM (SELECT DISTINCT ${identifier(column.column)} AS value FROM ${tableOf(definition, fact)} AS f WHERE ${identifier(column.column)} IS NOT NULL LIMIT ${LOOKED_AT}) AS s) AS matched,
-             NOT EXISTS (SELECT FROM ${qualified(other.schema, other.table)} GROUP BY ${identifier(key.column)} HAVING count(*) > 1) AS unique`,
+             NOT EXISTS (SELECT FROM ${registered(other.table)} GROUP BY ${identifier(key.column)} HAVING count(*) > 1) AS unique`,
+            ),
           );
           const { matched, unique } = rows[0];
           if (matched === null || matched < 0.5 || !unique) continue;
-          suggestions.push({
-            fact: fact.name,
-            column: column.column,
-            schema: other.schema,
-            table: other.table,
-            tableLabel: other.label,
-            key: key.column,
-            matched,
-          });
+          const { table, label: tableLabel } = other;
+          suggestions.push({ fact: fact.name, column: column.column, table, tableLabel, key: key.column, matched });
         }
       }
     }
@@ -206,14 +198,15 @@ export class DatasetEditor {
   }
 
   /** The members of a dimension's levels as a tree, with the rows of its table below each. */
-  async members(name: string, dimensionName: string): Promise<MemberNode[]> {
-    const { definition } = await this.view(name);
+  async members(caller: Caller, name: string, dimensionName: string): Promise<MemberNode[]> {
+    const { definition } = await this.view(caller, name);
+    await this.requireRegistered(definition);
     const dimension = definition.dimensions.find((one) => one.name === dimensionName);
     if (dimension?.kind !== 'table') throw new ApiError('not-found', 'This dimension has no members of its own.');
     const keys = dimension.levels.map(({ column }) => `${identifier(column)}::text`);
     const sets = keys.map((_, depth) => `(${keys.slice(0, depth + 1).join(', ')})`);
     const labels = dimension.levels.map(({ column, labelColumn }) => `min(${identifier(labelColumn ?? column)}::text)`);
-    const { rows } = await this.connection.pool.query<{ depth: number; path: (string | null)[]; labels: string[]; rows: number }>(
+    const { rows } = await this.connection.checks.query<{ depth: number; path: (string | null)[]; labels: string[]; rows: number }>(
       `SELECT * FROM (SELECT ${keys.length} - length(replace((grouping(${keys.join(', ')})::bit(${keys.length}))::text, '0', '')) AS depth,
          ARRAY[${keys.join(', ')}] AS path, ARRAY[${labels.join(', ')}] AS labels, count(*)::int AS rows
        FROM ${tableOf(definition, dimension)} AS t GROUP BY GROUPING SETS (${sets.join(', ')})) AS m
@@ -228,21 +221,62 @@ export class DatasetEditor {
       }));
   }
 
-  private async row(name: string): Promise<typeof tables.datasets.$inferSelect> {
+  private async row(caller: Caller, name: string): Promise<Row> {
     const [row] = await this.connection.db.select().from(tables.datasets).where(eq(tables.datasets.name, name));
-    if (!row) throw new ApiError('not-found', `There is no dataset called "${name}". It may have been removed.`);
+    // What is not a person's to see is not told apart from what is not there.
+    if (!row || !maySee(caller, row)) throw new ApiError('not-found', `There is no dataset called "${name}". It may have been deleted.`);
+    const { definition, owner, accessDecided } = row;
+    if (!seesAll(caller, { dataset: definition, owner, accessDecided })) {
+      throw new ApiError(
+        'not-allowed',
+        `Access rules show you a part of ${definition.label}, so what it means is for someone who sees all of it to change.`,
+      );
+    }
     return row;
   }
 
-  private async withClient<Result>(use: (client: pg.PoolClient) => Promise<Result>): Promise<Result> {
-    const client = await this.connection.pool.connect();
-    try {
-      return await use(client);
-    } finally {
-      client.release();
-    }
+  /** All sources, and whether a person may make datasets of each: of what they see whole anyway, or made themselves. */
+  private async usableSources(caller: Caller): Promise<{ source: SourceRow; usable: boolean }[]> {
+    const [sources, datasets] = await Promise.all([
+      this.connection.db.select().from(tables.sources).orderBy(tables.sources.label),
+      this.connection.db.select().from(tables.datasets),
+    ]);
+    return sources.map((source) => {
+      const readers = datasets.filter(({ definition }) => tablesOf(definition).includes(source.id));
+      const seen = readers.some(({ definition, owner, accessDecided }) => seesAll(caller, { dataset: definition, owner, accessDecided }));
+      const unread = readers.length === 0 && source.owner === null;
+      return { source, usable: seen || unread || source.owner === caller.person.id };
+    });
+  }
+
+  /** Refuses tables that a definition names for the first time and that are not registered, or not the caller's to see. */
+  private async requireTables(caller: Caller, definition: Dataset, applied: Dataset): Promise<void> {
+    const known = new Set(tablesOf(applied));
+    const fresh = tablesOf(definition).filter((table) => !known.has(table));
+    if (fresh.length === 0) return;
+    const usable = new Set((await this.usableSources(caller)).filter((one) => one.usable).map(({ source }) => source.id));
+    const unknown = fresh.find((table) => !usable.has(table));
+    if (unknown !== undefined)
+      throw new ApiError('dataset-refused', `There is no imported table “${unknown}” that you may use. Choose one from the list of tables.`);
+  }
+
+  /** Refuses to ask for what is not registered. */
+  private async requireRegistered(definition: Dataset): Promise<void> {
+    const [missing] = registryFindings(definition, await this.sources.byId(tablesOf(definition)));
+    if (missing) throw new ApiError('dataset-broken', missing.words);
   }
 }
+
+type Row = typeof tables.datasets.$inferSelect;
+
+const viewOf = ({ definition: applied, draft, version, draftRevision }: Row): DatasetView => ({
+  ...{ definition: draft ?? applied, applied, version, draftRevision },
+  isDraft: draft !== null,
+});
+
+/** Whether a report, or one of its exhibits, answers from a dataset. */
+const stands = (report: Report, dataset: string): boolean =>
+  report.dataset === dataset || report.exhibits.some((exhibit) => isDataExhibit(exhibit) && exhibit.dataset === dataset);
 
 /** Whether a column's name may mean a table's key: the same name, or the table's name with "id". */
 function alike(column: string, key: string, table: string): boolean {

@@ -2,16 +2,18 @@ import type { MeasureUse } from '@bold-compass/core/api';
 import { namesIn } from '@bold-compass/core/formula';
 import type { Report } from '@bold-compass/core/model';
 import { tables, type Database } from '../database/index.ts';
+import { maySee, type Caller } from '../people/index.ts';
 
 const usesMeasure = (report: Report, measure: string): boolean => JSON.stringify(report.exhibits).includes(`"${measure}"`);
 
-/** All measures of all datasets, and where each is used. */
-export async function allMeasures(db: Database): Promise<MeasureUse[]> {
+/** All measures of all datasets that a person sees, and where each is used. */
+export async function allMeasures(db: Database, caller: Caller): Promise<MeasureUse[]> {
   const [datasets, reports] = await Promise.all([
-    db.select({ definition: tables.datasets.definition }).from(tables.datasets).orderBy(tables.datasets.name),
+    db.select().from(tables.datasets).orderBy(tables.datasets.name),
     db.select({ draft: tables.reports.draft }).from(tables.reports).orderBy(tables.reports.id),
   ]);
-  return datasets.flatMap(({ definition }) =>
+  const seen = datasets.filter((dataset) => maySee(caller, dataset));
+  return seen.flatMap(({ definition }) =>
     definition.measures.map(({ name, label, description, formula, fact }): MeasureUse => ({
       ...{ dataset: definition.name, datasetLabel: definition.label, name, label, formula },
       description: description ?? '',

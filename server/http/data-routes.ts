@@ -2,6 +2,8 @@ import { datasetSummarySchema, loadSchema, sourceViewSchema } from '@bold-compas
 import { datasetSchema } from '@bold-compass/core/model';
 import { z } from 'zod';
 import type { Catalogue } from '../data/index.ts';
+import { maySee } from '../people/index.ts';
+import { ApiError } from '../problems/index.ts';
 import type { SourceRegistry } from '../sources/index.ts';
 import { noBody, noParams, route, type Route } from './routing.ts';
 
@@ -18,7 +20,7 @@ export function dataRoutes(catalogue: Catalogue, sources: SourceRegistry): Route
       params: noParams,
       body: noBody,
       answer: z.array(datasetSummarySchema),
-      handle: () => catalogue.summaries(),
+      handle: ({ caller }) => catalogue.summaries(caller),
     }),
     route({
       method: 'get',
@@ -28,7 +30,11 @@ export function dataRoutes(catalogue: Catalogue, sources: SourceRegistry): Route
       params: datasetParams,
       body: noBody,
       answer: z.object({ dataset: datasetSchema, version: z.number() }),
-      handle: ({ params }) => catalogue.definition(params.dataset),
+      async handle({ params, caller }) {
+        const head = await catalogue.definition(params.dataset);
+        if (!maySee(caller, head)) throw new ApiError('not-found', `There is no dataset called "${params.dataset}".`);
+        return { dataset: head.dataset, version: head.version };
+      },
     }),
     route({
       method: 'get',
@@ -38,7 +44,7 @@ export function dataRoutes(catalogue: Catalogue, sources: SourceRegistry): Route
       params: noParams,
       body: noBody,
       answer: z.array(sourceViewSchema),
-      handle: () => sources.list(),
+      handle: ({ caller }) => sources.list(caller),
     }),
     route({
       method: 'get',
@@ -48,7 +54,7 @@ export function dataRoutes(catalogue: Catalogue, sources: SourceRegistry): Route
       params: sourceParams,
       body: noBody,
       answer: z.array(loadSchema),
-      handle: ({ params }) => sources.loads(params.source),
+      handle: ({ params, caller }) => sources.loads(caller, params.source),
     }),
   ];
 }

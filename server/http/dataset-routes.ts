@@ -1,6 +1,7 @@
 import {
   accessViewSchema,
   datasetViewSchema,
+  draftRevisionSchema,
   dataTableSchema,
   findingSchema,
   joinSuggestionSchema,
@@ -29,7 +30,7 @@ export function datasetRoutes(editor: DatasetEditor, access: AccessEditor, db: D
       params: datasetParams,
       body: noBody,
       answer: datasetViewSchema,
-      handle: ({ params }) => editor.view(params.dataset),
+      handle: ({ params, caller }) => editor.view(caller, params.dataset),
     }),
     route({
       method: 'put',
@@ -39,28 +40,28 @@ export function datasetRoutes(editor: DatasetEditor, access: AccessEditor, db: D
       params: datasetParams,
       body: saveDatasetSchema,
       answer: datasetViewSchema,
-      handle: ({ params, body }) => editor.save(params.dataset, body.definition, body.revision),
+      handle: ({ params, body, caller }) => editor.save(caller, params.dataset, body.definition, body.revision),
     }),
     route({
       method: 'delete',
       path: '/datasets/:dataset/draft',
-      summary: 'Forget the draft',
+      summary: 'Discard the draft',
       open: ['analyst'],
       params: datasetParams,
-      body: noBody,
+      body: draftRevisionSchema,
       answer: datasetViewSchema,
-      handle: ({ params }) => editor.discard(params.dataset),
+      handle: ({ params, body, caller }) => editor.discard(caller, params.dataset, body.revision),
     }),
     route({
       method: 'delete',
       path: '/datasets/:dataset',
-      summary: 'Remove a dataset that no report stands on; its records stay',
+      summary: 'Delete a dataset that no report stands on; its records stay',
       open: ['analyst', 'steward'],
       params: datasetParams,
       body: noBody,
       answer: z.object({}),
-      async handle({ params }) {
-        await editor.remove(params.dataset);
+      async handle({ params, caller }) {
+        await editor.remove(caller, params.dataset);
         return {};
       },
     }),
@@ -72,7 +73,7 @@ export function datasetRoutes(editor: DatasetEditor, access: AccessEditor, db: D
       params: datasetParams,
       body: noBody,
       answer: z.array(findingSchema),
-      handle: ({ params }) => editor.check(params.dataset),
+      handle: ({ params, caller }) => editor.check(caller, params.dataset),
     }),
     route({
       method: 'get',
@@ -82,7 +83,7 @@ export function datasetRoutes(editor: DatasetEditor, access: AccessEditor, db: D
       params: datasetParams,
       body: noBody,
       answer: touchedSchema,
-      handle: ({ params }) => editor.touched(params.dataset),
+      handle: ({ params, caller }) => editor.touched(caller, params.dataset),
     }),
     route({
       method: 'post',
@@ -90,9 +91,9 @@ export function datasetRoutes(editor: DatasetEditor, access: AccessEditor, db: D
       summary: 'Make the draft what everyone works with',
       open: ['analyst'],
       params: datasetParams,
-      body: noBody,
+      body: draftRevisionSchema,
       answer: datasetViewSchema,
-      handle: ({ params }) => editor.apply(params.dataset),
+      handle: ({ params, body, caller }) => editor.apply(caller, params.dataset, body.revision),
     }),
     route({
       method: 'get',
@@ -102,7 +103,7 @@ export function datasetRoutes(editor: DatasetEditor, access: AccessEditor, db: D
       params: datasetParams,
       body: noBody,
       answer: z.array(dataTableSchema),
-      handle: ({ params }) => editor.tables(params.dataset),
+      handle: ({ params, caller }) => editor.tables(caller, params.dataset),
     }),
     route({
       method: 'get',
@@ -112,7 +113,7 @@ export function datasetRoutes(editor: DatasetEditor, access: AccessEditor, db: D
       params: datasetParams,
       body: noBody,
       answer: z.array(joinSuggestionSchema),
-      handle: ({ params }) => editor.suggestJoins(params.dataset),
+      handle: ({ params, caller }) => editor.suggestJoins(caller, params.dataset),
     }),
     route({
       method: 'get',
@@ -122,7 +123,7 @@ export function datasetRoutes(editor: DatasetEditor, access: AccessEditor, db: D
       params: z.object({ dataset: z.string(), dimension: z.string() }),
       body: noBody,
       answer: z.array(memberNodeSchema),
-      handle: ({ params }) => editor.members(params.dataset, params.dimension),
+      handle: ({ params, caller }) => editor.members(caller, params.dataset, params.dimension),
     }),
     route({
       method: 'get',
@@ -132,7 +133,7 @@ export function datasetRoutes(editor: DatasetEditor, access: AccessEditor, db: D
       params: datasetParams,
       body: noBody,
       answer: accessViewSchema,
-      handle: ({ params }) => access.view(params.dataset),
+      handle: ({ params, caller }) => access.view(caller, params.dataset),
     }),
     route({
       method: 'put',
@@ -142,7 +143,7 @@ export function datasetRoutes(editor: DatasetEditor, access: AccessEditor, db: D
       params: datasetParams,
       body: saveAccessSchema,
       answer: accessViewSchema,
-      handle: ({ params, body }) => access.save(params.dataset, body.rules),
+      handle: ({ params, body, caller }) => access.save(caller, params.dataset, body.rules, body.revision),
     }),
     route({
       method: 'get',
@@ -152,7 +153,7 @@ export function datasetRoutes(editor: DatasetEditor, access: AccessEditor, db: D
       params: noParams,
       body: noBody,
       answer: z.array(measureUseSchema),
-      handle: () => allMeasures(db),
+      handle: ({ caller }) => allMeasures(db, caller),
     }),
   ];
 }

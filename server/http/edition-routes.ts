@@ -1,14 +1,17 @@
-import { comparedSchema, editionDocumentSchema, editionSchema, publishSchema } from '@bold-compass/core/api';
+import { audienceSchema, comparedSchema, editionDocumentSchema, editionSchema, publishSchema } from '@bold-compass/core/api';
+import type { Audience } from '@bold-compass/core/api';
+import type { Report } from '@bold-compass/core/model';
 import { reportChanges } from '@bold-compass/core/changes';
 import { z } from 'zod';
+import type { Caller } from '../people/index.ts';
 import type { Library, Reading } from '../reports/index.ts';
 import { noBody, route, type Route } from './routing.ts';
 
 const reportParams = z.object({ report: z.string() });
-const editionParams = z.object({ report: z.string(), edition: z.coerce.number().int().min(1) });
+const editionParams = z.object({ report: z.string(), edition: z.coerce.number().int().min(1).max(2_147_483_647) });
 
 /** Editions of reports: published, listed, compared. */
-export function editionRoutes(library: Library, reading: Reading): Route[] {
+export function editionRoutes(library: Library, reading: Reading, audience: (caller: Caller, report: Report) => Promise<Audience>): Route[] {
   return [
     route({
       method: 'post',
@@ -18,7 +21,17 @@ export function editionRoutes(library: Library, reading: Reading): Route[] {
       params: reportParams,
       body: publishSchema,
       answer: z.object({ edition: z.number() }),
-      handle: async ({ params, body, caller }) => ({ edition: await library.publish(caller, params.report, body.note, body.revision) }),
+      handle: async ({ params, body, caller }) => ({ edition: await library.publish(caller, params.report, body) }),
+    }),
+    route({
+      method: 'get',
+      path: '/reports/:report/audience',
+      summary: 'Who would see what of the datasets that the draft stands on',
+      open: ['analyst'],
+      params: reportParams,
+      body: noBody,
+      answer: audienceSchema,
+      handle: async ({ params, caller }) => audience(caller, (await library.open(caller, params.report, true)).report),
     }),
     route({
       method: 'get',

@@ -22,11 +22,13 @@ import {
   listPage,
   measuresUnder,
   promptMembers,
+  requireVisibleCell,
   scopeFilter,
   scopeIn,
+  visibleRequest,
   type Reading,
 } from '../reports/index.ts';
-import { ApiError } from './problems.ts';
+import { ApiError } from '../problems/index.ts';
 import { route, type Route } from './routing.ts';
 
 const reportParams = z.object({ report: z.string() });
@@ -41,6 +43,7 @@ export function exhibitRoutes(reading: Reading): Route[] {
       path: '/reports/:report/values',
       summary: 'The values that titles and texts of a report show',
       open: 'person',
+      writes: false,
       params: reportParams,
       body: valuesRequestSchema,
       answer: valuesResponseSchema,
@@ -59,6 +62,7 @@ export function exhibitRoutes(reading: Reading): Route[] {
       path: '/reports/:report/members',
       summary: 'What a prompt offers under the rest of the scope, with counts',
       open: 'person',
+      writes: false,
       params: reportParams,
       body: membersRequestSchema,
       answer: membersResponseSchema,
@@ -76,6 +80,7 @@ export function exhibitRoutes(reading: Reading): Route[] {
       path: '/reports/:report/exhibits/:exhibit/kpis',
       summary: 'The figures and states of a KPI strip',
       open: 'person',
+      writes: false,
       params: exhibitParams,
       body: kpiRequestSchema,
       answer: kpiResponseSchema,
@@ -89,12 +94,13 @@ export function exhibitRoutes(reading: Reading): Route[] {
       path: '/reports/:report/exhibits/:exhibit/crosstab',
       summary: 'A window of cells of a cross-tab, as opened and ordered',
       open: 'person',
+      writes: false,
       params: exhibitParams,
       body: crosstabRequestSchema,
       answer: crosstabResponseSchema,
       async handle({ params, body, caller }) {
         const { exhibit, desk, scope } = await reading.crosstab(caller, params, body);
-        return crosstabWindow(desk, cubes, exhibit, scopeFilter(scope), body);
+        return crosstabWindow(desk, cubes, exhibit, scopeFilter(scope), await visibleRequest(desk, exhibit, body));
       },
     }),
     route({
@@ -102,14 +108,13 @@ export function exhibitRoutes(reading: Reading): Route[] {
       path: '/reports/:report/exhibits/:exhibit/explain',
       summary: 'Why a cell shows its number',
       open: 'person',
+      writes: false,
       params: exhibitParams,
       body: explainRequestSchema,
       answer: explanationSchema,
       async handle({ params, body, caller }) {
         const { exhibit, desk, scope } = await reading.crosstab(caller, params, body);
-        if (body.side.length > exhibit.side.fields.length || body.top.length > exhibit.top.fields.length) {
-          throw new ApiError('bad-request', 'The chosen cell is not in this cross-tab. Choose another one.');
-        }
+        await requireVisibleCell(desk, exhibit, body);
         return explainCell(desk, cubes, exhibit, scope, scopeFilter(scope), body);
       },
     }),
@@ -118,6 +123,7 @@ export function exhibitRoutes(reading: Reading): Route[] {
       path: '/reports/:report/exhibits/:exhibit/list',
       summary: 'A page of a list, with its totals',
       open: 'person',
+      writes: false,
       params: exhibitParams,
       body: listRequestSchema,
       answer: listResponseSchema,

@@ -1,9 +1,9 @@
 import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoApp, type DemoApp } from '../../demo/testing/database.ts';
-import { asApiError } from './errors.ts';
+import { asApiError } from '../problems/index.ts';
 import { openApiDocument } from './openapi.ts';
-import { ApiError, problemCodes, problemOf } from './problems.ts';
+import { ApiError, problemCodes, problemOf } from '../problems/index.ts';
 
 let demo: DemoApp;
 beforeAll(async () => {

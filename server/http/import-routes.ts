@@ -2,7 +2,9 @@ import {
   correctionsSchema,
   forgetSchema,
   rememberedSchema,
+  importCommitSchema,
   importDoneSchema,
+  importFollowSchema,
   importKeySchema,
   importReadingSchema,
   importStageSchema,
@@ -10,10 +12,12 @@ import {
   type ImportView,
 } from '@bold-compass/core/api';
 import busboy from 'busboy';
+import { pipeline } from 'node:stream/promises';
 import type { Request } from 'express';
 import { z } from 'zod';
+import type { WholeSight } from '../datasets/index.ts';
 import type { Imports } from '../imports/index.ts';
-import { ApiError } from './problems.ts';
+import { ApiError } from '../problems/index.ts';
 import { noBody, noParams, route, type Route } from './routing.ts';
 
 const MOST_BYTES = 300 * 1024 * 1024;
@@ -25,28 +29,35 @@ function receiveUpload(request: Request, imports: Imports, owner: string): Promi
   return new Promise((resolve, reject) => {
     let parser: busboy.Busboy;
     try {
-      parser = busboy({ headers: request.headers, limits: { files: 1, fileSize: MOST_BYTES } });
+      // Browsers write file names in UTF-8 (HTML Living Standard, multipart/form-data).
+      parser = busboy({ headers: request.headers, defParamCharset: 'utf8', limits: { files: 1, fields: 20, fieldSize: 10_000, fileSize: MOST_BYTES } });
     } catch {
-      reject(new ApiError('bad-request', 'Send the file as a form upload.'));
+      reject(new ApiError('bad-request', 'Send the file as a form upload (multipart/form-data).'));
       return;
     }
-    let received = false;
+    let receiving: Promise<ImportView> | undefined;
     parser.on('file', (_field, stream, info) => {
-      received = true;
       stream.on('limit', () =>
-        reject(new ApiError('file-too-large', 'Files may have up to 300 MB. Split the file, or bring it in through a database.')),
+        stream.destroy(new ApiError('file-too-large', 'Files may have up to 300 MB. Split the file, or import it through a database.')),
       );
-      imports.receive(owner, info.filename || 'file.csv', stream).then(resolve, reject);
+      receiving = imports.receive(owner, (info.filename || 'file.csv').slice(0, 200), stream);
+      receiving.then(resolve, reject);
     });
-    parser.on('close', () => {
-      if (!received) reject(new ApiError('bad-request', 'There was no file in the request. Choose a file.'));
-    });
-    parser.on('error', reject);
-    request.pipe(parser);
+    // Also where the request is cut off: the parser then ends the file's stream, and nothing of it stays.
+    pipeline(request, parser).then(
+      () => {
+        if (!receiving) reject(new ApiError('bad-request', 'There was no file in the request. Choose a file.'));
+      },
+      (error: unknown) => {
+        const words = 'The upload was cut off or is not a valid form. Choose the file again.';
+        if (!receiving) reject(error instanceof ApiError ? error : new ApiError('bad-request', words));
+        else receiving.catch(() => undefined);
+      },
+    );
   });
 }
 
-export function importRoutes(imports: Imports): Route[] {
+export function importRoutes(imports: Imports, guard: WholeSight): Route[] {
   return [
     route({
       method: 'post',
@@ -79,6 +90,19 @@ export function importRoutes(imports: Imports): Route[] {
       handle: ({ params, body, caller }) => imports.read(caller.person.id, params.import, body.reading),
     }),
     route({
+      method: 'put',
+      path: '/imports/:import/follow',
+      summary: 'Read the file as the first file of a source was read',
+      open: ['analyst'],
+      params: importParams,
+      body: importFollowSchema,
+      answer: importViewSchema,
+      async handle({ params, body, caller }) {
+        if (body.source !== null) await guard.source(caller, body.source);
+        return imports.follow(caller.person.id, params.import, body.source);
+      },
+    }),
+    route({
       method: 'post',
       path: '/imports/:import/duplicates',
       summary: 'Look for rows that have the key of an earlier row',
@@ -91,22 +115,27 @@ export function importRoutes(imports: Imports): Route[] {
     route({
       method: 'post',
       path: '/imports/:import/stage',
-      summary: 'Bring the rows into a table that nobody sees yet, and count what they would change',
+      summary: 'Put the rows into a table that nobody sees yet, and count what they would change',
       open: ['analyst'],
       params: importParams,
       body: importStageSchema,
       answer: importViewSchema,
-      handle: ({ params, body, caller }) => imports.stage(caller.person.id, params.import, body.plan, body.target),
+      async handle({ params, body, caller }) {
+        const { target } = body;
+        if (target.kind === 'fact') await guard.dataset(caller, target.dataset);
+        else if (target.kind !== 'dataset') await guard.source(caller, target.source);
+        return imports.stage(caller.person.id, params.import, body.plan, target);
+      },
     }),
     route({
       method: 'post',
       path: '/imports/:import/commit',
-      summary: 'Make the staged rows real, in one transaction',
+      summary: 'Import the staged rows, in one transaction',
       open: ['analyst'],
       params: importParams,
-      body: noBody,
+      body: importCommitSchema,
       answer: importDoneSchema,
-      handle: ({ params, caller }) => imports.commit(caller.person.id, params.import),
+      handle: ({ params, body, caller }) => imports.commit(caller.person.id, params.import, body.agreed),
     }),
     route({
       method: 'post',
@@ -121,7 +150,7 @@ export function importRoutes(imports: Imports): Route[] {
     route({
       method: 'delete',
       path: '/imports/:import',
-      summary: 'Put a file away',
+      summary: 'Discard a file',
       open: ['analyst'],
       params: importParams,
       body: noBody,
@@ -139,7 +168,8 @@ export function importRoutes(imports: Imports): Route[] {
       params: noParams,
       body: correctionsSchema,
       answer: z.object({}),
-      async handle({ body }) {
+      async handle({ body, caller }) {
+        await guard.dataset(caller, body.dataset);
         await imports.correct(body.dataset, body.level, body.corrections);
         return {};
       },
@@ -152,7 +182,10 @@ export function importRoutes(imports: Imports): Route[] {
       params: datasetParams,
       body: noBody,
       answer: z.array(rememberedSchema),
-      handle: ({ params }) => imports.remembered(params.dataset),
+      async handle({ params, caller }) {
+        await guard.dataset(caller, params.dataset);
+        return imports.remembered(params.dataset);
+      },
     }),
     route({
       method: 'delete',
@@ -162,7 +195,8 @@ export function importRoutes(imports: Imports): Route[] {
       params: datasetParams,
       body: forgetSchema,
       answer: z.object({}),
-      async handle({ params, body }) {
+      async handle({ params, body, caller }) {
+        await guard.dataset(caller, params.dataset);
         await imports.forgetCorrection(params.dataset, body.level, body.text);
         return {};
       },

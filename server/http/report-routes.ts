@@ -12,8 +12,8 @@ import { isoDate } from '@bold-compass/core/calendar';
 import { conditionWords } from '@bold-compass/core/format';
 import { nameFor, startingReport } from '@bold-compass/core/modelling';
 import { z } from 'zod';
-import { canCompose, validReport, type Library, type Reading } from '../reports/index.ts';
-import { ApiError } from './problems.ts';
+import { canCompose, validReport, visibleDocument, type Library, type Reading } from '../reports/index.ts';
+import { ApiError } from '../problems/index.ts';
 import { noBody, noParams, route, type Route } from './routing.ts';
 
 const reportParams = z.object({ report: z.string() });
@@ -47,10 +47,12 @@ export function reportRoutes(library: Library, reading: Reading): Route[] {
       answer: reportViewSchema,
       async handle({ params, caller, request }) {
         const { stored, desk } = await reading.report(caller, params.report, request.query.draft === 'true');
-        if (request.query.glance === undefined) void library.opened(caller, params.report).catch(() => undefined);
+        if (request.query.glance === undefined && caller.seenBy === undefined) void library.opened(caller, params.report).catch(() => undefined);
         const { first, days } = desk.calendar;
         return {
-          report: stored.report,
+          report: canCompose(caller)
+            ? stored.report
+            : await visibleDocument(desk, stored.report, (dataset) => reading.desk(caller, dataset)),
           dataset: desk.dataset,
           datasets: await reading.otherDatasets(stored.report),
           edition: stored.edition,

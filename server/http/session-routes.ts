@@ -1,8 +1,15 @@
 import { demoPeopleSchema, demoSignInSchema, sessionSchema, signInSchema } from '@bold-compass/core/api';
 import type { Sessions } from '../people/index.ts';
+import type { Request } from 'express';
 import { clearSessionCookie, sessionToken, setSessionCookie } from './cookies.ts';
-import { ApiError } from './problems.ts';
+import { ApiError } from '../problems/index.ts';
 import { noBody, noParams, route, type Route } from './routing.ts';
+
+/** A session that was there before a sign-in ends with it: nobody goes on with a token from before. */
+async function renew(sessions: Sessions, request: Request): Promise<void> {
+  const before = sessionToken(request);
+  if (before) await sessions.end(before);
+}
 
 export function sessionRoutes(sessions: Sessions, demo: boolean): Route[] {
   return [
@@ -30,6 +37,7 @@ export function sessionRoutes(sessions: Sessions, demo: boolean): Route[] {
       async handle({ body, request, response }) {
         const token = await sessions.signIn(body.email, body.password);
         if (!token) throw new ApiError('sign-in-failed', 'This email and password do not belong together. Check both and try again.');
+        await renew(sessions, request);
         setSessionCookie(request, response, token);
         return { person: (await sessions.caller(token))!.person, demo };
       },
@@ -45,6 +53,20 @@ export function sessionRoutes(sessions: Sessions, demo: boolean): Route[] {
       async handle({ request, response }) {
         const token = sessionToken(request);
         if (token) await sessions.end(token);
+        clearSessionCookie(response);
+        return { person: null, demo };
+      },
+    }),
+    route({
+      method: 'delete',
+      path: '/sessions',
+      summary: 'Sign out on every device',
+      open: 'person',
+      params: noParams,
+      body: noBody,
+      answer: sessionSchema,
+      async handle({ caller, response }) {
+        await sessions.endAll(caller.person.id);
         clearSessionCookie(response);
         return { person: null, demo };
       },
@@ -77,6 +99,7 @@ function demoRoutes(sessions: Sessions): Route[] {
       async handle({ body, request, response }) {
         const token = await sessions.signInDemo(body.person);
         if (!token) throw new ApiError('sign-in-failed', 'This person is not among those of the demo. Choose one from the list.');
+        await renew(sessions, request);
         setSessionCookie(request, response, token);
         return { person: (await sessions.caller(token))!.person, demo: true };
       },

@@ -84,6 +84,7 @@ export function sourceRoutes(connections: Connections, inquiry: Inquiry, sources
       path: '/connections/:connection/sample',
       summary: 'The first rows of a table',
       open: ['analyst'],
+      writes: false,
       params: connectionParams,
       body: z.object({ schema: z.string(), table: z.string() }),
       answer: queryPreviewSchema,
@@ -94,6 +95,7 @@ export function sourceRoutes(connections: Connections, inquiry: Inquiry, sources
       path: '/connections/:connection/join-check',
       summary: 'What the data says of a join of two tables',
       open: ['analyst'],
+      writes: false,
       params: connectionParams,
       body: joinAskedSchema,
       answer: joinCheckSchema,
@@ -104,6 +106,7 @@ export function sourceRoutes(connections: Connections, inquiry: Inquiry, sources
       path: '/queries/check',
       summary: 'The columns of a query, or what is wrong with it and where',
       open: ['analyst'],
+      writes: false,
       params: noParams,
       body: queryRequestSchema,
       answer: queryCheckSchema,
@@ -114,6 +117,7 @@ export function sourceRoutes(connections: Connections, inquiry: Inquiry, sources
       path: '/queries/preview',
       summary: 'The first rows that a query answers',
       open: ['analyst'],
+      writes: false,
       params: noParams,
       body: queryRequestSchema,
       answer: queryPreviewSchema,
@@ -122,7 +126,7 @@ export function sourceRoutes(connections: Connections, inquiry: Inquiry, sources
     route({
       method: 'post',
       path: '/sources',
-      summary: 'Make a source of a query and begin to bring its records in',
+      summary: 'Make a source of a query and begin to import its records',
       open: ['analyst'],
       params: noParams,
       body: newSourceSchema,
@@ -138,6 +142,7 @@ export function sourceRoutes(connections: Connections, inquiry: Inquiry, sources
       body: rewriteSourceSchema,
       answer: nothing,
       async handle({ params, body, caller }) {
+        await sources.requireSeen(caller, params.source);
         await refresher.rewrite(params.source, body, caller.person.id);
         return {};
       },
@@ -145,12 +150,13 @@ export function sourceRoutes(connections: Connections, inquiry: Inquiry, sources
     route({
       method: 'delete',
       path: '/sources/:source',
-      summary: 'Remove records that no dataset reads any more',
+      summary: 'Delete records that no dataset reads any more',
       open: ['analyst', 'steward'],
       params: sourceParams,
       body: noBody,
       answer: nothing,
-      async handle({ params }) {
+      async handle({ params, caller }) {
+        await sources.requireSeen(caller, params.source);
         await refresher.remove(params.source);
         return {};
       },
@@ -158,12 +164,13 @@ export function sourceRoutes(connections: Connections, inquiry: Inquiry, sources
     route({
       method: 'post',
       path: '/sources/:source/refresh',
-      summary: 'Begin to bring the records of a source in anew',
+      summary: 'Begin to import the records of a source anew',
       open: ['analyst', 'steward'],
       params: sourceParams,
       body: refreshSchema,
       answer: nothing,
       async handle({ params, body, caller }) {
+        await sources.requireSeen(caller, params.source);
         await refresher.refresh(params.source, body, caller.person.id);
         return {};
       },
@@ -171,12 +178,13 @@ export function sourceRoutes(connections: Connections, inquiry: Inquiry, sources
     route({
       method: 'post',
       path: '/sources/:source/cancel',
-      summary: 'Stop bringing records in; the last good ones stay',
+      summary: 'Cancel a refresh; the last good records stay',
       open: ['analyst', 'steward'],
       params: sourceParams,
       body: noBody,
       answer: nothing,
-      async handle({ params }) {
+      async handle({ params, caller }) {
+        await sources.requireSeen(caller, params.source);
         await refresher.cancel(params.source);
         return {};
       },
@@ -189,7 +197,10 @@ export function sourceRoutes(connections: Connections, inquiry: Inquiry, sources
       params: sourceParams,
       body: noBody,
       answer: driftSchema,
-      handle: async ({ params }) => refresher.drift(await sources.find(params.source)),
+      async handle({ params, caller }) {
+        await sources.requireSeen(caller, params.source);
+        return refresher.drift(await sources.find(params.source));
+      },
     }),
     route({
       method: 'put',
@@ -199,8 +210,9 @@ export function sourceRoutes(connections: Connections, inquiry: Inquiry, sources
       params: sourceParams,
       body: scheduleSchema,
       answer: nothing,
-      async handle({ params, body }) {
-        await refresher.setSchedule(params.source, body.schedule);
+      async handle({ params, body, caller }) {
+        await sources.requireSeen(caller, params.source);
+        await refresher.setSchedule(params.source, body.schedule, body.revision);
         return {};
       },
     }),

@@ -1,9 +1,10 @@
 import type { Binding, Unmatched } from '@bold-compass/core/api';
-import { fieldPlace, type Dataset, type Level, type Link, type TableDimension } from '@bold-compass/core/model';
+import type { ImportRecipe } from '@bold-compass/core/imports';
+import { fieldPlace, findField, type Dataset, type Level, type Link, type TableDimension } from '@bold-compass/core/model';
 import { distance } from 'fastest-levenshtein';
 import type pg from 'pg';
-import { ApiError } from '../http/problems.ts';
-import { identifier, qualified, tableOf } from '../sql/index.ts';
+import { ApiError } from '../problems/index.ts';
+import { identifier, staged as stagedName, tableOf } from '../sql/index.ts';
 import { sqlType, type StagedColumn } from './stage.ts';
 
 /** Texts listed that no member has. */
@@ -16,6 +17,21 @@ export interface BoundColumn {
   dimension: TableDimension;
   level: Level;
   by: Binding['by'];
+}
+
+/** The bindings that a source's recipe keeps, for the columns of a later file. Throws ApiError where their level is gone. */
+export function recipeBindings(dataset: Dataset, recipe: ImportRecipe, columns: StagedColumn[]): Binding[] {
+  return recipe.bindings
+    .filter((one) => one.dataset === dataset.name)
+    .flatMap(({ column, level, by }) => {
+      const staged = columns.find((one) => one.column === column);
+      if (!staged) return [];
+      if (!findField(dataset, level)) {
+        const words = `The first file's “${column}” named members of “${level}”, which ${dataset.label} does not have any more. Bring the level back, or import this file as a new fact.`;
+        throw new ApiError('bad-request', words);
+      }
+      return [{ column: staged.source, level, by }];
+    });
 }
 
 /** The bindings of table dimensions; dates are linked to calendars without any look-up. */
@@ -52,7 +68,6 @@ export async function findUnmatched(
   client: pg.ClientBase,
   dataset: Dataset,
   bound: BoundColumn,
-  schema: string,
   table: string,
 ): Promise<Unmatched> {
   const { rows: known } = await client.query<{ key: string; label: string; match: string }>(
@@ -68,7 +83,7 @@ export async function findUnmatched(
   }
   const column = `s.${identifier(bound.staged.column)}`;
   const { rows } = await client.query<{ text: string; count: number }>(
-    `SELECT btrim(${column}::text) AS text, count(*)::int AS count FROM ${qualified(schema, table)} AS s ${joins(dataset, bound, 'b', '$2')}
+    `SELECT btrim(${column}::text) AS text, count(*)::int AS count FROM ${stagedName(table)} AS s ${joins(dataset, bound, 'b', '$2')}
      WHERE ${column} IS NOT NULL AND ${resolved('b')} IS NULL GROUP BY 1 ORDER BY 2 DESC, 1`,
     [dataset.name, bound.level.name],
   );
@@ -92,13 +107,13 @@ function nearest(text: string, known: { key: string; label: string }[]): { key: 
     .map(({ key, label }) => ({ key, label }));
 }
 
-/** Copies staged records into their table, with the keys of members in place of the texts of bound columns. */
+/** Copies staged records into another table, with the keys of members in place of the texts of bound columns. */
 export async function insertBound(
   client: pg.ClientBase,
   dataset: Dataset,
   bounds: BoundColumn[],
   columns: StagedColumn[],
-  { schema, staged, table }: { schema: string; staged: string; table: string },
+  { staged, into }: { staged: string; into: string },
 ): Promise<void> {
   const outputs = columns.map((one) => {
     const index = bounds.findIndex((bound) => bound.staged.column === one.column);
@@ -108,7 +123,7 @@ export async function insertBound(
   const joined = bounds.map((bound, index) => joins(dataset, bound, `b${index}`, `$${index + 2}`));
   // The dataset is named even where nothing is bound, so that every parameter has a type.
   await client.query(
-    `INSERT INTO ${qualified(schema, table)} SELECT ${outputs.join(', ')} FROM ${qualified(schema, staged)} AS s ${joined.join(' ')} WHERE $1::text IS NOT NULL`,
+    `INSERT INTO ${into} SELECT ${outputs.join(', ')} FROM ${stagedName(staged)} AS s ${joined.join(' ')} WHERE $1::text IS NOT NULL`,
     [dataset.name, ...bounds.map(({ level }) => level.name)],
   );
 }

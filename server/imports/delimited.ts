@@ -1,6 +1,6 @@
 import type { Reading } from '@bold-compass/core/imports';
 import Papa from 'papaparse';
-import { ApiError } from '../http/problems.ts';
+import { ApiError } from '../problems/index.ts';
 import type { OnProgress, Row, RowBatches } from './row.ts';
 import { textChunks } from './text-chunks.ts';
 

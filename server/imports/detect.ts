@@ -1,7 +1,7 @@
 import { createReadStream } from 'node:fs';
 import { open } from 'node:fs/promises';
 import { BOOLEAN_BIT, shapesOf, type Reading } from '@bold-compass/core/imports';
-import { ApiError } from '../http/problems.ts';
+import { ApiError } from '../problems/index.ts';
 import type { Row, RowBatches } from './row.ts';
 
 const DELIMITERS = [',', ';', '\t', '|'] as const;

@@ -5,18 +5,25 @@ import { bindParameters } from '@bold-compass/core/written';
 import pg from 'pg';
 import { from as copyFrom } from 'pg-copy-streams';
 import Cursor from 'pg-cursor';
-import { AS_TEXT, asSubquery, openReadOnly, parameterValues } from '../connections/index.ts';
-import { ApiError } from '../http/problems.ts';
-import { identifier, qualified } from '../sql/index.ts';
+import { AS_TEXT, AnswerTooLarge, openReadOnly, parameterValues, withoutEnd, type AnswerLimit } from '../connections/index.ts';
+import { openClient } from '../database/index.ts';
+import { ApiError } from '../problems/index.ts';
+import { identifier, staged as stagedName } from '../sql/index.ts';
+import { settlePrecision, type FetchedColumn, type SettledColumn } from '../tables/index.ts';
 import type { OnProgress } from './row.ts';
-import { csvCell, tableDefinition, type Staged, type StagedColumn } from './stage.ts';
+import { csvCell, sqlType, type Staged } from './stage.ts';
 
 /** Most records that a source brings in, and the longest its query may take. */
 const MOST_ROWS = 20_000_000;
 const FETCH_MILLISECONDS = 30 * 60 * 1000;
-const BATCH = 5_000;
+/** Rows that are read at a time: few at first, and as many as fit once their size is known. */
+const FIRST_BATCH = 100;
+const MOST_BATCH = 5_000;
+const BATCH_BYTES = 16_000_000;
+/** Most bytes of one batch: rows may grow from one batch to the next. */
+const MOST_BATCH_BYTES = 256_000_000;
 
-export interface FetchColumn extends Omit<StagedColumn, 'source'> {
+export interface FetchColumn extends FetchedColumn {
   /** Name in the query's answer. */
   from: string;
 }
@@ -24,7 +31,7 @@ export interface FetchColumn extends Omit<StagedColumn, 'source'> {
 export interface FetchTask {
   /** Where the records go. */
   url: string;
-  schema: string;
+  /** The staged table, as named by the store. */
   table: string;
   /** Where they come from. */
   remote: pg.ClientConfig;
@@ -32,58 +39,89 @@ export interface FetchTask {
   columns: FetchColumn[];
   /** Records last time, for the progress; 0 where nobody knows. */
   expected: number;
+  /** Whether these are the first records of the source. */
+  isFirst: boolean;
 }
 
-/** Brings the answer of a query into a new table, in one transaction. Throws ApiError; nothing is left behind then. */
-export async function fetchQuery(
-  { url, schema, table, remote, origin, columns, expected }: FetchTask,
-  onProgress: OnProgress,
-): Promise<Staged> {
-  const staged: Staged = { rows: 0, skipped: 0, emptied: 0 };
-  const source = await openReadOnly(remote, FETCH_MILLISECONDS);
-  const client = new pg.Client({ connectionString: url });
-  await client.connect();
+export interface Fetched extends Staged {
+  /** What the columns turned out to be. */
+  columns: SettledColumn[];
+  /** What happened to values, in sentences. */
+  notes: string[];
+}
+
+/** Copies the answer of a query into a new table, in one transaction. Throws ApiError; nothing is left behind then. */
+export async function fetchQuery(task: FetchTask, onProgress: OnProgress): Promise<Fetched> {
+  const { url, table, remote, columns, isFirst } = task;
+  const staged: Staged = { rows: 0, skipped: 0, emptied: 0, rounded: 0 };
+  const { client: source, limit } = await openReadOnly(remote, FETCH_MILLISECONDS, MOST_BATCH_BYTES);
+  let client: pg.Client | undefined;
   try {
+    client = await openClient({ connectionString: url });
     await client.query('BEGIN');
-    await client.query(`CREATE SCHEMA IF NOT EXISTS ${identifier(schema)}`);
-    await client.query(tableDefinition(schema, table, columns));
-    const target = client.query(copyFrom(`COPY ${qualified(schema, table)} FROM STDIN (FORMAT csv)`));
-    await pipeline(Readable.from(lines(source, origin, columns, staged, expected, onProgress)), target);
+    // Numbers are kept with all their digits until it is known how many there are.
+    const definitions = columns.map((one) => `${identifier(one.column)} ${one.type === 'decimal' ? 'numeric' : sqlType({ ...one, scale: 0 })}`);
+    await client.query(`CREATE TABLE ${stagedName(table)} (${definitions.join(', ')})`);
+    const target = client.query(copyFrom(`COPY ${stagedName(table)} FROM STDIN (FORMAT csv)`));
+    await pipeline(Readable.from(lines(source, limit, task, staged, onProgress)), target);
+    const { columns: settled, notes } = await settlePrecision(client, table, columns, isFirst);
     await client.query('COMMIT');
-    return staged;
+    if (staged.emptied > 0) notes.push(`${staged.emptied.toLocaleString('en-GB')} values that are no numbers (NaN, infinity) were left empty.`);
+    return { ...staged, columns: settled, notes };
+  } catch (error) {
+    throw error instanceof AnswerTooLarge
+      ? new ApiError('too-large', `A record of this query is too large: ${error.message} Leave long columns out, or shorten them with left(…).`)
+      : error;
   } finally {
-    await Promise.allSettled([source.end(), client.end()]);
+    await Promise.allSettled([source.end(), client?.end()]);
   }
 }
 
+const NO_NUMBER = /^-?(?:NaN|Infinity)$/;
+
 async function* lines(
   source: pg.Client,
-  origin: SqlOrigin,
-  columns: FetchColumn[],
+  limit: AnswerLimit,
+  { origin, columns, expected }: FetchTask,
   staged: Staged,
-  expected: number,
   onProgress: OnProgress,
 ): AsyncGenerator<string> {
   const bound = bindParameters(origin.text, origin.parameters);
-  const outputs = columns.map(({ from, type }) => (type === 'datetime' ? `${identifier(from)}::timestamp` : identifier(from)));
-  const { sql } = asSubquery(bound.text);
+  const outputs = columns.map(({ from, type, approximate }) => {
+    if (type === 'datetime') return `${identifier(from)}::timestamp`;
+    // Floating-point numbers as texts keep all their digits; amounts of money are only numbers once they are cast.
+    if (type === 'decimal') return `${identifier(from)}::${approximate ? 'text' : 'numeric'}`;
+    return identifier(from);
+  });
+  const isNumber = columns.map(({ type }) => type === 'decimal');
   const cursor = source.query(
-    new Cursor<(string | null)[]>(sql.replace('*', outputs.join(', ')), parameterValues(bound, origin.parameters), {
-      rowMode: 'array',
-      types: AS_TEXT as unknown as pg.CustomTypesConfig,
-    }),
+    new Cursor<(string | null)[]>(
+      `SELECT ${outputs.join(', ')} FROM (\n${withoutEnd(bound.text)}\n) AS q`,
+      parameterValues(bound, origin.parameters),
+      { rowMode: 'array', types: AS_TEXT as unknown as pg.CustomTypesConfig },
+    ),
   );
+  const cell = (value: string | null, column: number): string => {
+    if (value === null || !isNumber[column] || !NO_NUMBER.test(value)) return csvCell(value);
+    staged.emptied++;
+    return csvCell(null);
+  };
+  let batch = FIRST_BATCH;
   for (;;) {
-    const rows = await cursor.read(BATCH);
+    limit.reset();
+    const rows = await cursor.read(batch);
     if (rows.length === 0) return;
     staged.rows += rows.length;
     if (staged.rows > MOST_ROWS) {
       throw new ApiError(
         'too-large',
-        `This query answers more than ${MOST_ROWS.toLocaleString('en-GB')} records. Ask for fewer, or leave them where they are.`,
+        `This query answers more than ${MOST_ROWS.toLocaleString('en-GB')} records. Ask for fewer, or leave them at the source.`,
       );
     }
     onProgress(expected > 0 ? Math.min(0.99, staged.rows / expected) : 0);
-    yield `${rows.map((row) => row.map(csvCell).join(',')).join('\n')}\n`;
+    const texts = rows.map((row) => row.map(cell).join(','));
+    const longest = texts.reduce((most, { length }) => Math.max(most, length), 1);
+    batch = Math.max(1, Math.min(MOST_BATCH, Math.floor(BATCH_BYTES / longest)));
+    yield `${texts.join('\n')}\n`;
   }
 }

@@ -6,7 +6,8 @@ import ExcelJS from 'exceljs';
 import JSZip from 'jszip';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoApp, type DemoApp } from '../../demo/testing/database.ts';
-import { nameFor } from '@bold-compass/core/modelling';
+import { dimensionOver, nameFor } from '@bold-compass/core/modelling';
+import type { Dataset } from '@bold-compass/core/model';
 
 type Agent = Awaited<ReturnType<DemoApp['as']>>;
 let demo: DemoApp;
@@ -46,8 +47,10 @@ interface Done {
   report: string;
   rows: number;
 }
-const commit = async (view: ImportView): Promise<Done> =>
-  (await agent.post(`/api/imports/${view.id}/commit`).send({}).expect(200)).body as Done;
+const commit = async (view: ImportView, agreed = false): Promise<Done> =>
+  (await agent.post(`/api/imports/${view.id}/commit`).send({ agreed }).expect(200)).body as Done;
+const refusedCommit = async (view: ImportView, status: number): Promise<{ code: string; detail: string }> =>
+  (await agent.post(`/api/imports/${view.id}/commit`).send({}).expect(status)).body as { code: string; detail: string };
 
 async function bringIn(content: string | Buffer, label: string, name?: string, change: Partial<ImportPlan> = {}): Promise<Done> {
   const view = await upload(content, name);
@@ -333,11 +336,11 @@ describe('what does not fit', () => {
       ['misfit 1', 1],
     ]);
     const staged = await stage(view, { kind: 'dataset', label: 'Never' });
-    expect(staged.problem).toContain('Row 3 holds “x” in amount, which is not a whole number, so nothing was brought in.');
+    expect(staged.problem).toContain('Row 3 holds “x” in amount, which is not a whole number of up to 15 digits, so nothing was imported.');
     expect(staged.staged).toBeNull();
     await agent.post(`/api/imports/${view.id}/commit`).send({}).expect(400);
     const { rows } = await demo.connection.pool.query(
-      `SELECT table_name FROM information_schema.tables WHERE table_schema = 'imported' AND table_name LIKE 'staging%'`,
+      `SELECT table_name FROM information_schema.tables WHERE table_schema = 'staging'`,
     );
     expect(rows).toEqual([]);
   });
@@ -428,14 +431,13 @@ describe('a later file', () => {
   }
 
   it.each([
-    ['append', { added: 3, changed: 0, unchanged: 3, removed: 0 }, [6, 155]],
     ['update', { added: 1, changed: 1, unchanged: 2, removed: 0 }, [4, 105]],
     ['replace', { added: 1, changed: 1, unchanged: 1, removed: 1 }, [3, 95]],
   ] as const)('%s: says what would change before it does', async (kind, changes, totals) => {
     const { id, report } = await source(`Later ${kind}`);
     expect((await ask(report, [], [], ['records', 'sum_amount'])).cells).toEqual([[3, 60]]);
     const staged = await stage(await upload(later), { kind, source: id });
-    expect(staged.staged!.changes).toEqual(changes);
+    expect(staged.staged!.changes).toEqual({ ...changes, doubled: [], keysHere: 0, equal: 0, sameFile: false });
     expect((await ask(report, [], [], ['records', 'sum_amount'])).cells).toEqual([[3, 60]]);
     await commit(staged);
     expect((await ask(report, [], [], ['records', 'sum_amount'])).cells).toEqual([totals]);
@@ -444,6 +446,132 @@ describe('a later file', () => {
       [kind, 'done', 3],
       ['import', 'done', 3],
     ]);
+  });
+
+  it('append: records with keys that are here already are refused, others join', async () => {
+    const { id, report } = await source('Later append');
+    const staged = await stage(await upload(later), { kind: 'append', source: id });
+    expect(staged.staged!.changes).toMatchObject({ added: 3, unchanged: 3, removed: 0, keysHere: 2 });
+    expect(await refusedCommit(staged, 422)).toMatchObject({ code: 'rows-refused', detail: expect.stringContaining('2 of 3 rows') as string });
+    expect((await ask(report, [], [], ['records', 'sum_amount'])).cells).toEqual([[3, 60]]);
+    await commit(await stage(await upload('id,city,amount\n4,Rome,40\n5,Bern,50\n'), { kind: 'append', source: id }));
+    expect((await ask(report, [], [], ['records', 'sum_amount'])).cells).toEqual([[5, 150]]);
+    // The database itself keeps the key: nothing that forgets to ask gets past it.
+    const twice = demo.connection.pool.query(`INSERT INTO imported."${id}" VALUES (5, 'Bern', 50)`);
+    await expect(twice).rejects.toMatchObject({ code: '23505' });
+  });
+
+  it.each(['update', 'replace'] as const)('%s: a key twice in the file is counted and refused', async (kind) => {
+    const { id, report } = await source(`Doubled ${kind}`);
+    const staged = await stage(await upload('id,city,amount\n2,Lyon,25\n2,Lyon,26\n4,Rome,40\n'), { kind, source: id });
+    const { changes } = staged.staged!;
+    expect(changes!.doubled).toEqual([{ key: ['id'], keys: 1, examples: ['2'] }]);
+    expect(Math.min(...[changes!.added, changes!.changed, changes!.unchanged, changes!.removed])).toBeGreaterThanOrEqual(0);
+    expect(await refusedCommit(staged, 422)).toMatchObject({ code: 'rows-refused', detail: expect.stringContaining('1 key stands') as string });
+    expect((await ask(report, [], [], ['records', 'sum_amount'])).cells).toEqual([[3, 60]]);
+  });
+
+  it('without a key: the same file, or mostly equal rows, are asked about', async () => {
+    const rows = 'city,amount\nOslo,10\nLyon,20\nGraz,30\n';
+    const { dataset } = await bringIn(rows, 'No key');
+    const { id } = ((await agent.get('/api/sources').expect(200)).body as SourceView[]).find(({ label }) => label === 'No key')!;
+    const total = async (): Promise<unknown> => (await ask(dataset, [], [], ['records', 'sum_amount'])).cells;
+    const same = await stage(await upload(rows), { kind: 'append', source: id });
+    expect(same.staged!.changes).toMatchObject({ added: 3, equal: 3, sameFile: true });
+    expect(await refusedCommit(same, 409)).toMatchObject({ code: 'already-here', detail: expect.stringContaining('imported') as string });
+    expect(await total()).toEqual([[3, 60]]);
+    const mostly = await stage(await upload('city,amount\nLyon,20\nGraz,30\nRome,40\n'), { kind: 'append', source: id });
+    expect(mostly.staged!.changes).toMatchObject({ equal: 2, sameFile: false });
+    expect((await refusedCommit(mostly, 409)).detail).toContain('2 of 3 rows');
+    await commit(mostly, true);
+    expect(await total()).toEqual([[6, 150]]);
+  });
+
+  it('goes through what the first one did: bindings, what texts mean, formats and markers', async () => {
+    const file = (rows: string): string => `When;Where;Turnover\n${rows}`;
+    const target: ImportTarget = {
+      ...{ kind: 'fact', dataset: 'hollin-marsh', label: 'Fairs' },
+      bindings: [{ column: 1, level: 'country', by: 'label' }],
+    };
+    const view = await upload(file('03.04.2026;Sweden;1.234,5\n25.04.2026;Danmark;7,5\n26.04.2026;none;1,0\n'), 'fairs.csv');
+    expect(view.reading).toMatchObject({ dateOrder: 'dmy', decimalSign: ',' });
+    const plan = planOf(view, { reading: { ...view.reading!, emptyWords: ['none'] } });
+    plan.columns[1] = { ...plan.columns[1], empties: ['none'] };
+    const staged = await stage(view, target, plan);
+    expect(staged.staged!.unmatched.map(({ texts }) => texts.map(({ text }) => text))).toEqual([['Danmark']]);
+    await agent
+      .put('/api/corrections')
+      .send({ dataset: 'hollin-marsh', level: 'country', corrections: [{ text: 'Danmark', member: 'Denmark' }] })
+      .expect(200);
+    await commit(staged);
+    const sources = (await agent.get('/api/sources').expect(200)).body as SourceView[];
+    const { id, recipe } = sources.find(({ label }) => label === 'Fairs')!;
+    expect(recipe!.bindings).toEqual([{ column: 'where', dataset: 'hollin-marsh', level: 'country', by: 'label' }]);
+
+    // Every date fits two orders here, and texts are as in the first file: nothing is guessed anew.
+    const second = await upload(file('05.06.2026;Danmark;2.000,5\n06.06.2026;none;3,5\n07.06.2026;Atlantis;1,0\n'), 'fairs-june.csv');
+    const followed = await settled((await agent.put(`/api/imports/${second.id}/follow`).send({ source: id }).expect(200)).body as ImportView);
+    expect(followed).toMatchObject({ follows: { source: id, label: 'Fairs' }, reading: { dateOrder: 'dmy', decimalSign: ',' } });
+    expect(followed.columns[1]).toMatchObject({ type: 'text', empties: ['none'] });
+    const later = await stage(followed, { kind: 'append', source: id });
+    expect(later.staged!.unmatched.map(({ texts, records }) => [texts.map(({ text }) => text), records])).toEqual([[['Atlantis'], 1]]);
+    await commit(later);
+    const { rows } = await demo.connection.pool.query(`SELECT "when"::text, "where", turnover::text FROM imported."${id}" ORDER BY 1`);
+    expect(rows).toEqual([
+      { when: '2026-04-03', where: 'Sweden', turnover: '1234.5' },
+      { when: '2026-04-25', where: 'Denmark', turnover: '7.5' },
+      { when: '2026-04-26', where: null, turnover: '1.0' },
+      { when: '2026-06-05', where: 'Denmark', turnover: '2000.5' },
+      { when: '2026-06-06', where: null, turnover: '3.5' },
+      { when: '2026-06-07', where: null, turnover: '1.0' },
+    ]);
+  });
+
+  it('with finer decimals stops, widens or rounds, as the analyst says', async () => {
+    const { dataset } = await bringIn('item,price\na,1.7\nb,2.5\n', 'Prices');
+    const { id } = ((await agent.get('/api/sources').expect(200)).body as SourceView[]).find(({ label }) => label === 'Prices')!;
+    const finer = 'item,price\nc,1.749\nd,3\n';
+    const view = await upload(finer);
+    const total = async (): Promise<unknown> => (await ask(dataset, [], [], ['sum_price'])).cells;
+    const plan = planOf(view, { columns: view.columns.map((column) => (column.name === 'price' ? { ...column, scale: 1 } : column)) });
+    const stopped = await stage(view, { kind: 'append', source: id }, plan);
+    expect(stopped.problem).toContain('Row 2 holds 1.749 in price, which has more than 1 decimal places');
+    const widened = await stage(view, { kind: 'append', source: id }, { ...plan, choices: { 'rounded 1': 'widen' } });
+    await commit(widened);
+    expect(await total()).toEqual([[8.949]]);
+    const rounded = await stage(await upload('item,price\ne,1.00049\n'), { kind: 'append', source: id }, {
+      ...plan,
+      choices: { 'rounded 1': 'round' },
+    });
+    expect(rounded.staged).toMatchObject({ rounded: 1 });
+    await commit(rounded);
+    expect(await total()).toEqual([[9.949]]);
+  });
+
+  it('of a dimension: a key twice would change every total, so it is refused', async () => {
+    const { dataset } = await bringIn('sale,shop,amount\n1,A,100\n2,B,180\n', 'Shop sales');
+    await bringIn('shop,place\nA,North\nB,South\n', 'Shops');
+    const sources = (await agent.get('/api/sources').expect(200)).body as SourceView[];
+    const shops = sources.find(({ label }) => label === 'Shops')!;
+    const { definition, draftRevision } = (await agent.get(`/api/datasets/${dataset}/model`).expect(200)).body as {
+      definition: Dataset;
+      draftRevision: number;
+    };
+    const table = { table: shops.id, label: 'Shops', columns: shops.columns.map((one) => ({ ...one })) };
+    const dimension = dimensionOver(definition, table, 'shop');
+    const facts = definition.facts.map((fact) => ({ ...fact, links: [...fact.links, { dimension: dimension.name, column: 'shop' }] }));
+    const draft = { ...definition, dimensions: [...definition.dimensions, dimension], facts };
+    await agent.put(`/api/datasets/${dataset}/draft`).send({ definition: draft, revision: draftRevision }).expect(200);
+    await agent
+      .post(`/api/datasets/${dataset}/apply`)
+      .send({ revision: draftRevision + 1 })
+      .expect(200);
+    const total = async (): Promise<unknown> => (await ask(dataset, [], [], ['sum_amount'])).cells;
+    expect(await total()).toEqual([[280]]);
+    const doubled = await stage(await upload('shop,place\nA,North\nB,South\nA,West\n'), { kind: 'replace', source: shops.id });
+    expect(doubled.staged!.changes!.doubled).toMatchObject([{ key: ['shop'], keys: 1 }]);
+    await refusedCommit(doubled, 422);
+    expect(await total()).toEqual([[280]]);
   });
 
   it('must have the same columns, by name and type', async () => {
@@ -490,7 +618,7 @@ describe('binding to members that are known', () => {
     const again = await stage(view, target);
     expect(again.staged!.unmatched[0].texts.map(({ text }) => text)).toEqual(['Atlantis']);
     const known = await agent.get('/api/datasets/hollin-marsh/corrections').expect(200);
-    expect(known.body).toEqual([{ level: 'country', text: 'Sveden', member: near[0].key }]);
+    expect(known.body).toContainEqual({ level: 'country', text: 'Sveden', member: near[0].key });
     await commit(again);
     const opened = (await agent.get('/api/reports/sales-against-target?draft=true').expect(200)).body as {
       report: { exhibits: { kind: string; cells: object[] }[] };

@@ -1,29 +1,36 @@
-import { randomUUID } from 'node:crypto';
+import { createHash, randomUUID } from 'node:crypto';
 import { createWriteStream } from 'node:fs';
-import { mkdtemp, rm, stat } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
+import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import type { ImportTarget, ImportView, Remembered, StagedView } from '@bold-compass/core/api';
-import { guessColumns, guessNotation, type Analysis, type ImportColumn, type ImportPlan, type Reading } from '@bold-compass/core/imports';
+import {
+  guessColumns,
+  guessNotation,
+  planByRecipe,
+  readingByRecipe,
+  type Analysis,
+  type ImportColumn,
+  type ImportPlan,
+  type ImportRecipe,
+  type Reading,
+} from '@bold-compass/core/imports';
 import { and, eq } from 'drizzle-orm';
-import type pg from 'pg';
 import type { Catalogue } from '../data/index.ts';
-import { tables, type Connection } from '../database/index.ts';
-import { asApiError } from '../http/errors.ts';
-import { ApiError } from '../http/problems.ts';
-import type { SourceRegistry } from '../sources/index.ts';
-import { qualified } from '../sql/index.ts';
+import { inTransaction, tables, type Connection } from '../database/index.ts';
+import { ApiError, asApiError } from '../problems/index.ts';
+import type { SourceRegistry, SourceRow } from '../sources/index.ts';
+import type { TableStore } from '../tables/index.ts';
 import type { Duplicates } from './analyse.ts';
 import { boundColumns, findUnmatched } from './bindings.ts';
-import type { ImportCrew } from './crew.ts';
+import type { ImportThreads } from './import-threads.ts';
+import { boundByRecipe, withResolved } from './later-file.ts';
 import { settle, type Settled } from './settle.ts';
 import type { StagedColumn } from './stage.ts';
 import { changeCounts, columnsFor } from './targets.ts';
+import { makeUploadFolder, sweepUploadFolders } from './upload-folder.ts';
 
-/** Schema that imported tables are in. */
-export const IMPORTED = 'imported';
 const KEPT_MILLISECONDS = 4 * 60 * 60 * 1000;
 
 interface Staging {
@@ -34,13 +41,15 @@ interface Staging {
   view: StagedView;
 }
 
-/** A file that was dropped and waits to be brought in. */
+/** A file that was uploaded and waits to be imported. */
 interface PendingImport {
   id: string;
   owner: string;
   path: string;
   fileName: string;
   bytes: number;
+  /** SHA-256 of the file. */
+  content: string;
   since: number;
   work: { what: string; share: number; abort: AbortController } | null;
   problem: string;
@@ -49,10 +58,14 @@ interface PendingImport {
   analysis: Analysis | null;
   columns: ImportColumn[];
   duplicates: (Duplicates & { key: number[] }) | null;
+  /** The source whose first file says how this one is read. */
+  follows: SourceRow | null;
+  /** What following it proposes beside the columns. */
+  proposed: Pick<ImportPlan, 'key' | 'choices'> | null;
   staging: Staging | null;
 }
 
-/** Files on their way in: kept beside the application until they are brought in, and then gone. */
+/** Files on their way in: kept beside the application until they are imported, and then gone. */
 export class Imports {
   private readonly pending = new Map<string, PendingImport>();
   private folder: Promise<string> | undefined;
@@ -61,31 +74,37 @@ export class Imports {
     private readonly connection: Connection,
     private readonly catalogue: Catalogue,
     private readonly sources: SourceRegistry,
-    private readonly crew: ImportCrew,
+    private readonly store: TableStore,
+    private readonly threads: ImportThreads,
   ) {}
 
-  /** Removes what a server that was killed had staged. */
-  async sweep(): Promise<void> {
-    const { rows } = await this.connection.pool.query<{ name: string }>(
-      `SELECT table_name AS name FROM information_schema.tables WHERE table_schema = $1 AND table_name LIKE 'staging\\_%'`,
-      [IMPORTED],
-    );
-    for (const { name } of rows) await this.connection.pool.query(`DROP TABLE ${qualified(IMPORTED, name)}`);
+  /** Removes the files that servers which were killed had received. */
+  sweep(): Promise<void> {
+    return sweepUploadFolders();
   }
 
   /** Takes a file and begins to look at it. Throws ApiError `file-invalid` where it is none that can be read. */
   async receive(owner: string, fileName: string, content: Readable): Promise<ImportView> {
     await this.forgetOld();
-    this.folder ??= mkdtemp(join(tmpdir(), 'bold-compass-import-'));
+    this.folder ??= makeUploadFolder();
     const id = randomUUID();
     const path = join(await this.folder, id);
     try {
-      await pipeline(content, createWriteStream(path, { mode: 0o600 }));
-      const { reading, sheets } = await this.crew.run('detect', { path, fileName });
-      const { size } = await stat(path);
+      const hash = createHash('sha256');
+      let bytes = 0;
+      const measured = async function* (chunks: AsyncIterable<Buffer>): AsyncGenerator<Buffer> {
+        for await (const chunk of chunks) {
+          hash.update(chunk);
+          bytes += chunk.length;
+          yield chunk;
+        }
+      };
+      await pipeline(content, measured, createWriteStream(path, { mode: 0o600 }));
+      const { reading, sheets } = await this.threads.run('detect', { path, fileName });
       const pending: PendingImport = {
-        ...{ id, owner, path, fileName, bytes: size, since: Date.now(), sheets },
-        ...{ work: null, problem: '', reading: null, analysis: null, columns: [], duplicates: null, staging: null },
+        ...{ id, owner, path, fileName, bytes, content: hash.digest('hex'), since: Date.now(), sheets },
+        ...{ work: null, problem: '', reading: null, analysis: null, columns: [], duplicates: null },
+        ...{ follows: null, proposed: null, staging: null },
       };
       this.pending.set(id, pending);
       this.analyse(pending, reading, true);
@@ -108,57 +127,116 @@ export class Imports {
     return this.viewOf(pending);
   }
 
+  /** Reads the file as the first one of a source was read: it is to become a later file of it. With null, as it looks again. */
+  async follow(owner: string, id: string, sourceId: string | null): Promise<ImportView> {
+    const pending = this.find(owner, id);
+    const { reading } = ready(pending);
+    const source = sourceId === null ? null : await this.sources.find(sourceId);
+    await this.unstage(pending);
+    pending.follows = source;
+    this.analyse(pending, source ? readingByRecipe(recipeFor(source, reading), reading, pending.sheets) : reading, source === null);
+    return this.viewOf(pending);
+  }
+
   /** Looks for rows with the key of an earlier row. */
   findDuplicates(owner: string, id: string, key: number[]): ImportView {
     const pending = this.find(owner, id);
     const { path, reading } = ready(pending);
     this.work(pending, 'Looking for duplicate keys', async (onProgress, signal) => {
-      const found = await this.crew.run('duplicates', { path, reading, key }, onProgress, signal);
+      const found = await this.threads.run('duplicates', { path, reading, key }, onProgress, signal);
       pending.duplicates = { ...found, key };
     });
     return this.viewOf(pending);
   }
 
   /** Brings the rows into a table that nobody sees yet, and counts what they would change. */
-  async stage(owner: string, id: string, plan: ImportPlan, target: ImportTarget): Promise<ImportView> {
+  async stage(owner: string, id: string, asked: ImportPlan, target: ImportTarget): Promise<ImportView> {
     const pending = this.find(owner, id);
     const { analysis, path } = ready(pending);
+    const plan = await this.planFor(pending, asked, target);
     if (plan.columns.length !== analysis.header.length)
       throw new ApiError('bad-request', `The file has ${analysis.header.length} columns, not ${plan.columns.length}.`);
-    if (!plan.columns.some(({ include }) => include)) throw new ApiError('bad-request', 'Every column is left out. Keep at least one.');
+    if (!plan.columns.some(({ include }) => include)) throw new ApiError('bad-request', 'No column is included. Include at least one.');
     if (analysis.rows === 0) throw new ApiError('file-invalid', 'This file has a header but no rows. Choose a file with at least one row.');
     await this.unstage(pending);
-    const columns = await columnsFor(this.sources, plan, target);
-    const table = `staging_${pending.id.replaceAll('-', '')}`;
-    this.work(pending, 'Bringing the rows in', async (onProgress, signal) => {
-      const { url } = this.connection;
-      const staged = await this.crew.run('stage', { url, path, plan, schema: IMPORTED, table, columns }, onProgress, signal);
-      const view: StagedView = { ...staged, changes: null, unmatched: [] };
-      pending.staging = { plan, target, table, columns, view };
-      await this.withClient(async (client) => {
-        if (target.kind === 'fact') {
-          const { dataset } = await this.catalogue.definition(target.dataset);
-          for (const bound of boundColumns(dataset, target.bindings, columns))
-            view.unmatched.push(await findUnmatched(client, dataset, bound, IMPORTED, table));
-        } else if (target.kind !== 'dataset') {
-          view.changes = await changeCounts(client, await this.sources.find(target.source), target.kind, IMPORTED, table);
-        }
-      });
+    const columns = await columnsFor(this.sources, plan, target, analysis);
+    this.work(pending, 'Importing the rows', async (onProgress, signal) => {
+      const table = await this.store.begin();
+      try {
+        const { url } = this.connection;
+        const staged = await this.threads.run('stage', { url, path, plan, table, columns }, onProgress, signal);
+        const view: StagedView = { ...staged, changes: null, unmatched: [] };
+        await this.lookAt(pending, view, target, table, columns);
+        signal.throwIfAborted();
+        pending.staging = { plan, target, table, columns, view };
+      } catch (error) {
+        await this.store.discard(table).catch(() => undefined);
+        throw error;
+      }
     });
     return this.viewOf(pending);
   }
 
-  /** Makes what was staged real, in one transaction. */
-  async commit(owner: string, id: string): Promise<Settled> {
+  /** The plan of a file. A later file that was not read by its source's recipe yet takes what texts mean from there. */
+  private async planFor(pending: PendingImport, plan: ImportPlan, target: ImportTarget): Promise<ImportPlan> {
+    if (target.kind === 'dataset' || target.kind === 'fact' || pending.follows?.id === target.source) return plan;
+    const { recipe } = await this.sources.find(target.source);
+    if (!recipe) return plan;
+    const { decimalSign, dateOrder, emptyWords } = recipe.reading;
+    const columns = plan.columns.map((column) => {
+      const known = recipe.columns.find(({ name }) => name.trim().toLowerCase() === column.name.trim().toLowerCase());
+      return known ? { ...column, empties: known.empties } : column;
+    });
+    return { ...plan, reading: { ...plan.reading, decimalSign, dateOrder, emptyWords }, columns };
+  }
+
+  /** Counts what staged rows would change, and finds texts that name no member. */
+  private async lookAt(
+    { content }: PendingImport,
+    view: StagedView,
+    target: ImportTarget,
+    table: string,
+    columns: StagedColumn[],
+  ): Promise<void> {
+    await inTransaction(this.connection.pool, async (client) => {
+      if (target.kind === 'dataset') return;
+      if (target.kind === 'fact') {
+        const { dataset } = await this.catalogue.definition(target.dataset);
+        for (const bound of boundColumns(dataset, target.bindings, columns))
+          view.unmatched.push(await findUnmatched(client, dataset, bound, table));
+        return;
+      }
+      const source = await this.sources.find(target.source);
+      const bound = await boundByRecipe(client, source, columns);
+      for (const one of bound?.bounds ?? []) view.unmatched.push(await findUnmatched(client, bound!.dataset, one, table));
+      view.changes = await withResolved(client, source, columns, table, async (incoming) => ({
+        ...(await changeCounts(client, this.store, source, target.kind, incoming)),
+        sameFile: await this.sources.hadContent(client, source.id, content),
+      }));
+    });
+  }
+
+  /**
+   * Makes what was staged real, in one transaction. `agreed` appends records that seem to be here already. Throws ApiError
+   * `rows-refused`, `already-here`.
+   */
+  async commit(owner: string, id: string, agreed: boolean): Promise<Settled> {
     const pending = this.find(owner, id);
-    const { staging, fileName } = pending;
-    if (!staging || pending.work) throw new ApiError('bad-request', 'This file is not ready. Wait until its rows are in.');
-    const done = await this.withClient((client) =>
-      settle(client, this.sources, this.catalogue, { ...staging, fileName, owner, schema: IMPORTED, rows: staging.view.rows }),
-    );
-    pending.staging = null;
-    await this.forget(owner, id);
-    return done;
+    const { staging, fileName, content, analysis } = pending;
+    if (!staging || !analysis || pending.work) throw new ApiError('bad-request', 'This file is not ready. Wait until its rows are in.');
+    const { rows } = staging.view;
+    pending.work = { what: 'Importing', share: 1, abort: new AbortController() };
+    try {
+      const { touched, ...done } = await inTransaction(this.connection.pool, (client) =>
+        settle(client, this.store, this.sources, { ...staging, header: analysis.header, fileName, content, owner, rows, agreed }),
+      );
+      for (const name of touched) this.catalogue.forget(name);
+      pending.staging = null;
+      await this.forget(owner, id);
+      return { ...done, rows };
+    } finally {
+      pending.work = null;
+    }
   }
 
   /** Remembers what texts mean, for this file and later ones. */
@@ -213,7 +291,7 @@ export class Imports {
 
   private find(owner: string, id: string): PendingImport {
     const pending = this.pending.get(id);
-    if (!pending || pending.owner !== owner) throw new ApiError('not-found', 'This file is not here any more. Drop it again.');
+    if (!pending || pending.owner !== owner) throw new ApiError('not-found', 'This file is not here any more. Upload it again.');
     return pending;
   }
 
@@ -224,14 +302,22 @@ export class Imports {
       pending,
       'Reading the whole file',
       async (onProgress, signal) => {
-        const analysis = await this.crew.run('analyse', { path: pending.path, reading }, onProgress, signal);
+        const analysis = await this.threads.run('analyse', { path: pending.path, reading }, onProgress, signal);
         if (guess) pending.reading = { ...reading, ...guessNotation(analysis) };
         pending.analysis = analysis;
-        pending.columns = guessColumns(analysis, pending.reading!);
+        this.propose(pending, analysis, pending.reading!);
         pending.duplicates = null;
       },
       () => (pending.reading = pending.analysis ? before : reading),
     );
+  }
+
+  /** Proposes how the columns are read: as the source's first file, or as they look. */
+  private propose(pending: PendingImport, analysis: Analysis, reading: Reading): void {
+    const { follows } = pending;
+    const plan = follows && planByRecipe(recipeFor(follows, reading), analysis, reading, follows.key);
+    pending.columns = plan ? plan.columns : guessColumns(analysis, reading);
+    pending.proposed = plan && { key: plan.key, choices: plan.choices };
   }
 
   /** Runs one piece of work on a file at a time; what was going on before is ended. */
@@ -249,7 +335,7 @@ export class Imports {
       .catch((error: unknown) => {
         if (pending.work !== work) return;
         onFailure();
-        pending.problem = work.abort.signal.aborted ? 'Stopped. Nothing was brought in.' : asApiError(error).message;
+        pending.problem = work.abort.signal.aborted ? 'Stopped. Nothing was imported.' : asApiError(error).message;
       })
       .finally(() => {
         if (pending.work === work) pending.work = null;
@@ -257,21 +343,13 @@ export class Imports {
   }
 
   private async unstage(pending: PendingImport): Promise<void> {
+    const { staging } = pending;
     pending.staging = null;
-    await this.connection.pool.query(`DROP TABLE IF EXISTS ${qualified(IMPORTED, `staging_${pending.id.replaceAll('-', '')}`)}`);
+    if (staging) await this.store.discard(staging.table);
   }
 
   private async forgetOld(): Promise<void> {
     for (const { id, owner, since } of [...this.pending.values()]) if (Date.now() - since > KEPT_MILLISECONDS) await this.forget(owner, id);
-  }
-
-  private async withClient<Result>(use: (client: pg.PoolClient) => Promise<Result>): Promise<Result> {
-    const client = await this.connection.pool.connect();
-    try {
-      return await use(client);
-    } finally {
-      client.release();
-    }
   }
 
   private viewOf({
@@ -285,16 +363,31 @@ export class Imports {
     analysis,
     columns,
     duplicates,
+    follows,
+    proposed,
     staging,
   }: PendingImport): ImportView {
     return {
       ...{ id, fileName, bytes, problem, reading, sheets, columns, duplicates },
+      follows: follows && proposed && { source: follows.id, label: follows.label, ...proposed },
       // The rows are not sent again and again while something is going on.
       analysis: work ? null : analysis,
       work: work && { what: work.what, share: work.share },
       staged: work ? null : (staging?.view ?? null),
     };
   }
+}
+
+/** How a source's first file was read; for one that nobody kept that of, what its columns are now. */
+function recipeFor({ recipe, columns }: SourceRow, reading: Reading): ImportRecipe {
+  if (recipe) return recipe;
+  return {
+    reading,
+    columns: columns.map(({ from, label, column, type, scale }) => ({
+      ...{ header: from, name: label, column, type, scale, include: true, empties: [] },
+    })),
+    bindings: [],
+  };
 }
 
 function ready({ work, analysis, reading, path }: PendingImport): { analysis: Analysis; reading: Reading; path: string } {

@@ -1,3 +1,4 @@
-export { ImportCrew } from './crew.ts';
-export { IMPORTED, Imports } from './imports.ts';
-export { distinctCounts } from './settle.ts';
+export { ImportThreads } from './import-threads.ts';
+export { Imports } from './imports.ts';
+export { profiled } from './profiles.ts';
+export { widenColumns } from './settle.ts';

@@ -1,13 +1,71 @@
-import { JSONParser } from '@streamparser/json';
+import { Tokenizer, TokenParser } from '@streamparser/json';
 import type { Reading } from '@bold-compass/core/imports';
-import { ApiError } from '../http/problems.ts';
+import { ApiError } from '../problems/index.ts';
 import type { OnProgress, Row, RowBatches } from './row.ts';
 import { textChunks } from './text-chunks.ts';
+
+/** A number with more digits than a double holds, as it is written. */
+class LongNumber {
+  constructor(readonly digits: string) {}
+  toJSON(): string {
+    return this.digits;
+  }
+}
+
+/** A number of JSON, with all of its digits: an identifier of 18 digits is not to be rounded. */
+const exactNumber = (text: string): number | LongNumber =>
+  text.length <= 15 && !/e/i.test(text) ? Number(text) : new LongNumber(text);
+
+class ExactTokenizer extends Tokenizer {
+  override parseNumber(text: string): number {
+    // Whatever this gives is handed on as the value.
+    return exactNumber(text) as number;
+  }
+}
+
+/** Reads JSON piece by piece and hands on the values at some paths. Throws where it is no JSON. */
+class ExactParser {
+  private readonly tokenizer = new ExactTokenizer();
+  private readonly values: TokenParser;
+
+  constructor(paths: string[] | undefined, onValue: (value: unknown) => void) {
+    this.values = new TokenParser({ paths, keepStack: false });
+    this.values.onValue = ({ value }) => onValue(value);
+    this.tokenizer.onToken = (token) => this.values.write(token);
+    const fail = (error: Error): never => {
+      throw error;
+    };
+    this.tokenizer.onError = fail;
+    this.values.onError = fail;
+  }
+
+  write(text: string): void {
+    this.tokenizer.write(text);
+  }
+
+  get isEnded(): boolean {
+    return this.values.isEnded;
+  }
+}
+
+/** Numbers that JavaScript's own parser would round, or write in another way. */
+const LONG_NUMBER = /\d{16}|\d\.\d{14}|\d[eE][+-]?\d/;
+
+/** One record of JSON, its numbers exact. */
+function parseRecord(text: string): unknown {
+  if (!LONG_NUMBER.test(text)) return JSON.parse(text);
+  // JavaScript's own parser is stricter about what comes after a value.
+  JSON.parse(text);
+  let found: unknown;
+  new ExactParser(['$'], (value) => (found = value)).write(text);
+  return found;
+}
 
 /** Values of a record as cells: nested records by the path to their parts, lists as JSON. */
 function flatten(record: object, into: Map<string, string>, prefix = ''): Map<string, string> {
   for (const [name, value] of Object.entries(record) as [string, unknown][]) {
-    if (value !== null && typeof value === 'object' && !Array.isArray(value)) flatten(value, into, `${prefix}${name}.`);
+    if (value instanceof LongNumber) into.set(prefix + name, value.digits);
+    else if (value !== null && typeof value === 'object' && !Array.isArray(value)) flatten(value, into, `${prefix}${name}.`);
     else into.set(prefix + name, value === null ? '' : typeof value === 'string' ? value : JSON.stringify(value));
   }
   return into;
@@ -16,22 +74,21 @@ function flatten(record: object, into: Map<string, string>, prefix = ''): Map<st
 /** Records one after another, from a list of records or from one record a line. */
 async function* records(path: string, encoding: Reading['encoding'], onProgress?: OnProgress): AsyncGenerator<unknown[]> {
   const found: unknown[] = [];
-  let parser: JSONParser | undefined;
+  let parser: ExactParser | undefined;
   let number = 0;
   let line = '';
   const parseLine = (text: string): void => {
     if (text.trim() === '') return;
     number++;
     try {
-      found.push(JSON.parse(text));
+      found.push(parseRecord(text));
     } catch {
       throw new ApiError('file-invalid', `Record ${number} is not JSON. Mend it and drop the file again.`);
     }
   };
   for await (const text of textChunks(path, encoding, onProgress)) {
     if (number === 0 && line === '' && !parser && text.trimStart().startsWith('[')) {
-      parser = new JSONParser({ paths: ['$.*'], keepStack: false });
-      parser.onValue = ({ value }) => found.push(value);
+      parser = new ExactParser(['$.*'], (value) => found.push(value));
     }
     if (parser) {
       try {

@@ -1,6 +1,6 @@
 import { extname } from 'node:path';
 import { EMPTY_WORDS, type Reading } from '@bold-compass/core/imports';
-import { ApiError } from '../http/problems.ts';
+import { ApiError } from '../problems/index.ts';
 import { readDelimited } from './delimited.ts';
 import { detectHeaderRow, startOf } from './detect.ts';
 import { readJson } from './json.ts';

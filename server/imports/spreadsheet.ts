@@ -2,7 +2,7 @@ import type { Readable } from 'node:stream';
 import { isoDate, parseIsoDate } from '@bold-compass/core/calendar';
 import { SaxesParser, type SaxesTagPlain } from 'saxes';
 import { openPromise, type Entry, type ZipFile } from 'yauzl';
-import { ApiError } from '../http/problems.ts';
+import { ApiError } from '../problems/index.ts';
 import type { OnProgress, Row, RowBatches } from './row.ts';
 
 /**
@@ -139,10 +139,39 @@ export function isDateFormat(code: string): boolean {
   return /[ymdhs]/i.test(bare) && !/general/i.test(bare);
 }
 
-/** For each cell style, whether it shows its number as a date. */
-async function dateStyles(book: Workbook): Promise<boolean[]> {
+/** How a cell shows its number: as a date, or as a code of a fixed number of digits. */
+interface NumberStyle {
+  date: boolean;
+  /** The format of a code such as `00000` or `000-00-0000`; null for others. */
+  code: string | null;
+}
+
+/** A format code of nothing but digits that are always shown, and what stands between them; null for others. */
+export function codeFormat(format: string): string | null {
+  const plain = format.split(';')[0].replaceAll(/"([^"]*)"|\\(.)/g, (_match, quoted?: string, escaped?: string) => quoted ?? escaped ?? '');
+  return /^[^0#?.,%eE@*_]*0[0 /()-]*0[^0#?.,%eE@*_]*$/.test(plain) ? plain : null;
+}
+
+/** A whole number in a format of a code: its digits from the right, zeros before them, the other signs between. */
+export function inCodeFormat(digits: string, format: string): string {
+  let left = digits;
+  let text = '';
+  const first = format.indexOf('0');
+  for (let at = format.length - 1; at >= 0; at--) {
+    if (format[at] !== '0') text = format[at] + text;
+    else {
+      const taken = at === first ? left : left.slice(-1);
+      text = (taken || '0') + text;
+      left = at === first ? '' : left.slice(0, -1);
+    }
+  }
+  return text;
+}
+
+/** For each cell style, how it shows its number. */
+async function numberStyles(book: Workbook): Promise<NumberStyle[]> {
   const codes = new Map<number, string>();
-  const styles: boolean[] = [];
+  const styles: NumberStyle[] = [];
   let inside = false;
   await parseAll(book, 'xl/styles.xml', {
     open({ name, attributes }) {
@@ -152,7 +181,10 @@ async function dateStyles(book: Workbook): Promise<boolean[]> {
       else if (tag === 'xf' && inside) {
         const id = Number(attributes.numFmtId ?? 0);
         const code = codes.get(id);
-        styles.push(code === undefined ? isDateFormatId(id) : isDateFormat(code));
+        styles.push({
+          date: code === undefined ? isDateFormatId(id) : isDateFormat(code),
+          code: code === undefined ? null : codeFormat(code),
+        });
       }
     },
     close: (name) => {
@@ -184,10 +216,16 @@ export function serialText(serial: number, date1904: boolean): string {
   return seconds === 0 ? date : `${date} ${time}`;
 }
 
-/** A number as it is written in a sheet: doubles are shown to 15 digits, so that 0.1 + 0.2 reads 0.3. */
+/**
+ * A number as it is written in a sheet: doubles are shown to 15 digits, so that 0.1 + 0.2 reads 0.3; whole numbers with
+ * all of theirs, since a long one is an identifier.
+ */
 function numberText(raw: string): string {
+  if (/^-?\d+$/.test(raw)) return raw.replace(/^(-?)0+(?=\d)/, '$1');
   const value = Number(raw);
-  return Number.isFinite(value) ? String(Number(value.toPrecision(15))) : raw;
+  if (!Number.isFinite(value)) return raw;
+  if (Number.isInteger(value) && Math.abs(value) < 1e30) return BigInt(value).toString();
+  return String(Number(value.toPrecision(15)));
 }
 
 /** "BC12" to 54: the column of a cell, counted from 0. */
@@ -208,7 +246,7 @@ export async function* readSpreadsheet(path: string, sheet: string, onProgress?:
     const chosen = book.sheets.find(({ name }) => name === sheet);
     const entry = chosen && book.entries.get(chosen.path);
     if (!entry) throw invalid(`There is no sheet called "${sheet}" in this file. Choose one of its sheets at the left.`);
-    const [texts, styles] = [await sharedTexts(book), await dateStyles(book)];
+    const [texts, styles] = [await sharedTexts(book), await numberStyles(book)];
     let rows: Row[] = [];
     let cells: string[] = [];
     let number = 0;
@@ -218,7 +256,7 @@ export async function* readSpreadsheet(path: string, sheet: string, onProgress?:
     let value = '';
     let reading = false;
     const finishCell = (): void => {
-      const text = cellText(type, value, styles[style] ?? false, texts, book.date1904);
+      const text = cellText(type, value, styles[style], texts, book.date1904);
       while (cells.length < column) cells.push('');
       cells[column] = text;
     };
@@ -267,7 +305,7 @@ export async function* readSpreadsheet(path: string, sheet: string, onProgress?:
   }
 }
 
-function cellText(type: string, value: string, isDate: boolean, texts: string[], date1904: boolean): string {
+function cellText(type: string, value: string, style: NumberStyle | undefined, texts: string[], date1904: boolean): string {
   switch (type) {
     case 's':
       return texts[Number(value)] ?? '';
@@ -276,7 +314,9 @@ function cellText(type: string, value: string, isDate: boolean, texts: string[],
     case 'd':
       return value.replace('T', ' ').replace(/ 00:00:00(\.0+)?Z?$/, '');
     case 'n':
-      return value === '' ? '' : isDate ? serialText(Number(value), date1904) : numberText(value);
+      if (value === '') return '';
+      if (style?.date) return serialText(Number(value), date1904);
+      return style?.code && /^\d+$/.test(numberText(value)) ? inCodeFormat(numberText(value), style.code) : numberText(value);
     default:
       return value;
   }

@@ -1,11 +1,11 @@
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import { cellValue, typeWords, type CellRule, type ImportPlan } from '@bold-compass/core/imports';
+import { cellValue, scaleOf, typeWords, type CellRule, type ImportPlan } from '@bold-compass/core/imports';
 import type { ColumnType } from '@bold-compass/core/model';
-import pg from 'pg';
 import { from as copyFrom } from 'pg-copy-streams';
-import { ApiError } from '../http/problems.ts';
-import { identifier, qualified } from '../sql/index.ts';
+import { ApiError } from '../problems/index.ts';
+import { openClient } from '../database/index.ts';
+import { identifier, staged as stagedName } from '../sql/index.ts';
 import type { OnProgress } from './row.ts';
 import { openRows } from './rows.ts';
 
@@ -22,6 +22,8 @@ export interface Staged {
   /** Rows left out, and cells left empty, as the plan says. */
   skipped: number;
   emptied: number;
+  /** Numbers that were rounded to the decimal places of their column, as the plan says. */
+  rounded: number;
 }
 
 export const sqlType = ({ type, scale }: Pick<StagedColumn, 'type' | 'scale'>): string =>
@@ -29,8 +31,9 @@ export const sqlType = ({ type, scale }: Pick<StagedColumn, 'type' | 'scale'>): 
     ? `numeric(${15 + scale},${scale})`
     : { text: 'text', integer: 'bigint', date: 'date', datetime: 'timestamp', boolean: 'boolean' }[type];
 
-export const tableDefinition = (schema: string, table: string, columns: Pick<StagedColumn, 'column' | 'type' | 'scale'>[]): string =>
-  `CREATE TABLE ${qualified(schema, table)} (${columns.map((one) => `${identifier(one.column)} ${sqlType(one)}`).join(', ')})`;
+/** The columns of a table, for CREATE TABLE. */
+export const columnDefinitions = (columns: Pick<StagedColumn, 'column' | 'type' | 'scale'>[]): string =>
+  columns.map((one) => `${identifier(one.column)} ${sqlType(one)}`).join(', ');
 
 /** A value for COPY: missing ones are bare, everything else is quoted, so that texts stay texts. */
 export const csvCell = (value: string | null): string => (value === null ? '' : `"${value.replaceAll('"', '""')}"`);
@@ -43,31 +46,31 @@ export async function stageFile(
   url: string,
   path: string,
   plan: ImportPlan,
-  schema: string,
   table: string,
   columns: StagedColumn[],
   onProgress: OnProgress,
 ): Promise<Staged> {
-  const staged: Staged = { rows: 0, skipped: 0, emptied: 0 };
-  const client = new pg.Client({ connectionString: url });
-  await client.connect();
+  const staged: Staged = { rows: 0, skipped: 0, emptied: 0, rounded: 0 };
+  const client = await openClient({ connectionString: url });
   try {
     await client.query('BEGIN');
-    await client.query(`CREATE SCHEMA IF NOT EXISTS ${identifier(schema)}`);
-    await client.query(tableDefinition(schema, table, columns));
-    const target = client.query(copyFrom(`COPY ${qualified(schema, table)} FROM STDIN (FORMAT csv)`));
+    await client.query(`CREATE TABLE ${stagedName(table)} (${columnDefinitions(columns)})`);
+    const target = client.query(copyFrom(`COPY ${stagedName(table)} FROM STDIN (FORMAT csv)`));
     await pipeline(Readable.from(lines(path, plan, columns, staged, onProgress)), target);
     await client.query('COMMIT');
     return staged;
   } finally {
-    await client.end();
+    await client.end().catch(() => undefined);
   }
 }
+
+/** Dates that are remembered at a time. */
+const MOST_DATES = 100_000;
 
 const refuse = (row: number, what: string): never => {
   throw new ApiError(
     'rows-refused',
-    `Row ${row.toLocaleString('en-GB')} ${what}, so nothing was brought in. Choose what is done with such rows.`,
+    `Row ${row.toLocaleString('en-GB')} ${what}, so nothing was imported. Choose what is done with such rows.`,
   );
 };
 
@@ -85,13 +88,17 @@ async function* lines(
     ...column,
     rule: { type: column.type, scale: column.scale, empties: plan.columns[column.source].empties },
     choice: choices[`misfit ${column.source}`] ?? 'stop',
+    mayRound: ['round', 'widen'].includes(choices[`rounded ${column.source}`] ?? 'stop'),
     name: plan.columns[column.source].name,
   }));
   // Dates repeat themselves: each is worked out once.
   const dates = new Map<string, string | null | undefined>();
   const valueOf = (rule: CellRule, cell: string): string | null | undefined => {
     if (rule.type !== 'date') return cellValue(rule, reading, cell);
-    if (!dates.has(cell)) dates.set(cell, cellValue(rule, reading, cell));
+    if (!dates.has(cell)) {
+      if (dates.size > MOST_DATES) dates.clear();
+      dates.set(cell, cellValue(rule, reading, cell));
+    }
     return dates.get(cell);
   };
   const line = (row: number, cells: string[]): string | null => {
@@ -108,7 +115,7 @@ async function* lines(
       seen.add(key);
     }
     const values: string[] = [];
-    for (const { source, rule, choice, name } of taken) {
+    for (const { source, rule, choice, mayRound, name } of taken) {
       let value = valueOf(rule, cells[source] ?? '');
       if (value === undefined) {
         if (choice === 'skip') return null;
@@ -116,6 +123,10 @@ async function* lines(
           refuse(row, `holds “${cells[source].slice(0, 60)}” in ${name}, which is not ${typeWords(rule.type, reading)}`);
         staged.emptied++;
         value = null;
+      }
+      if (rule.type === 'decimal' && value !== null && scaleOf(value) > rule.scale) {
+        if (!mayRound) refuse(row, `holds ${cells[source].trim()} in ${name}, which has more than ${rule.scale} decimal places`);
+        staged.rounded++;
       }
       values.push(csvCell(value));
     }

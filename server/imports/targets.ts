@@ -1,14 +1,23 @@
 import type { ImportTarget, StagedView } from '@bold-compass/core/api';
-import type { ImportPlan } from '@bold-compass/core/imports';
-import type pg from 'pg';
-import { ApiError } from '../http/problems.ts';
-import type { SourceRegistry, SourceRow } from '../sources/index.ts';
-import { identifier, qualified } from '../sql/index.ts';
+import type { Analysis, ImportPlan } from '@bold-compass/core/imports';
 import { nameFor } from '@bold-compass/core/modelling';
+import type pg from 'pg';
+import { ApiError } from '../problems/index.ts';
+import type { SourceRegistry, SourceRow } from '../sources/index.ts';
+import { identifier, registered } from '../sql/index.ts';
+import { doubledKeys, type TableStore } from '../tables/index.ts';
 import type { StagedColumn } from './stage.ts';
 
+export type LaterKind = Extract<ImportTarget, { source: string }>['kind'];
+type Changes = NonNullable<StagedView['changes']>;
+
 /** The columns that a file is staged in: its own for something new, those of the source for a later file. */
-export async function columnsFor(sources: SourceRegistry, plan: ImportPlan, target: ImportTarget): Promise<StagedColumn[]> {
+export async function columnsFor(
+  sources: SourceRegistry,
+  plan: ImportPlan,
+  target: ImportTarget,
+  analysis: Analysis,
+): Promise<StagedColumn[]> {
   if (target.kind === 'dataset' || target.kind === 'fact') {
     const taken = new Set<string>();
     return plan.columns.flatMap(({ include, name, type, scale }, source) =>
@@ -16,70 +25,127 @@ export async function columnsFor(sources: SourceRegistry, plan: ImportPlan, targ
     );
   }
   const source = await sources.find(target.source);
+  if (source.live || source.origin.kind !== 'file')
+    throw new ApiError('bad-request', `${source.label} comes from a database: refresh it there instead of importing a file.`);
   if (target.kind === 'update' && source.key.length === 0) {
     throw new ApiError('bad-request', `${source.label} has no key, so its records cannot be told apart. Replace them, or append.`);
   }
   const missing: string[] = [];
-  const columns = source.columns.flatMap(({ column, label, type, scale }): StagedColumn[] => {
-    const position = plan.columns.findIndex(({ include, name }) => include && name.toLowerCase() === label.toLowerCase());
-    if (position < 0) missing.push(label);
-    else if (plan.columns[position].type !== type) {
+  const columns = source.columns.flatMap(({ column, label, type: kept, scale }): StagedColumn[] => {
+    const position = plan.columns.findIndex(({ include, name }) => include && name.trim().toLowerCase() === label.trim().toLowerCase());
+    if (position < 0) {
+      missing.push(label);
+      return [];
+    }
+    // Texts that name members are staged as the file has them: their keys are found afterwards.
+    const isBound = source.recipe?.bindings.some((binding) => binding.column === column);
+    const type = (isBound && source.recipe?.columns.find((one) => one.column === column)?.type) || kept;
+    if (plan.columns[position].type !== type) {
       throw new ApiError(
         'bad-request',
         `“${label}” is ${plan.columns[position].type} here but ${type} in ${source.label}. Set its type to ${type}.`,
       );
     }
-    return position < 0 ? [] : [{ source: position, column, type, scale }];
+    return [{ source: position, column, type, scale: type === 'decimal' ? stagedScale(plan, analysis, position, scale) : 0 }];
   });
   if (missing.length > 0) {
     throw new ApiError(
       'bad-request',
-      `This file has no ${missing.map((label) => `“${label}”`).join(', ')}. Name a column so, or choose another file.`,
+      `This file has no ${missing.map((label) => `“${label}”`).join(', ')}. Give a column that name, or choose another file.`,
     );
   }
   return columns;
 }
 
+/** Decimal places of a column of a later file: those that are here, or those that its numbers need where it may be widened. */
+function stagedScale(plan: ImportPlan, analysis: Analysis, position: number, scale: number): number {
+  if (plan.choices[`rounded ${position}`] !== 'widen') return scale;
+  const scales = analysis.columns[position].scales[plan.reading.decimalSign === '.' ? 0 : 1];
+  return Math.max(scale, Math.min(scales.findLastIndex((count) => count > 0), scales.length - 2));
+}
+
 const list = (columns: string[], prefix = ''): string => columns.map((column) => `${prefix}${identifier(column)}`).join(', ');
 const sameKey = (key: string[]): string => key.map((column) => `t.${identifier(column)} = s.${identifier(column)}`).join(' AND ');
 
-/** What a staged later file would change in a source. */
+/** What the records of a later file, in the relation `incoming`, would change in a source. */
 export async function changeCounts(
   client: pg.ClientBase,
+  store: TableStore,
   source: SourceRow,
-  kind: 'replace' | 'append' | 'update',
-  schema: string,
-  staged: string,
-): Promise<NonNullable<StagedView['changes']>> {
-  const [target, incoming] = [qualified(source.schema, source.table), qualified(schema, staged)];
+  kind: LaterKind,
+  incoming: string,
+): Promise<Changes> {
+  const target = registered(source.id);
+  const columns = source.columns.map(({ column }) => column);
   const one = async (sql: string): Promise<number> =>
     Number((await client.query<{ n: string }>(`SELECT count(*) AS n FROM ${sql}`)).rows[0].n);
   const before = await one(target);
   const added = await one(incoming);
-  if (kind === 'append') return { added, changed: 0, unchanged: before, removed: 0 };
-  if (kind === 'replace' && source.key.length === 0) return { added, changed: 0, unchanged: 0, removed: before };
-  const columns = source.columns.map(({ column }) => column);
-  const both = `${target} AS t JOIN ${incoming} AS s ON ${sameKey(source.key)}`;
-  const met = await one(both);
-  const changed = await one(`${both} WHERE (${list(columns, 't.')}) IS DISTINCT FROM (${list(columns, 's.')})`);
+  const doubled: Changes['doubled'] = [];
+  for (const key of await store.keysOf(client, source.id)) {
+    const { keys, examples } = await doubledKeys(client, incoming, key);
+    if (keys > 0) doubled.push({ key, keys, examples });
+  }
+  const none = { doubled, keysHere: 0, equal: 0, sameFile: false };
+  const { key } = source;
+  const met = key.length > 0 ? await one(`${incoming} AS s WHERE EXISTS (SELECT FROM ${target} AS t WHERE ${sameKey(key)})`) : 0;
+  if (kind === 'append') {
+    const equal = await one(`(SELECT ${list(columns)} FROM ${incoming} INTERSECT ALL SELECT ${list(columns)} FROM ${target}) AS equal`);
+    return { ...none, added, changed: 0, unchanged: before, removed: 0, keysHere: met, equal };
+  }
+  if (key.length === 0) return { ...none, added, changed: 0, unchanged: 0, removed: before };
+  const changed = await one(
+    `${target} AS t WHERE EXISTS (SELECT FROM ${incoming} AS s WHERE ${sameKey(key)} AND (${list(columns, 't.')}) IS DISTINCT FROM (${list(columns, 's.')}))`,
+  );
+  const kept = await one(`${target} AS t WHERE EXISTS (SELECT FROM ${incoming} AS s WHERE ${sameKey(key)})`);
   return {
+    ...none,
     added: added - met,
     changed,
-    unchanged: (kind === 'update' ? before : met) - changed,
-    removed: kind === 'update' ? 0 : before - met,
+    unchanged: (kind === 'update' ? before : kept) - changed,
+    removed: kind === 'update' ? 0 : before - kept,
   };
 }
 
-/** Statements that put staged records into a source's table. */
-export function mergeStatements(source: SourceRow, kind: 'replace' | 'append' | 'update', schema: string, staged: string): string[] {
-  const [target, incoming] = [qualified(source.schema, source.table), qualified(schema, staged)];
+const count = new Intl.NumberFormat('en-GB');
+
+/**
+ * Refuses a later file that would break a key, and asks back where its records seem to be here already. Throws ApiError
+ * `rows-refused`, and `already-here` unless that was agreed to.
+ */
+export function refuseHarm(source: SourceRow, kind: LaterKind, changes: Changes, rows: number, agreed: boolean): void {
+  const [doubled] = changes.doubled;
+  if (doubled) {
+    const labels = doubled.key.map((column) => source.columns.find((one) => one.column === column)?.label ?? column).join(', ');
+    throw new ApiError(
+      'rows-refused',
+      `${count.format(doubled.keys)} ${doubled.keys === 1 ? 'key stands' : 'keys stand'} in several rows of this file (${labels}: ${doubled.examples.slice(0, 3).join('; ')}), and each of ${source.label} must stand once. Correct the file, or skip the later rows.`,
+    );
+  }
+  if (kind !== 'append') return;
+  if (changes.keysHere > 0) {
+    throw new ApiError(
+      'rows-refused',
+      `${count.format(changes.keysHere)} of ${count.format(rows)} rows have keys that ${source.label} has already. Choose Update to change those records and add the others.`,
+    );
+  }
+  if (agreed || rows === 0 || (!changes.sameFile && changes.equal * 2 < rows)) return;
+  const what = changes.sameFile
+    ? `This very file was imported into ${source.label} before`
+    : `${count.format(changes.equal)} of ${count.format(rows)} rows are in ${source.label} already`;
+  throw new ApiError('already-here', `${what}: appending it counts them twice. Append all the same, or choose Replace.`);
+}
+
+/** Statements that put the records of a relation into a source's table. */
+export function mergeStatements(source: SourceRow, kind: LaterKind, incoming: string): string[] {
+  const target = registered(source.id);
   const columns = source.columns.map(({ column }) => column);
   const insert = `INSERT INTO ${target} (${list(columns)}) SELECT ${list(columns, 's.')} FROM ${incoming} AS s`;
   switch (kind) {
     case 'append':
-      return [insert, `DROP TABLE ${incoming}`];
+      return [insert];
     case 'replace':
-      return [`TRUNCATE ${target}`, insert, `DROP TABLE ${incoming}`];
+      return [`DELETE FROM ${target}`, insert];
     case 'update': {
       const rest = columns.filter((column) => !source.key.includes(column));
       return [
@@ -89,7 +155,6 @@ export function mergeStatements(source: SourceRow, kind: 'replace' | 'append' | 
             ]
           : []),
         `${insert} WHERE NOT EXISTS (SELECT FROM ${target} AS t WHERE ${sameKey(source.key)})`,
-        `DROP TABLE ${incoming}`,
       ];
     }
   }

@@ -1,7 +1,7 @@
 import { createReadStream } from 'node:fs';
 import { stat } from 'node:fs/promises';
 import type { Reading } from '@bold-compass/core/imports';
-import { ApiError } from '../http/problems.ts';
+import { ApiError } from '../problems/index.ts';
 import type { OnProgress } from './row.ts';
 
 /**

@@ -1,6 +1,6 @@
 import type { MessagePort } from 'node:worker_threads';
 import type { Analysis, ImportPlan, Reading } from '@bold-compass/core/imports';
-import { ApiError, type ProblemCode } from '../http/problems.ts';
+import { answering } from '../threads/index.ts';
 import { analyseFile, findDuplicates, type Duplicates } from './analyse.ts';
 import type { OnProgress } from './row.ts';
 import { detectReading } from './rows.ts';
@@ -12,7 +12,7 @@ export type ImportTask = { port: MessagePort } & (
   | { kind: 'detect'; path: string; fileName: string }
   | { kind: 'analyse'; path: string; reading: Reading }
   | { kind: 'duplicates'; path: string; reading: Reading; key: number[] }
-  | { kind: 'stage'; url: string; path: string; plan: ImportPlan; schema: string; table: string; columns: StagedColumn[] }
+  | { kind: 'stage'; url: string; path: string; plan: ImportPlan; table: string; columns: StagedColumn[] }
   | ({ kind: 'fetch' } & FetchTask)
 );
 
@@ -29,13 +29,8 @@ function throttled(port: MessagePort): OnProgress {
   };
 }
 
-/** A refusal with its words: errors lose their class on the way between threads. */
-export interface Refusal {
-  refused: { code: ProblemCode; message: string };
-}
-
 /** Entry point of an import thread. */
-export default async function run(task: ImportTask): Promise<Detected | Analysis | Duplicates | Staged | Refusal> {
+export default answering(async (task: ImportTask): Promise<Detected | Analysis | Duplicates | Staged> => {
   const onProgress = throttled(task.port);
   try {
     switch (task.kind) {
@@ -46,14 +41,11 @@ export default async function run(task: ImportTask): Promise<Detected | Analysis
       case 'duplicates':
         return await findDuplicates(task.path, task.reading, task.key, onProgress);
       case 'stage':
-        return await stageFile(task.url, task.path, task.plan, task.schema, task.table, task.columns, onProgress);
+        return await stageFile(task.url, task.path, task.plan, task.table, task.columns, onProgress);
       case 'fetch':
         return await fetchQuery(task, onProgress);
     }
-  } catch (error) {
-    if (!(error instanceof ApiError)) throw error;
-    return { refused: { code: error.code, message: error.message } };
   } finally {
     task.port.close();
   }
-}
+});

@@ -11,12 +11,12 @@ beforeAll(async () => {
   demo = await demoApp();
   const { pool } = demo.connection;
   const names = await pool.query<{ name: string }>(
-    `SELECT DISTINCT unnest(ARRAY[region, country, city, showroom]) AS name FROM hollin_marsh.showrooms WHERE region <> 'Nordic'
-     UNION SELECT customer FROM hollin_marsh.customers c WHERE NOT EXISTS (SELECT 1 FROM hollin_marsh.order_lines o JOIN hollin_marsh.showrooms s USING (showroom_id) WHERE o.customer_id = c.customer_id AND region = 'Nordic') AND segment <> 'Household'`,
+    `SELECT DISTINCT unnest(ARRAY[region, country, city, showroom]) AS name FROM imported.showrooms WHERE region <> 'Nordic'
+     UNION SELECT customer FROM imported.customers c WHERE NOT EXISTS (SELECT 1 FROM imported.order_lines o JOIN imported.showrooms s USING (showroom_id) WHERE o.customer_id = c.customer_id AND region = 'Nordic') AND segment <> 'Household'`,
   );
   foreign = names.rows.map(({ name }) => name);
   const totals = await pool.query<{ n: string; net: string }>(
-    `SELECT count(*) AS n, sum(net_amount) AS net FROM hollin_marsh.order_lines JOIN hollin_marsh.showrooms USING (showroom_id) WHERE region = 'Nordic' AND status NOT IN ('Cancelled', 'Returned')`,
+    `SELECT count(*) AS n, sum(net_amount) AS net FROM imported.order_lines JOIN imported.showrooms USING (showroom_id) WHERE region = 'Nordic' AND status NOT IN ('Cancelled', 'Returned')`,
   );
   own = { n: Number(totals.rows[0].n), net: Number(totals.rows[0].net) };
 });
@@ -45,6 +45,7 @@ const ATTEMPTS: Record<string, (agent: Agent) => Promise<void>> = {
   'get /session': async (agent) => expectNothingForeign((await agent.get('/api/session').expect(200)).body),
   'post /session': async (agent) => void (await agent.post('/api/session').send({ email: 'x', password: 'y' }).expect(401)),
   'delete /session': async () => undefined,
+  'delete /sessions': async () => undefined,
   'get /demo-people': async (agent) => void (await agent.get('/api/demo-people').expect(200)),
   'post /demo-session': async (agent) => void (await agent.post('/api/demo-session').send({ person: 'nobody' }).expect(401)),
   'get /reports': async (agent) => expectNothingForeign((await agent.get('/api/reports').expect(200)).body),
@@ -84,7 +85,7 @@ const ATTEMPTS: Record<string, (agent: Agent) => Promise<void>> = {
     }
     const { body } = await agent.post(`${R}/members`).send({ field: 'year' }).expect(200);
     const { rows } = await demo.connection.pool.query<{ n: string }>(
-      `SELECT count(*) AS n FROM hollin_marsh.order_lines JOIN hollin_marsh.showrooms USING (showroom_id) WHERE region = 'Nordic'`,
+      `SELECT count(*) AS n FROM imported.order_lines JOIN imported.showrooms USING (showroom_id) WHERE region = 'Nordic'`,
     );
     expect((body as MembersResponse).members.reduce((sum, member) => sum + member.records, 0)).toBe(Number(rows[0].n));
     await agent
@@ -124,15 +125,20 @@ const ATTEMPTS: Record<string, (agent: Agent) => Promise<void>> = {
     );
   },
   'post /reports/:report/exhibits/:exhibit/explain': async (agent) => {
-    const { body } = await agent
-      .post(`${R}/exhibits/territory/explain`)
-      .send({ side: ['Atlantic', 'France'], top: [], measure: 'net_sales' })
-      .expect(200);
-    const why = body as Explanation;
-    expect(why.value).toBeNull();
-    expect(why.records.map((record) => record.count)).toEqual([0]);
-    expect(why.madeOf).toBeNull();
-    expect(why.against.every((one) => one.value === null && one.difference === null)).toBe(true);
+    // Guessed members of others answer as members that do not exist: not even their labels.
+    const guess = async (side: (string | null)[], top: (string | null)[] = []): Promise<object> =>
+      (await agent.post(`${R}/exhibits/territory/explain`).send({ side, top, measure: 'net_sales' }).expect(422)).body as object;
+    for (const side of [['Atlantic'], ['Atlantic', 'France'], ['Nordic', 'France'], ['Nordic', 'Sweden', 'Lyon'], [null, 'France']]) {
+      const refused = await guess(side);
+      expectNothingForeign(refused);
+      expect(refused).toEqual(await guess(['Nowhere']));
+    }
+    const { side, top } = crosstabBody;
+    const opened = { ...side, open: { depth: 0, flipped: ['["Atlantic"]', '["Nordic"]'] }, order: null };
+    const at = { by: 'measure', measure: 'net_sales', direction: 'desc', at: ['Atlantic'] };
+    const window = await agent.post(`${R}/exhibits/territory/crosstab`).send({ ...crosstabBody, side: opened, top: { ...top, order: at } });
+    expect(window.status).toBe(200);
+    expectNothingForeign(window.body);
     const total = (await agent.post(`${R}/exhibits/territory/explain`).send({ side: [], top: [], measure: 'net_sales' }).expect(200))
       .body as Explanation;
     expectNothingForeign(total);

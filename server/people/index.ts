@@ -1,3 +1,4 @@
 export { accessFilter, memberFilter, ruledFields, type AccessRule } from './access.ts';
 export { hashPassword } from './passwords.ts';
+export { maySee, seesAll, type Ownership } from './sight.ts';
 export { Sessions, type Caller } from './sessions.ts';

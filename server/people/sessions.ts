@@ -10,6 +10,8 @@ import { passwordMatches } from './passwords.ts';
 export interface Caller {
   person: Person;
   rules: AccessRule[];
+  /** Who looks through their eyes, where someone does: nothing is changed then. */
+  seenBy?: string;
 }
 
 const SESSION_MILLISECONDS = 12 * 60 * 60 * 1000;
@@ -53,6 +55,12 @@ export class Sessions {
     await this.db.delete(tables.sessions).where(eq(tables.sessions.tokenHash, digest(token)));
   }
 
+  /** Ends every session of a person, on all their devices. */
+  async endAll(person: string): Promise<void> {
+    await this.db.delete(tables.sessions).where(eq(tables.sessions.person, person));
+    this.remembered.clear();
+  }
+
   /** Who a token belongs to; null when it is unknown or has expired. */
   async caller(token: string): Promise<Caller | null> {
     const tokenHash = digest(token);
@@ -83,10 +91,10 @@ export class Sessions {
     return { person: { id, name, email, role, title, groups: groups.map((group) => group.name) }, rules };
   }
 
-  /** A person as they would call: for seeing what they see. Null where there is nobody of this id. */
-  async callerAs(id: string): Promise<Caller | null> {
+  /** A person as they would call, for someone else to see what they see. Null where there is nobody of this id. */
+  async callerAs(id: string, seenBy: Caller): Promise<Caller | null> {
     const [person] = await this.db.select().from(tables.people).where(eq(tables.people.id, id));
-    return person ? this.callerFor(person) : null;
+    return person ? { ...(await this.callerFor(person)), seenBy: seenBy.person.id } : null;
   }
 
   /** Forgets who was looked up, so that changed rules hold at once. */

@@ -9,9 +9,9 @@ export function columnDrift(columns: SourceColumn[], answered: QueryColumn[], ig
   const known = new Set([...columns.map(({ from }) => from), ...ignored]);
   return {
     missing: columns.filter(({ from }) => !now.has(from)).map(({ from }) => from),
-    retyped: columns.flatMap(({ from, type }) => {
+    retyped: columns.flatMap(({ from, type, keptAsText }) => {
       const is = now.get(from)?.type;
-      return is === undefined || is === type ? [] : [{ column: from, was: type, is }];
+      return is === undefined || is === type || (keptAsText && is === 'integer') ? [] : [{ column: from, was: type, is }];
     }),
     added: answered.filter(({ name }) => !known.has(name)).map(({ name }) => name),
   };
@@ -20,7 +20,7 @@ export function columnDrift(columns: SourceColumn[], answered: QueryColumn[], ig
 /** The datasets, measures and reports that read some physical columns of a table. */
 export function touchedBy(
   columns: string[],
-  isTable: (part: { table: string; schema?: string }, dataset: Dataset) => boolean,
+  isTable: (part: { table: string }) => boolean,
   datasets: Dataset[],
   reports: Report[],
 ): Drift['touches'] {
@@ -28,14 +28,14 @@ export function touchedBy(
   return datasets.flatMap((dataset) => {
     const fields = [
       ...dataset.facts.flatMap((fact) => {
-        if (!isTable(fact, dataset)) return [];
+        if (!isTable(fact)) return [];
         const linked = fact.links.some((link) => touched.has(link.column)) ? [fact.name] : [];
         const stored = fact.fields.filter(({ column }) => touched.has(column)).map(({ name }) => name);
         const calculated = fact.fields.filter(({ formula }) => formula && stored.some((name) => namesIn(formula).has(name.toLowerCase())));
         return [...stored, ...calculated.map(({ name }) => name), ...linked];
       }),
       ...dataset.dimensions.flatMap((dimension) =>
-        dimension.kind === 'table' && isTable(dimension, dataset)
+        dimension.kind === 'table' && isTable(dimension)
           ? [
               ...dimension.levels.filter((level) => [level.column, level.labelColumn, level.within].some((one) => one && touched.has(one))),
               ...dimension.attributes.filter(({ column }) => touched.has(column)),
@@ -61,7 +61,9 @@ export function touchedBy(
           const document = JSON.stringify(report);
           return names.some((name) => document.includes(name));
         })
-        .map(({ title }) => ({ kind: 'report' as const, label: title })),
+        .map(({ title }) => title)
+        .filter((title, index, all) => all.indexOf(title) === index)
+        .map((title) => ({ kind: 'report' as const, label: title })),
     ];
   });
 }

@@ -2,7 +2,7 @@ import { bindParameters } from '@bold-compass/core/written';
 import { parameterValues, withoutEnd, type Connections } from '../connections/index.ts';
 import type { FindLiveSource } from '../data/index.ts';
 import { sqlState } from '../database/index.ts';
-import { ApiError } from '../http/problems.ts';
+import { ApiError } from '../problems/index.ts';
 import type { SourceRegistry } from '../sources/index.ts';
 import { identifier } from '../sql/index.ts';
 

@@ -3,18 +3,21 @@ import type { Drift, RefreshChoice } from '@bold-compass/core/api';
 import { labelOf } from '@bold-compass/core/format';
 import type { SourceColumn, SqlOrigin } from '@bold-compass/core/model';
 import { datasetFor, firstReport, nameFor } from '@bold-compass/core/modelling';
-import { Cron } from 'croner';
-import { and, eq, isNotNull, sql } from 'drizzle-orm';
+import { and, eq, sql } from 'drizzle-orm';
 import { drizzle } from 'drizzle-orm/node-postgres';
+import type pg from 'pg';
 import type { Connections, Inquiry, QueryColumn } from '../connections/index.ts';
 import type { Catalogue } from '../data/index.ts';
-import { tables, type Connection } from '../database/index.ts';
-import { asApiError } from '../http/errors.ts';
-import { ApiError } from '../http/problems.ts';
-import { distinctCounts, IMPORTED, type ImportCrew } from '../imports/index.ts';
+import { inTransaction, sqlState, tables, type Connection } from '../database/index.ts';
+import { profiled, widenColumns, type ImportThreads } from '../imports/index.ts';
+import type { Instance } from '../instance/index.ts';
+import { ApiError, asApiError, staleRevision } from '../problems/index.ts';
 import type { SourceRegistry, SourceRow } from '../sources/index.ts';
-import { identifier, qualified } from '../sql/index.ts';
+import { registered, staged as stagedName } from '../sql/index.ts';
+import { doubledKeys, type SettledColumn, type TableStore } from '../tables/index.ts';
 import { columnDrift, touchedBy } from './drift.ts';
+import { Schedules } from './schedules.ts';
+import { settleDrift } from './settle-drift.ts';
 
 interface Running {
   load: number;
@@ -23,12 +26,18 @@ interface Running {
   done: Promise<void>;
 }
 
+/** What came of a refresh: its records, and what happened to their values. */
+interface Outcome {
+  rows: number;
+  notes: string[];
+}
+
 const KEEPS = 'The last good records stay in use.';
 
-/** Brings the answers of queries in: once at first, then by hand or on a schedule. Readers keep the last good records meanwhile. */
+/** Imports the answers of queries: once at first, then by hand or on a schedule. Readers keep the last good records meanwhile. */
 export class Refresher {
   private readonly running = new Map<string, Running>();
-  private readonly schedules = new Map<string, Cron>();
+  private readonly schedules: Schedules;
 
   constructor(
     private readonly connection: Connection,
@@ -36,17 +45,20 @@ export class Refresher {
     private readonly registry: SourceRegistry,
     private readonly connections: Connections,
     private readonly inquiry: Inquiry,
-    private readonly crew: ImportCrew,
-  ) {}
+    private readonly store: TableStore,
+    private readonly threads: ImportThreads,
+    private readonly instance: Instance,
+  ) {
+    this.schedules = new Schedules(connection.db, (id) => this.refresh(id, { mapping: {} }, null));
+  }
 
   /** Sets the schedules going. Once, at the start. */
-  async begin(): Promise<void> {
-    const rows = await this.connection.db.select().from(tables.sources).where(isNotNull(tables.sources.schedule));
-    for (const { id, schedule } of rows) this.plan(id, schedule);
+  begin(): Promise<void> {
+    return this.schedules.begin();
   }
 
   close(): void {
-    for (const cron of this.schedules.values()) cron.stop();
+    this.schedules.close();
     for (const { abort } of this.running.values()) abort.abort();
   }
 
@@ -55,80 +67,95 @@ export class Refresher {
     return this.running.get(id)?.share ?? null;
   }
 
-  /** Makes a source from a query and begins to bring its records in; it becomes a dataset when they are there. */
+  /** Makes a source from a query and begins to import its records; it becomes a dataset when they are there. */
   async create(label: string, origin: SqlOrigin, live: boolean, person: string): Promise<string> {
     const { columns } = await this.inquiry.check(origin);
     const taken = new Set<string>();
     const id = `${nameFor(label, new Set())}_${randomUUID().slice(0, 8)}`;
-    const own = columns.map(({ name, type, scale }): SourceColumn => ({
-      column: nameFor(name, taken),
-      label: labelOf(name),
-      from: name,
-      type,
-      scale,
+    const own = columns.map(({ name, type, scale, approximate }): SourceColumn => ({
+      ...{ column: nameFor(name, taken), label: labelOf(name), from: name, type },
+      // Of records that stay at the source nobody knows more than their type says.
+      scale: scale ?? (live ? LIVE_SCALE : 0),
+      ...(approximate ? { approximate } : {}),
     }));
-    await this.connection.db.insert(tables.sources).values({ id, label, schema: IMPORTED, table: id, columns: own, origin, live });
+    await this.connection.db.insert(tables.sources).values({ id, label, columns: own, origin, live, owner: person });
     if (live) await this.leaveThere(await this.registry.find(id), person);
-    else await this.start(await this.registry.find(id), { mapping: {} }, person, true);
+    else await this.start(await this.registry.find(id), { mapping: {} }, person);
     return id;
   }
 
-  /** Makes a dataset over records that stay where they are. */
+  /** Makes a dataset over records that stay at the source. */
   private async leaveThere(source: SourceRow, person: string): Promise<void> {
-    const columns = source.columns.map(({ column, label: name, type, scale }) => ({ column, name, type, scale }));
+    const columns = source.columns.map(({ column, label: name, type, scale }) => ({
+      ...{ column, name, type, scale },
+      // How many members texts have is not asked there: the first text becomes the first axis.
+      profile: { distinct: 2, low: null, high: null },
+    }));
     const name = source.id.replaceAll('_', '-');
-    const dataset = datasetFor(name, source.label, source.schema, source.table, columns);
+    const dataset = datasetFor(name, source.label, source.id, columns);
     dataset.facts[0].live = true;
-    // How many members texts have is not asked there: the first text becomes the first axis.
-    const report = firstReport(name, dataset, columns, new Map(columns.map(({ column }) => [column, 2])));
+    const report = firstReport(name, dataset, columns);
     await this.connection.db.transaction(async (db) => {
-      await db.insert(tables.datasets).values({ name, definition: dataset });
+      await db.insert(tables.datasets).values({ name, definition: dataset, owner: person, accessDecided: false });
       await db.insert(tables.reports).values({ id: name, draft: report, owner: person });
       await db
         .insert(tables.loads)
-        .values({ source: source.id, kind: 'import', state: 'done', finishedAt: new Date(), person, message: 'Left where it is.' });
+        .values({ source: source.id, kind: 'import', state: 'done', finishedAt: new Date(), person, message: 'Queried at the source.' });
     });
   }
 
-  /** Begins to bring the records of a source in anew. Throws ApiError where that is going on already. */
+  /** Begins to import the records of a source anew. Throws ApiError where that is going on already. */
   async refresh(id: string, choice: RefreshChoice, person: string | null): Promise<void> {
-    await this.start(await this.registry.find(id), choice, person, false);
+    await this.start(await this.registry.find(id), choice, person);
   }
 
   /**
-   * Gives a source another query or other values. Records that were brought in are fetched anew, which stops where
-   * columns have changed; records left where they are must answer what is read of them. Throws ApiError `source-drifted`.
+   * Gives a source another query or other values, from the revision that was seen. Records that were imported are fetched
+   * anew, which stops where columns have changed; live records must answer what is read of them. Throws ApiError
+   * `source-drifted`, `stale-revision`.
    */
-  async rewrite(id: string, { text, parameters }: Pick<SqlOrigin, 'text' | 'parameters'>, person: string): Promise<void> {
+  async rewrite(
+    id: string,
+    { text, parameters, revision }: Pick<SqlOrigin, 'text' | 'parameters'> & { revision: number },
+    person: string,
+  ): Promise<void> {
     const source = await this.registry.find(id);
     const origin = { ...queryOf(source), text, parameters };
     const next = { ...source, origin };
     const drift = await this.compare(next);
     if (source.live) settleDrift(source, origin, drift, { mapping: {}, added: 'leave' });
-    await this.connection.db.update(tables.sources).set({ origin, updatedAt: new Date() }).where(eq(tables.sources.id, id));
-    if (!source.live) return this.start(next, { mapping: {} }, person, false);
-    for (const { name } of await this.registry.datasetsOf(source)) {
-      await this.connection.db
-        .update(tables.datasets)
-        .set({ version: sql`${tables.datasets.version} + 1`, updatedAt: new Date() })
-        .where(eq(tables.datasets.name, name));
-      this.catalogue.forget(name);
-    }
+    await this.saveSource(source, revision, { origin });
+    if (!source.live) return this.start(next, { mapping: {} }, person);
+    const names = (await this.registry.datasetsOf(id)).map(({ name }) => name);
+    await inTransaction(this.connection.pool, (client) => this.store.touch(client, names));
+    for (const name of names) this.catalogue.forget(name);
   }
 
-  /** Removes records that no dataset reads any more. Throws ApiError `in-use` that names those that do. */
+  /** Saves a change of a source that started from a revision. Throws ApiError `stale-revision`. */
+  private async saveSource(source: SourceRow, revision: number, values: Partial<Pick<SourceRow, 'origin' | 'schedule'>>): Promise<void> {
+    const saved = await this.connection.db
+      .update(tables.sources)
+      .set({ ...values, updatedAt: new Date(), revision: sql`${tables.sources.revision} + 1` })
+      .where(and(eq(tables.sources.id, source.id), eq(tables.sources.revision, revision)))
+      .returning({ id: tables.sources.id });
+    if (saved.length === 0) throw staleRevision(source.label, source.revision);
+  }
+
+  /** Deletes records that no dataset reads any more. Throws ApiError `in-use` that names those that do. */
   async remove(id: string): Promise<void> {
     const source = await this.registry.find(id);
-    const used = await this.registry.datasetsOf(source);
-    if (used.length > 0) {
-      throw new ApiError('in-use', `${source.label} is read by ${used.map(({ label }) => label).join(', ')}. Remove that first.`);
-    }
     await this.cancel(id);
-    this.plan(id, null);
-    await this.connection.db.transaction(async (db) => {
-      await db.delete(tables.sources).where(eq(tables.sources.id, id));
-      if (!source.live) await db.execute(sql.raw(`DROP TABLE IF EXISTS ${qualified(source.schema, source.table)}`));
+    await inTransaction(this.connection.pool, async (client) => {
+      // Held, so that nobody makes a dataset of it meanwhile.
+      await client.query('LOCK TABLE app.datasets IN SHARE MODE');
+      const used = await this.registry.datasetsOf(id, client);
+      if (used.length > 0) {
+        throw new ApiError('in-use', `${source.label} is read by ${used.map(({ label }) => label).join(', ')}. Delete that first.`);
+      }
+      await drizzle(client).delete(tables.sources).where(eq(tables.sources.id, id));
+      if (!source.live) await this.store.drop(client, id);
     });
+    this.schedules.set(id, null);
   }
 
   async cancel(id: string): Promise<void> {
@@ -138,10 +165,11 @@ export class Refresher {
   }
 
   /** When a source is refreshed by itself: a cron expression in UTC, or null. Throws ApiError for one that is none. */
-  async setSchedule(id: string, schedule: string | null): Promise<void> {
-    await this.registry.find(id);
-    this.plan(id, schedule);
-    await this.connection.db.update(tables.sources).set({ schedule }).where(eq(tables.sources.id, id));
+  async setSchedule(id: string, schedule: string | null, revision: number): Promise<void> {
+    const source = await this.registry.find(id);
+    Schedules.check(schedule);
+    await this.saveSource(source, revision, { schedule });
+    this.schedules.set(id, schedule);
   }
 
   /** What has changed at the source since its records came in, and what that would touch here. */
@@ -156,64 +184,36 @@ export class Refresher {
     const drift = columnDrift(source.columns, answered, origin.ignored);
     const harmed = new Set([...drift.missing, ...drift.retyped.map(({ column }) => column)]);
     const columns = source.columns.filter(({ from }) => harmed.has(from)).map(({ column }) => column);
-    const [datasets, reports] = await Promise.all([
-      this.registry.datasetsOf(source),
-      this.connection.db.select({ draft: tables.reports.draft }).from(tables.reports),
-    ]);
-    const isTable: Parameters<typeof touchedBy>[1] = (part, dataset) =>
-      part.table === source.table && (part.schema ?? dataset.schema) === source.schema;
-    return {
-      ...drift,
-      answered,
-      touches: touchedBy(
-        columns,
-        isTable,
-        datasets,
-        reports.map(({ draft }) => draft),
-      ),
-    };
+    const [datasets, reports] = await Promise.all([this.registry.datasetsOf(source.id), this.registry.reportDocuments()]);
+    return { ...drift, answered, touches: touchedBy(columns, (part) => part.table === source.id, datasets, reports) };
   }
 
-  private plan(id: string, schedule: string | null): void {
-    let cron: Cron | undefined;
-    try {
-      cron =
-        schedule === null
-          ? undefined
-          : new Cron(schedule, { timezone: 'UTC' }, () => void this.refresh(id, { mapping: {} }, null).catch(() => undefined));
-    } catch {
-      throw new ApiError(
-        'bad-request',
-        'This is no schedule. Write it as minute, hour, day, month, weekday: “0 5 * * *” is each day at 5.',
-      );
-    }
-    this.schedules.get(id)?.stop();
-    if (cron) this.schedules.set(id, cron);
-    else this.schedules.delete(id);
-  }
-
-  private async start(source: SourceRow, choice: RefreshChoice, person: string | null, first: boolean): Promise<void> {
+  private async start(source: SourceRow, choice: RefreshChoice, person: string | null): Promise<void> {
     queryOf(source);
-    if (source.live) throw new ApiError('bad-request', `${source.label} stays where it is: every question asks it anew.`);
-    if (this.running.has(source.id)) throw new ApiError('bad-request', `${source.label} is being refreshed already. Wait, or cancel that.`);
+    if (source.live) throw new ApiError('bad-request', `${source.label} is live: every question is asked at the source.`);
+    const busy = new ApiError('bad-request', `${source.label} is being refreshed already. Wait, or cancel that.`);
+    if (this.running.has(source.id)) throw busy;
     const running: Running = { load: 0, share: 0, abort: new AbortController(), done: Promise.resolve() };
     this.running.set(source.id, running);
+    // Also after a first attempt that failed: the source becomes a dataset with the first records that arrive.
+    const isFirst = !(await this.registry.hasRecords(source.id).catch(() => true));
     try {
       const [{ id: load }] = await this.connection.db
         .insert(tables.loads)
-        .values({ source: source.id, kind: first ? 'import' : 'refresh', state: 'running', person })
+        .values({ source: source.id, kind: isFirst ? 'import' : 'refresh', state: 'running', person, instance: this.instance.number })
         .returning({ id: tables.loads.id });
       running.load = load;
     } catch (error) {
       this.running.delete(source.id);
-      throw error;
+      // Another server that shares the database is at it.
+      throw sqlState(error) === '23505' ? busy : error;
     }
-    running.done = this.run(source, choice, running, person, first)
-      .then((rows) => this.finish(running.load, 'done', '', rows))
+    running.done = this.run(source, choice, running, person, isFirst)
+      .then(({ rows, notes }) => this.finish(running.load, 'done', notes.join(' '), rows))
       .catch((error: unknown) => {
-        if (running.abort.signal.aborted) return this.finish(running.load, 'cancelled', first ? '' : KEEPS);
+        if (running.abort.signal.aborted) return this.finish(running.load, 'cancelled', isFirst ? '' : KEEPS);
         const { code, message } = asApiError(error);
-        return this.finish(running.load, code === 'source-drifted' ? 'stopped' : 'failed', first ? message : `${message} ${KEEPS}`);
+        return this.finish(running.load, code === 'source-drifted' ? 'stopped' : 'failed', isFirst ? message : `${message} ${KEEPS}`);
       })
       .catch(() => undefined)
       .finally(() => this.running.delete(source.id));
@@ -231,102 +231,95 @@ export class Refresher {
       .where(and(eq(tables.loads.id, load), eq(tables.loads.state, 'running')));
   }
 
-  private async run(source: SourceRow, choice: RefreshChoice, running: Running, person: string | null, first: boolean): Promise<number> {
+  private async run(source: SourceRow, choice: RefreshChoice, running: Running, person: string | null, isFirst: boolean): Promise<Outcome> {
     const origin = queryOf(source);
-    const { columns, ignored } = settleDrift(source, origin, await this.compare(source), choice);
-    const staging = `staging_${randomUUID().replaceAll('-', '')}`;
+    const drift = await this.compare(source);
+    const { columns, ignored } = settleDrift(source, origin, drift, choice);
+    const told = new Map(drift.answered.map((column) => [column.name, column]));
+    const staging = await this.store.begin();
     try {
-      const { rows } = await this.crew.run(
+      const { rows, columns: settled, notes } = await this.threads.run(
         'fetch',
         {
-          ...{ url: this.connection.url, schema: IMPORTED, table: staging, origin, columns, expected: source.rows },
+          ...{ url: this.connection.url, table: staging, origin, expected: source.rows, isFirst },
+          columns: columns.map(({ column, label, from, type, scale }) => {
+            const { scale: known, approximate } = told.get(from) ?? { scale: null, approximate: false };
+            return { column, label, from, type, approximate, scale: isFirst ? known : scale };
+          }),
           remote: await this.connections.credentials(origin.connection),
         },
         (share) => (running.share = share),
         running.abort.signal,
       );
-      await this.swap({ ...source, columns, origin: { ...origin, ignored } }, staging, rows, person, first);
-      return rows;
+      running.abort.signal.throwIfAborted();
+      await this.swap({ ...source, columns, origin: { ...origin, ignored } }, staging, { rows, settled, person, isFirst });
+      return { rows, notes };
     } finally {
-      await this.connection.pool.query(`DROP TABLE IF EXISTS ${qualified(IMPORTED, staging)}`);
+      await this.store.discard(staging).catch(() => undefined);
     }
   }
 
-  /** Puts the new records in the place of the old, in one transaction. */
-  private async swap(source: SourceRow, staging: string, rows: number, person: string | null, first: boolean): Promise<void> {
-    const touched = (await this.registry.datasetsOf(source)).map(({ name }) => name);
-    const client = await this.connection.pool.connect();
-    try {
-      await client.query('BEGIN');
-      await client.query(`DROP TABLE IF EXISTS ${qualified(source.schema, source.table)}`);
-      await client.query(`ALTER TABLE ${qualified(IMPORTED, staging)} RENAME TO ${identifier(source.table)}`);
+  /** Puts the new records in the place of the old, in one transaction. Throws ApiError `rows-refused` where a key is broken. */
+  private async swap(
+    source: SourceRow,
+    staging: string,
+    { rows, settled, person, isFirst }: { rows: number; settled: SettledColumn[]; person: string | null; isFirst: boolean },
+  ): Promise<void> {
+    const touched = await inTransaction(this.connection.pool, async (client) => {
       const db = drizzle(client);
+      const [held] = await db.select().from(tables.sources).where(eq(tables.sources.id, source.id)).for('update');
+      if (!held) throw new ApiError('not-found', `${source.label} was deleted in the meantime.`);
+      for (const key of await this.store.keysOf(client, source.id)) await refuseDoubled(client, source, staging, key);
+      const scales = new Map(settled.map(({ column, scale }) => [column, scale]));
+      if (!isFirst) await widenColumns(client, source, scales);
+      await this.store.publish(client, staging, source.id);
+      await this.store.keepKeys(client, source.id);
+      const columns = source.columns.map((column): SourceColumn => {
+        const own = settled.find((one) => one.column === column.column);
+        if (!own) return column;
+        const { type, scale } = own;
+        return { ...column, type, scale, ...(type === 'text' && column.type !== 'text' ? { keptAsText: true } : {}) };
+      });
       await db
         .update(tables.sources)
-        .set({ rows, columns: source.columns, origin: source.origin, updatedAt: new Date() })
+        .set({ rows, columns, origin: source.origin, updatedAt: new Date(), revision: sql`${tables.sources.revision} + 1` })
         .where(eq(tables.sources.id, source.id));
-      for (const name of touched) {
-        await db
-          .update(tables.datasets)
-          .set({ version: sql`${tables.datasets.version} + 1`, updatedAt: new Date() })
-          .where(eq(tables.datasets.name, name));
-      }
-      if (first) {
-        const columns = source.columns.map(({ column, label: name, type, scale }) => ({ column, name, type, scale }));
-        const name = source.id.replaceAll('_', '-');
-        const dataset = datasetFor(name, source.label, source.schema, source.table, columns);
-        const report = firstReport(name, dataset, columns, await distinctCounts(client, qualified(source.schema, source.table), columns));
-        await db.insert(tables.datasets).values({ name, definition: dataset });
-        await db.insert(tables.reports).values({ id: name, draft: report, owner: person });
-      }
-      await client.query('COMMIT');
-    } catch (error) {
-      await client.query('ROLLBACK').catch(() => undefined);
-      throw error;
-    } finally {
-      client.release();
-    }
+      const names = (await this.registry.datasetsOf(source.id, client)).map(({ name }) => name);
+      await this.store.touch(client, names);
+      if (isFirst && names.length === 0) await this.makeDataset(client, { ...source, columns }, person);
+      return names;
+    });
     for (const name of touched) this.catalogue.forget(name);
   }
+
+  /** The dataset and first report that a source's first records become. */
+  private async makeDataset(client: pg.PoolClient, source: SourceRow, person: string | null): Promise<void> {
+    const db = drizzle(client);
+    const plain = source.columns.map(({ column, label: name, type, scale }) => ({ column, name, type, scale }));
+    const columns = await profiled(client, registered(source.id), plain);
+    const name = source.id.replaceAll('_', '-');
+    const dataset = datasetFor(name, source.label, source.id, columns);
+    const report = firstReport(name, dataset, columns);
+    const owner = source.owner ?? person;
+    await db.insert(tables.datasets).values({ name, definition: dataset, owner, accessDecided: false });
+    await db.insert(tables.reports).values({ id: name, draft: report, owner });
+  }
+}
+
+/** Decimal places of live numbers whose type does not say. */
+const LIVE_SCALE = 6;
+
+async function refuseDoubled(client: pg.PoolClient, source: SourceRow, staging: string, key: string[]): Promise<void> {
+  const { keys, examples } = await doubledKeys(client, stagedName(staging), key);
+  if (keys === 0) return;
+  const labels = key.map((column) => source.columns.find((one) => one.column === column)?.label ?? column).join(', ');
+  throw new ApiError(
+    'rows-refused',
+    `${keys.toLocaleString('en-GB')} ${keys === 1 ? 'key stands' : 'keys stand'} in several records (${labels}: ${examples.slice(0, 3).join('; ')}), so records would be counted more than once.`,
+  );
 }
 
 function queryOf(source: SourceRow): SqlOrigin {
-  if (source.origin.kind !== 'sql') throw new ApiError('bad-request', `${source.label} came from a file: drop a later file instead.`);
+  if (source.origin.kind !== 'sql') throw new ApiError('bad-request', `${source.label} came from a file: import a later file instead.`);
   return source.origin;
-}
-
-/** The columns to bring in after what an analyst said about changes. Throws ApiError `source-drifted` where that is not enough. */
-function settleDrift(
-  source: SourceRow,
-  origin: SqlOrigin,
-  { answered, missing, retyped, added, touches }: Drift & { answered: QueryColumn[] },
-  { mapping, added: choice }: RefreshChoice,
-): { columns: SourceColumn[]; ignored: string[] } {
-  const types = new Map(answered.map(({ name, type }) => [name, type]));
-  const columns = source.columns.map((column) => {
-    const from = mapping[column.from];
-    return from !== undefined && types.get(from) === column.type ? { ...column, from } : column;
-  });
-  const mapped = new Set(columns.map(({ from }) => from));
-  const stillMissing = columns.filter(({ from }) => !types.has(from)).map(({ from }) => from);
-  const stillRetyped = retyped.filter(({ column }) => columns.some(({ from }) => from === column));
-  const fresh = added.filter((name) => !mapped.has(name));
-  const faults = [
-    ...stillMissing.map((name) => `“${name}” is missing`),
-    ...stillRetyped.map(({ column, was, is }) => `“${column}” was ${was} and is ${is} now`),
-    ...(choice === undefined ? fresh.map((name) => `“${name}” is new`) : []),
-  ];
-  if (faults.length > 0) {
-    const named = touches.map(({ kind, label }) => `the ${kind} ${label}`);
-    throw new ApiError(
-      'source-drifted',
-      `${faults.join(', ')}.${missing.length + retyped.length > 0 && named.length > 0 ? ` This touches ${named.join(', ')}.` : ''} Say what is meant, then refresh again.`,
-    );
-  }
-  if (choice !== 'take') return { columns, ignored: [...origin.ignored, ...fresh] };
-  const taken = new Set(columns.map(({ column }) => column));
-  const more = answered
-    .filter(({ name }) => fresh.includes(name))
-    .map(({ name, type, scale }): SourceColumn => ({ column: nameFor(name, taken), label: labelOf(name), from: name, type, scale }));
-  return { columns: [...columns, ...more], ignored: origin.ignored };
 }

@@ -31,6 +31,12 @@ async function refusal(text: string): Promise<{ detail: string; about?: { positi
   return body as { detail: string; about?: { position?: number } };
 }
 
+/** The revision of a source that a change starts from. */
+async function revisionOf(id: string): Promise<number> {
+  const { body } = await agent.get('/api/sources').expect(200);
+  return (body as SourceView[]).find((source) => source.id === id)!.revision;
+}
+
 describe('a connection', () => {
   it('never shows its password, nor keeps it readable', async () => {
     const { text } = await agent.get('/api/connections').expect(200);
@@ -57,15 +63,31 @@ describe('a connection', () => {
       .send({ ...form, port: 1 })
       .expect(422);
     expect(closed.body).toMatchObject({ detail: expect.stringContaining('Nothing answers') as string });
-    const right = { ...form, password: decodeURIComponent(url.password), database: url.pathname.slice(1) };
-    const saved = (await agent.post('/api/connections').send(right).expect(200)).body as { id: string };
-    // A kept password goes only where it went before.
-    const moved = { ...right, host: 'localhost', password: undefined };
-    await agent.put(`/api/connections/${saved.id}`).send(moved).expect(422);
+    // The application's own user would read its tables; so would any superuser on its server.
+    const own = { ...form, password: decodeURIComponent(url.password), database: url.pathname.slice(1) };
+    for (const database of [own.database, 'postgres']) {
+      const { body } = await agent.post('/api/connections').send({ ...own, database }).expect(422);
+      expect(body).toMatchObject({ code: 'connection-failed', detail: expect.stringContaining('the application itself') as string });
+    }
+    // Sockets lead into the machine past everything that guards the network.
     await agent
-      .put(`/api/connections/${saved.id}`)
-      .send({ ...right, label: 'Own', password: undefined })
-      .expect(200);
+      .post('/api/connections')
+      .send({ ...own, host: '/var/run/postgresql' })
+      .expect(400);
+    const user = `reader_${own.database}`;
+    await demo.connection.pool.query(`CREATE ROLE ${user} LOGIN PASSWORD 'only reads'`);
+    const right = { ...own, user, password: 'only reads' };
+    const saved = (await agent.post('/api/connections').send(right).expect(200)).body as { id: string; revision: number };
+    // A kept password goes only where it went before.
+    for (const place of [{ host: 'localhost' }, { database: 'template1' }, { user: 'postgres' }]) {
+      const moved = { ...right, ...place, password: undefined, revision: saved.revision };
+      await agent.put(`/api/connections/${saved.id}`).send(moved).expect(422);
+    }
+    const renamed = { ...right, label: 'Own', password: undefined, revision: saved.revision };
+    await agent.put(`/api/connections/${saved.id}`).send(renamed).expect(200);
+    const late = await agent.put(`/api/connections/${saved.id}`).send(renamed).expect(409);
+    expect(late.body).toMatchObject({ code: 'stale-revision' });
+    await demo.connection.pool.query(`DROP ROLE ${user}`);
     await agent.delete(`/api/connections/${saved.id}`).expect(200);
   });
 
@@ -100,10 +122,10 @@ describe('a written query', () => {
     );
     expect(answer).toEqual({
       columns: [
-        { name: 'sold_on', type: 'date', scale: 0 },
-        { name: 'channel', type: 'text', scale: 0 },
-        { name: 'units', type: 'integer', scale: 0 },
-        { name: 'discount', type: 'decimal', scale: 2 },
+        { name: 'sold_on', type: 'date', scale: 0, approximate: false },
+        { name: 'channel', type: 'text', scale: 0, approximate: false },
+        { name: 'units', type: 'integer', scale: 0, approximate: false },
+        { name: 'discount', type: 'decimal', scale: 2, approximate: false },
       ],
       parameters: ['since'],
     });
@@ -290,10 +312,10 @@ describe('a parameter that a prompt fills', () => {
     });
     // Another value while nothing is chosen.
     const parameters = [{ name: 'channel', type: 'text', value: rows[0].channel, filledBy: 'channel' }];
-    await agent.put(`/api/sources/${source}/query`).send({ text, parameters }).expect(200);
+    await agent.put(`/api/sources/${source}/query`).send({ text, parameters, revision: await revisionOf(source) }).expect(200);
     expect(((await units({})) as CrosstabResponse).cells).toEqual([[Number(rows[0].n)]]);
     // A query that no longer answers what is read of it is refused.
-    const refused = await agent.put(`/api/sources/${source}/query`).send({ text: 'SELECT 1 AS quantity', parameters: [] }).expect(409);
+    const refused = await agent.put(`/api/sources/${source}/query`).send({ text: 'SELECT 1 AS quantity', parameters: [], revision: await revisionOf(source) }).expect(409);
     expect(refused.body).toMatchObject({ code: 'source-drifted', detail: expect.stringContaining('“channel” is missing') as string });
   });
 });
@@ -419,22 +441,22 @@ describe('a source', () => {
 
   it('takes a schedule, or says why it is none', async () => {
     const source = await bringIn('Scheduled', 'SELECT 1 AS n');
-    await agent.put(`/api/sources/${source}/schedule`).send({ schedule: 'tomorrow' }).expect(400);
-    await agent.put(`/api/sources/${source}/schedule`).send({ schedule: '0 5 * * *' }).expect(200);
+    await agent.put(`/api/sources/${source}/schedule`).send({ schedule: 'tomorrow', revision: await revisionOf(source) }).expect(400);
+    await agent.put(`/api/sources/${source}/schedule`).send({ schedule: '0 5 * * *', revision: await revisionOf(source) }).expect(200);
     const views = (await agent.get('/api/sources').expect(200)).body as SourceView[];
     expect(views.find(({ id }) => id === source)!.schedule).toBe('0 5 * * *');
-    await agent.put(`/api/sources/${source}/schedule`).send({ schedule: null }).expect(200);
+    await agent.put(`/api/sources/${source}/schedule`).send({ schedule: null, revision: await revisionOf(source) }).expect(200);
   });
 
   it('takes another query, and goes once nothing stands on it', async () => {
     const source = await bringIn('Numbers', 'SELECT g AS n FROM generate_series(1, 4) AS g');
     const parameters = [{ name: 'most', type: 'number', value: '6' }];
     const text = 'SELECT g AS n FROM generate_series(1, :most::int) AS g';
-    await agent.put(`/api/sources/${source}/query`).send({ text, parameters }).expect(200);
+    await agent.put(`/api/sources/${source}/query`).send({ text, parameters, revision: await revisionOf(source) }).expect(200);
     expect(await ended(source)).toMatchObject({ kind: 'refresh', state: 'done', rows: 6 });
     expect(await totals(source, ['sum_n'])).toEqual([21]);
-    await agent.put(`/api/sources/${source}/query`).send({ text: 'SELECT oops', parameters: [] }).expect(422);
-    await agent.put(`/api/sources/${source}/query`).send({ text: 'SELECT 1 AS other', parameters: [] }).expect(200);
+    await agent.put(`/api/sources/${source}/query`).send({ text: 'SELECT oops', parameters: [], revision: await revisionOf(source) }).expect(422);
+    await agent.put(`/api/sources/${source}/query`).send({ text: 'SELECT 1 AS other', parameters: [], revision: await revisionOf(source) }).expect(200);
     expect(await ended(source)).toMatchObject({ state: 'stopped' });
     expect(await totals(source, ['sum_n'])).toEqual([21]);
     const dataset = source.replaceAll('_', '-');
@@ -453,10 +475,10 @@ describe('a source', () => {
   it('that was being refreshed when the server was killed is told so at the next start', async () => {
     const source = await bringIn('Killed', 'SELECT 1 AS n');
     await demo.connection.pool.query(`INSERT INTO app.loads (source_id, kind, state) VALUES ($1, 'refresh', 'running')`, [source]);
-    await demo.connection.pool.query('CREATE TABLE imported.staging_left (a int)');
-    await demo.app.sweep();
+    await demo.connection.pool.query(`CREATE TABLE staging.left_over (a int); INSERT INTO app.stagings VALUES ('left_over', 1)`);
+    await demo.app.begin();
     expect(await ended(source)).toMatchObject({ state: 'failed', message: expect.stringContaining('Nothing was changed') as string });
-    const { rows } = await demo.connection.pool.query(`SELECT to_regclass('imported.staging_left') AS gone`);
+    const { rows } = await demo.connection.pool.query(`SELECT to_regclass('staging.left_over') AS gone`);
     expect(rows).toEqual([{ gone: null }]);
   });
 });

@@ -25,7 +25,7 @@ beforeAll(async () => {
 afterAll(() => demo.close());
 
 const rows = async <Row extends object>(sql: string): Promise<Row[]> => (await demo.connection.pool.query<Row>(sql)).rows;
-const SOLD = `FROM hollin_marsh.order_lines AS o JOIN hollin_marsh.showrooms AS s USING (showroom_id) JOIN hollin_marsh.models AS m USING (model_id) WHERE o.status NOT IN ('Cancelled', 'Returned')`;
+const SOLD = `FROM imported.order_lines AS o JOIN imported.showrooms AS s USING (showroom_id) JOIN imported.models AS m USING (model_id) WHERE o.status NOT IN ('Cancelled', 'Returned')`;
 const NET = 'sum(quantity * unit_price - discount)';
 
 async function make(title: string, layout: string): Promise<string> {
@@ -69,12 +69,12 @@ describe('a cross-tab', () => {
     const expected = await rows<{ country: string; net: string; orders: string }>(
       `WITH one AS (SELECT country, rank() OVER (ORDER BY ${NET} DESC) AS place ${SOLD} AND order_date >= '2026-01-01' GROUP BY country)
        SELECT CASE WHEN place <= 3 THEN s.country ELSE 'All other countries' END AS country, ${NET} AS net, count(DISTINCT order_number) AS orders
-       FROM hollin_marsh.order_lines AS o JOIN hollin_marsh.showrooms AS s USING (showroom_id) JOIN one ON one.country = s.country
+       FROM imported.order_lines AS o JOIN imported.showrooms AS s USING (showroom_id) JOIN one ON one.country = s.country
        WHERE o.status NOT IN ('Cancelled', 'Returned') AND order_date >= '2026-01-01' GROUP BY 1 ORDER BY min(place) > 3, 2 DESC`,
     );
     expect(answer.rows.items.slice(0, 4).map(({ labels }) => labels[0])).toEqual(expected.map(({ country }) => country));
     expect(answer.cells.slice(0, 4)).toEqual(expected.map(({ net, orders }) => [Number(net), Number(orders)]));
-    const [{ n }] = await rows<{ n: number }>('SELECT count(DISTINCT country)::int AS n FROM hollin_marsh.showrooms');
+    const [{ n }] = await rows<{ n: number }>('SELECT count(DISTINCT country)::int AS n FROM imported.showrooms');
     expect(answer.rows.items[3].others).toBe(n - 3);
     // The total is of every record, and "why this number" counts those of the others.
     const [all3] = await rows<{ net: string }>(`SELECT ${NET} AS net ${SOLD} AND order_date >= '2026-01-01'`);
@@ -189,7 +189,7 @@ describe('a cross-tab', () => {
       return (answer.body as MembersResponse).members;
     };
     const places = await rows<{ city: string; under: string[] }>(
-      'SELECT DISTINCT city, ARRAY[region, country] AS under FROM hollin_marsh.showrooms ORDER BY 1',
+      'SELECT DISTINCT city, ARRAY[region, country] AS under FROM imported.showrooms ORDER BY 1',
     );
     const cities = await asked('city');
     const told = cities.map(({ member, under }) => ({ city: member, under: under![0] }));
@@ -235,7 +235,7 @@ describe('a cross-tab', () => {
       cells: [{ measure: 'units' }],
     });
     const prices = new Map(
-      (await rows<{ id: string; price: string }>('SELECT model_id::text AS id, list_price AS price FROM hollin_marsh.models')).map(
+      (await rows<{ id: string; price: string }>('SELECT model_id::text AS id, list_price AS price FROM imported.models')).map(
         ({ id: model, price }) => [model, Number(price)],
       ),
     );
@@ -446,10 +446,10 @@ describe('the library', () => {
   it('lets a page hold exhibits of another dataset, under the part of the scope that it knows', async () => {
     const pool = demo.connection.pool;
     await pool.query(
-      `CREATE SCHEMA other; CREATE TABLE other.visits AS SELECT * FROM (VALUES ('Nordic', 3), ('Atlantic', 4)) AS v (region, people)`,
+      `CREATE TABLE imported.visits AS SELECT * FROM (VALUES ('Nordic', 3), ('Atlantic', 4)) AS v (region, people); GRANT SELECT ON imported.visits TO bold_compass_reader`,
     );
     const definition = {
-      ...{ schemaVersion: 1, name: 'other', label: 'Visits', description: '', schema: 'other', dimensions: [] },
+      ...{ schemaVersion: 1, name: 'other', label: 'Visits', description: '', dimensions: [] },
       facts: [
         {
           ...{ name: 'visits', label: 'Visits', record: { one: 'visit', many: 'visits' }, table: 'visits', links: [], filter: null },

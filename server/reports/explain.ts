@@ -18,6 +18,7 @@ import type { Desk } from '../data/index.ts';
 import { workOut, type CubeCache } from './crosstab.ts';
 import { cubeFor, measureUnder, plainCrosstab } from './cubes.ts';
 import { comparedWith } from './kpis.ts';
+import { visibleFilter } from './visible.ts';
 
 const orNull = (value: number): number | null => (Number.isNaN(value) ? null : value);
 const MOST_CHILDREN = 12;
@@ -55,13 +56,13 @@ export async function explainCell(
     partsOf(desk, exhibit, measure, request, cell),
     standings(desk, exhibit, measure, request, scopeConditions, cell, along('top'), own.value),
   ]);
-  const factConditions = own.records.map(({ fact }) => fact.filter);
+  const told = await visibleFilter(desk, allOf(cell, ...own.records.map(({ fact }) => fact.filter)));
   return {
     value: orNull(own.value),
     reason: own.reason,
     formula: printFormula(parseFormula(measure.formula)),
     inputs,
-    conditions: [...new Set(conditionWords(dataset, allOf(cell, ...factConditions), desk.label))],
+    conditions: [...new Set(conditionWords(dataset, told, desk.label))],
     records: own.records.map(({ fact, count }) => ({ ...fact.record, count })),
     madeOf,
     against,

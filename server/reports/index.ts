@@ -8,3 +8,5 @@ export { promptMembers } from './members.ts';
 export { checkScope, scopeFilter, scopeIn } from './scope.ts';
 export { reportFaults } from './faults.ts';
 export { measuresUnder } from './cubes.ts';
+export { requireVisibleCell, visibleDocument, visibleRequest } from './visible.ts';
+export { audienceOf } from './audience.ts';

@@ -1,9 +1,9 @@
-import type { Edition, ReportSummary } from '@bold-compass/core/api';
-import { reportSchema, type Report } from '@bold-compass/core/model';
-import { and, desc, eq, isNull, sql } from 'drizzle-orm';
+import type { Edition, PublishRequest, ReportSummary } from '@bold-compass/core/api';
+import { isDataExhibit, reportSchema, type Report } from '@bold-compass/core/model';
+import { and, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { tables, type Database } from '../database/index.ts';
-import { ApiError } from '../http/problems.ts';
-import type { Caller } from '../people/index.ts';
+import { ApiError, staleRevision } from '../problems/index.ts';
+import { maySee, type Caller } from '../people/index.ts';
 
 export interface StoredReport {
   report: Report;
@@ -25,8 +25,10 @@ export class Library {
     const markOf = new Map(marks.map((mark) => [mark.report, mark]));
     const published = await this.db.selectDistinctOn([editions.report]).from(editions).orderBy(editions.report, desc(editions.number));
     const latest = new Map(published.map((edition) => [edition.report, edition]));
+    const datasets = await this.db.select().from(tables.datasets).where(eq(tables.datasets.accessDecided, false));
+    const hidden = new Set(datasets.filter((dataset) => !maySee(caller, dataset)).map(({ name }) => name));
     return rows
-      .filter((row) => canCompose(caller) || latest.has(row.id))
+      .filter((row) => !hidden.has(row.draft.dataset) && (canCompose(caller) || latest.has(row.id)))
       .map((row): ReportSummary => {
         const edition = latest.get(row.id);
         const { title, folder, note, dataset } = edition && !canCompose(caller) ? edition.document : row.draft;
@@ -121,23 +123,41 @@ export class Library {
   }
 
   /**
-   * Makes a numbered edition of a draft that the caller has seen in its newest state; returns its number.
-   * Throws ApiError `stale-revision` where someone saved another one since.
+   * Makes a numbered edition of a draft that the caller has seen in its newest state; returns its number. `open` names the
+   * datasets whose records everyone may see from now on, where that was not decided yet.
+   * Throws ApiError `stale-revision` where someone saved another one since, `access-undecided`.
    */
-  async publish(caller: Caller, id: string, note: string, revision: number): Promise<number> {
-    const stored = await this.open(caller, id, true);
-    if (stored.revision !== revision) {
-      throw new ApiError('stale-revision', 'Someone else saved this report in the meantime. Reload it, look at it, and publish then.');
-    }
-    const { editions } = tables;
-    const [made] = await this.db
-      .insert(editions)
-      .values({
-        ...{ report: id, document: stored.report, note, person: caller.person.id },
-        number: sql`(SELECT coalesce(max(number), 0) + 1 FROM ${editions} WHERE report_id = ${id})`,
-      })
-      .returning({ number: editions.number });
-    return made.number;
+  async publish(caller: Caller, id: string, { note, revision, open }: PublishRequest): Promise<number> {
+    await this.open(caller, id, true);
+    const { editions, reports, datasets } = tables;
+    return this.db.transaction(async (db) => {
+      // One at a time: each edition is of the draft of its own revision.
+      const [row] = await db.select().from(reports).where(eq(reports.id, id)).for('update');
+      if (!row) throw new ApiError('report-not-found', 'There is no report at this address any more. The list of reports shows what is.');
+      if (row.revision !== revision) throw staleRevision(`the report ${row.draft.title}`, row.revision);
+      const document = validReport(row.draft);
+      const rows = await db.select().from(datasets).where(inArray(datasets.name, datasetsIn(document))).for('update');
+      const undecided = rows.filter(
+        ({ accessDecided, name, owner }) => !accessDecided && !(open.includes(name) && owner === caller.person.id),
+      );
+      if (undecided.length > 0) {
+        throw new ApiError(
+          'access-undecided',
+          `Decide first who sees ${undecided.map(({ definition }) => definition.label).join(' and ')}: until then only its maker does.`,
+          { datasets: undecided.map(({ name }) => name) },
+        );
+      }
+      const mine = rows.filter(({ accessDecided, owner }) => !accessDecided && owner === caller.person.id).map(({ name }) => name);
+      if (mine.length > 0) await db.update(datasets).set({ accessDecided: true }).where(inArray(datasets.name, mine));
+      const [made] = await db
+        .insert(editions)
+        .values({
+          ...{ report: id, document, note, person: caller.person.id },
+          number: sql`(SELECT coalesce(max(number), 0) + 1 FROM ${editions} WHERE report_id = ${id})`,
+        })
+        .returning({ number: editions.number });
+      return made.number;
+    });
   }
 
   /** The editions of a report, the newest first. */
@@ -181,6 +201,11 @@ export class Library {
       .onConflictDoUpdate({ target: [reportMarks.report, reportMarks.person], set: what });
   }
 }
+
+/** The datasets that a report and its exhibits answer from. */
+export const datasetsIn = (report: Report): string[] => [
+  ...new Set([report.dataset, ...report.exhibits.flatMap((exhibit) => (isDataExhibit(exhibit) && exhibit.dataset ? [exhibit.dataset] : []))]),
+];
 
 /** Checks a document that may come from an older version or another hand. */
 export function validReport(document: unknown): Report {

@@ -3,7 +3,7 @@ import { AxisTree, nodesOfGroups, pathCondition, reasonNotKnown, type Cube } fro
 import type { QueryResult, RecordPage } from '@bold-compass/core/engine';
 import { allOf, axisOver, factNamed, type Filter, type List, type ListColumn } from '@bold-compass/core/model';
 import type { Desk } from '../data/index.ts';
-import { ApiError } from '../http/problems.ts';
+import { ApiError } from '../problems/index.ts';
 import { cubeFor } from './cubes.ts';
 
 export interface ListPageRequest {

@@ -1,8 +1,8 @@
 import { withAggregations } from '@bold-compass/core/crosstab';
 import { isDataExhibit, type Crosstab, type DataExhibit, type Dataset, type Report, type Scope } from '@bold-compass/core/model';
 import { createDeskMemory, Desk, type Catalogue } from '../data/index.ts';
-import { ApiError } from '../http/problems.ts';
-import type { Caller } from '../people/index.ts';
+import { ApiError } from '../problems/index.ts';
+import { maySee, type Caller } from '../people/index.ts';
 import { reportFaults } from './faults.ts';
 import type { Library, StoredReport } from './library.ts';
 import { checkScope, scopeIn } from './scope.ts';
@@ -32,7 +32,19 @@ export class Reading {
 
   /** A dataset as the caller may see it. Throws ApiError `not-found`. */
   async desk(caller: Caller, dataset: string): Promise<Desk> {
+    await this.requireSight(caller, dataset);
     return new Desk(await this.catalogue.open(dataset), caller.rules, this.memory);
+  }
+
+  /** Until access to a dataset is decided, only its maker sees its records. Throws ApiError `not-allowed`. */
+  private async requireSight(caller: Caller, dataset: string): Promise<void> {
+    const head = await this.catalogue.definition(dataset);
+    if (!maySee(caller, head)) {
+      throw new ApiError(
+        'not-allowed',
+        `It is not decided yet who sees ${head.dataset.label}, so only its maker does. Ask them to decide on access.`,
+      );
+    }
   }
 
   /** A report's document with the data it stands on. Throws ApiError `report-not-found`. */

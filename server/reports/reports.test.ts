@@ -10,7 +10,7 @@ beforeAll(async () => {
 });
 afterAll(() => demo.close());
 
-const SOLD = `FROM hollin_marsh.order_lines o JOIN hollin_marsh.showrooms s USING (showroom_id) WHERE o.status NOT IN ('Cancelled', 'Returned')`;
+const SOLD = `FROM imported.order_lines o JOIN imported.showrooms s USING (showroom_id) WHERE o.status NOT IN ('Cancelled', 'Returned')`;
 const rows = async <Row>(sql: string): Promise<Row[]> => (await demo.connection.pool.query(sql)).rows as Row[];
 const cents = (value: number | null): number | null => (value === null ? null : Math.round(value * 100));
 
@@ -61,7 +61,7 @@ describe('the cross-tab', () => {
   it('holds targets down to their grain, and says why not below', async () => {
     const answer = await askCrosstab(crosstab(axis(2), axis(2), { year: ['2026'] }));
     const expected = await rows<{ country: string; month: string; target: string }>(
-      `SELECT country, to_char(month, 'YYYY-MM') AS month, sum(revenue) AS target FROM hollin_marsh.targets WHERE month >= '2026-01-01' GROUP BY 1, 2`,
+      `SELECT country, to_char(month, 'YYYY-MM') AS month, sum(revenue) AS target FROM imported.targets WHERE month >= '2026-01-01' GROUP BY 1, 2`,
     );
     expect(expected).toHaveLength(190);
     for (const { country, month, target } of expected) {
@@ -113,7 +113,7 @@ describe('the cross-tab', () => {
     const shown = await askCrosstab(crosstab({ ...axis(3), hideEmpty: false }, axis(0), scope));
     const showrooms = (answer: CrosstabResponse): string[] =>
       answer.rows.items.filter((row) => row.depth === 4).map((row) => row.labels.at(-1)!);
-    const [opened] = await rows<{ showroom: string }>(`SELECT showroom FROM hollin_marsh.showrooms WHERE opened > '2024-01-01'`);
+    const [opened] = await rows<{ showroom: string }>(`SELECT showroom FROM imported.showrooms WHERE opened > '2024-01-01'`);
     expect(showrooms(hidden)).not.toContain(opened.showroom);
     expect(showrooms(shown).filter((name) => !showrooms(hidden).includes(name))).toEqual([opened.showroom]);
   });
@@ -132,10 +132,10 @@ describe('the KPI strip', () => {
       SELECT sum(quantity * unit_price - discount) FILTER (WHERE order_date >= '2026-01-01') AS net, sum(o.cost) FILTER (WHERE order_date >= '2026-01-01') AS cost,
              sum(quantity) FILTER (WHERE order_date >= '2026-01-01') AS units, sum(quantity) FILTER (WHERE order_date BETWEEN '2025-01-01' AND '2025-10-31') AS before ${SOLD}`);
     const [{ target }] = await rows<{ target: string }>(
-      `SELECT sum(revenue) AS target FROM hollin_marsh.targets WHERE month >= '2026-01-01'`,
+      `SELECT sum(revenue) AS target FROM imported.targets WHERE month >= '2026-01-01'`,
     );
     const [{ kept, returned }] = await rows<{ kept: string; returned: string }>(
-      `SELECT count(*) FILTER (WHERE returned <= promised) AS kept, count(returned) AS returned FROM hollin_marsh.repairs WHERE received >= '2026-01-01'`,
+      `SELECT count(*) FILTER (WHERE returned <= promised) AS kept, count(returned) AS returned FROM imported.repairs WHERE received >= '2026-01-01'`,
     );
     const by = new Map(answer.map((kpi) => [kpi.id, kpi]));
     expect(by.get('net-sales')).toMatchObject({ value: Number(sold.net), target: Number(target), state: 'drifting' });
@@ -255,7 +255,7 @@ describe('prompts', () => {
       .send({ field: 'country', scope: { region: ['Nordic'], city: ['Oslo'], channel: ['Rental'], year: ['2026'] } })
       .expect(200);
     const expected = await rows<{ country: string; n: number }>(
-      `SELECT country, count(*)::int AS n FROM hollin_marsh.order_lines JOIN hollin_marsh.showrooms USING (showroom_id) WHERE region = 'Nordic' AND channel = 'Rental' AND order_date >= '2026-01-01' GROUP BY 1 ORDER BY 1`,
+      `SELECT country, count(*)::int AS n FROM imported.order_lines JOIN imported.showrooms USING (showroom_id) WHERE region = 'Nordic' AND channel = 'Rental' AND order_date >= '2026-01-01' GROUP BY 1 ORDER BY 1`,
     );
     expect(
       (body as { members: { member: string; records: number }[] }).members.map(({ member, records }) => ({ country: member, n: records })),

@@ -2,7 +2,7 @@ import { fieldLabel, findField, type Dataset, type Filter, type Scope } from '@b
 import { listWords } from '@bold-compass/core/format';
 import { allOf } from '@bold-compass/core/model';
 import type { Desk } from '../data/index.ts';
-import { ApiError } from '../http/problems.ts';
+import { ApiError } from '../problems/index.ts';
 
 /** What a reader chose, as a condition. */
 export function scopeFilter(scope: Scope): Filter | null {

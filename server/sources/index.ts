@@ -1,1 +1,1 @@
-export { SourceRegistry, uses, type SourceRow } from './registry.ts';
+export { SourceRegistry, tablesOf, uses, type SourceRow } from './registry.ts';

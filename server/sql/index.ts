@@ -1,2 +1,2 @@
-export { dateTimeText, identifier, qualified, tableOf } from './quote.ts';
+export { dateTimeText, identifier, IMPORTED, qualified, registered, STAGING, staged, tableOf } from './quote.ts';
 export { compileQuery, listRecordsInDatabase, runQueryInDatabase, type Relation, type Statement } from './runner.ts';

@@ -12,9 +12,21 @@ export function qualified(schema: string, table: string): string {
   return `${identifier(schema)}.${identifier(table)}`;
 }
 
+/** Schema of the tables that definitions may name: those that imports and refreshes made. */
+export const IMPORTED = 'imported';
+
+/** Schema of tables that are being filled: nothing in it is final. */
+export const STAGING = 'staging';
+
+/** A table that is being filled. */
+export const staged = (table: string): string => qualified(STAGING, table);
+
+/** A registered table by its id. The one schema stands here and not in definitions, so that none can name another. */
+export const registered = (table: string): string => qualified(IMPORTED, table);
+
 /** The table of a fact or a dimension, to be given an alias, with the columns that are worked out; a tree is laid out in levels. */
 export function tableOf(dataset: Dataset, part: Fact | TableDimension): string {
-  const table = qualified(part.schema ?? dataset.schema, part.table);
+  const table = registered(part.table);
   if ('fields' in part) return withCalculated(dataset, part, table);
   if (part.tree) return treeTable(table, part.key, part.tree, part.levels.length);
   const within = part.levels.flatMap((level, depth) =>

@@ -16,7 +16,6 @@ const dataset: Dataset = datasetSchema.parse({
   schemaVersion: 1,
   name: 'random',
   label: 'Random records',
-  schema: 'random',
   dimensions: [
     {
       kind: 'table',
@@ -258,10 +257,10 @@ describe('the two runners', () => {
     client = new pg.Client({ connectionString: database.url });
     await client.connect();
     await client.query(`
-      CREATE SCHEMA random;
-      CREATE TABLE random.places (place_id integer PRIMARY KEY, region text, place text, rent numeric(10,1));
-      INSERT INTO random.places VALUES (1, 'a', 'Ort 1', 10.5), (2, 'a', 'Ort 2', NULL), (3, 'Åre', 'Ort 3', 0), (4, NULL, 'Ort 3', -2.5), (5, 'leer', NULL, 7);
-      CREATE TABLE random.facts (place_id integer, happened date, word text, number bigint, price numeric(12,2), sure boolean);`);
+      CREATE SCHEMA imported;
+      CREATE TABLE imported.places (place_id integer PRIMARY KEY, region text, place text, rent numeric(10,1));
+      INSERT INTO imported.places VALUES (1, 'a', 'Ort 1', 10.5), (2, 'a', 'Ort 2', NULL), (3, 'Åre', 'Ort 3', 0), (4, NULL, 'Ort 3', -2.5), (5, 'leer', NULL, 7);
+      CREATE TABLE imported.facts (place_id integer, happened date, word text, number bigint, price numeric(12,2), sure boolean);`);
   });
   afterAll(async () => {
     await client.end();
@@ -269,11 +268,11 @@ describe('the two runners', () => {
   });
 
   async function storeOf(facts: RandomFact[]): Promise<Store> {
-    await client.query('TRUNCATE random.facts');
+    await client.query('TRUNCATE imported.facts');
     const column = <Key extends keyof RandomFact>(key: Key): unknown[] =>
       facts.map((fact) => (key === 'price' && fact.price !== null ? (fact.price / 100).toFixed(2) : fact[key]));
     await client.query(
-      'INSERT INTO random.facts SELECT * FROM unnest($1::int[], $2::date[], $3::text[], $4::bigint[], $5::numeric[], $6::boolean[])',
+      'INSERT INTO imported.facts SELECT * FROM unnest($1::int[], $2::date[], $3::text[], $4::bigint[], $5::numeric[], $6::boolean[])',
       [column('place'), column('happened'), column('word'), column('number'), column('price'), column('sure')],
     );
     return loadStore(client, dataset, 'random@1');
@@ -322,15 +321,15 @@ describe('the two runners', () => {
   });
 
   it('binds what users write and never pastes it in', async () => {
-    await storeOf([{ place: 1, happened: null, word: "x'; DROP TABLE random.facts; --", number: 1, price: 1, sure: null }]);
+    await storeOf([{ place: 1, happened: null, word: "x'; DROP TABLE imported.facts; --", number: 1, price: 1, sure: null }]);
     const one: Query = {
       fact: 'facts',
-      filter: { op: 'eq', field: 'word', value: "x'; DROP TABLE random.facts; --" },
+      filter: { op: 'eq', field: 'word', value: "x'; DROP TABLE imported.facts; --" },
       levels: ['word'],
       sets: [[0]],
       aggregates: [],
     };
     expect((await runQueryInDatabase(client, dataset, one)).sets[0].records[0]).toBe(1);
-    expect((await client.query('SELECT count(*)::int AS n FROM random.facts')).rows[0].n).toBe(1);
+    expect((await client.query('SELECT count(*)::int AS n FROM imported.facts')).rows[0].n).toBe(1);
   });
 });

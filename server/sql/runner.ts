@@ -1,6 +1,8 @@
 import {
   compareText,
   QueryError,
+  refuseTooLarge,
+  TooManyGroupsError,
   type AggregateCall,
   type AggregateValues,
   type Query,
@@ -328,6 +330,9 @@ function codeMembers(texts: Set<string>): { members: string[]; codes: Map<string
 const dayNumber = (value: unknown): number =>
   value instanceof Date ? Math.round((value.getTime() - value.getTimezoneOffset() * 60_000) / 86_400_000) : Number.NaN;
 
+/** Groups that are taken from a database at most. */
+const MOST_GROUPS = 1_000_000;
+
 /**
  * The SQL runner: answers a query by asking a PostgreSQL-protocol database, with the same result as the columnar
  * runner in core, for data that stays where it is or is too big.
@@ -340,13 +345,18 @@ export async function runQueryInDatabase(
 ): Promise<QueryResult> {
   const compiler = new Compiler(dataset, query, relation);
   const statement = compiler.statement();
-  const { rows } = (await client.query(statement.text, statement.values)) as { rows: Record<string, unknown>[] };
+  const limited = `${statement.text} LIMIT ${MOST_GROUPS + 1}`;
+  const { rows } = (await client.query(limited, statement.values)) as { rows: Record<string, unknown>[] };
+  if (rows.length > MOST_GROUPS) throw new TooManyGroupsError(MOST_GROUPS);
   const coded = query.levels.map((_, level) =>
     codeMembers(new Set(rows.map((row) => row[`l${level}`]).filter((text): text is string => typeof text === 'string'))),
   );
   // grouping() sets a bit for each level that a set leaves out, the first level being the highest bit.
   const used = levelsUsed(query);
   const maskOf = (set: number[]): number => used.reduce((mask, level) => mask * 2 + (set.includes(level) ? 0 : 1), 0);
+  const sizes = new Map<number, number>();
+  for (const { g } of rows) sizes.set(Number(g), (sizes.get(Number(g)) ?? 0) + 1);
+  refuseTooLarge(query.bounds, (set) => Math.max(1, sizes.get(maskOf(query.sets[set])) ?? 0));
   return {
     members: coded.map(({ members }) => members),
     sets: query.sets.map((set) => {

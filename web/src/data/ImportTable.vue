@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { cellValue, MOST_SCALE, type Analysis, type ImportColumn, type Problem, type Reading } from '@bold-compass/core/imports';
+import { cellValue, MOST_SCALE, roomFor, type Analysis, type ImportColumn, type Problem, type Reading } from '@bold-compass/core/imports';
 import { mdiKeyOutline, mdiKeyVariant } from '@mdi/js';
 import { computed } from 'vue';
 import { figure } from './use-import.ts';
@@ -31,7 +31,7 @@ function retype(index: number, type: ImportColumn['type']): void {
       ? Math.max(
           0,
           Math.min(
-            MOST_SCALE,
+            roomFor(props.analysis.columns[index], props.reading),
             scales.findLastIndex((count) => count > 0),
           ),
         )

@@ -12,7 +12,7 @@ const role = ref<'dimension' | 'fact'>('dimension');
 const key = ref('');
 const parent = ref('');
 const label = ref('');
-const table = computed(() => props.tables.find((one) => `${one.schema}.${one.table}` === chosen.value));
+const table = computed(() => props.tables.find((one) => one.table === chosen.value));
 watch(table, (now) => {
   key.value = now?.columns[0]?.column ?? '';
   parent.value = '';
@@ -35,7 +35,7 @@ function add(): void {
     <h2 class="part">Add a table</h2>
     <select v-model="chosen" class="choice" aria-label="Table">
       <option value="">choose a table</option>
-      <option v-for="one in tables" :key="`${one.schema}.${one.table}`" :value="`${one.schema}.${one.table}`">{{ one.label }}</option>
+      <option v-for="one in tables" :key="one.table" :value="one.table">{{ one.label }}</option>
     </select>
     <label v-if="table"
       >as

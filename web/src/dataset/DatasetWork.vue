@@ -121,8 +121,7 @@ function removeDimension(gone: Dimension): void {
     facts: dataset.value.facts.map((one) => ({ ...one, links: one.links.filter((link) => link.dimension !== gone.name) })),
   });
 }
-const tableOf = ({ schema, table }: { schema: string; table: string }): DataTable =>
-  tables.value!.find((one) => one.schema === schema && one.table === table)!;
+const tableOf = ({ table }: { table: string }): DataTable => tables.value!.find((one) => one.table === table)!;
 function join(one: JoinSuggestion): void {
   const known = dataset.value.dimensions.find(
     (other): other is TableDimension => other.kind === 'table' && !other.tree && other.table === one.table && other.key === one.key,

@@ -26,7 +26,7 @@ const emit = defineEmits<{ change: [dimension: Dimension]; remove: [] }>();
 const table = computed(() => (props.dimension.kind === 'table' ? props.dimension : null));
 const columns = computed(() => {
   const own = table.value;
-  return own ? (props.tables.find((one) => one.table === own.table && (!own.schema || one.schema === own.schema))?.columns ?? []) : [];
+  return own ? (props.tables.find((one) => one.table === own.table)?.columns ?? []) : [];
 });
 const change = (part: object): void => emit('change', { ...props.dimension, ...part } as Dimension);
 const setLevels = (levels: Level[]): void => change({ levels });

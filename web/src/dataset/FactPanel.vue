@@ -11,7 +11,7 @@ const emit = defineEmits<{ change: [fact: Fact]; join: [suggestion: JoinSuggesti
 const change = (part: Partial<Fact>): void => emit('change', { ...props.fact, ...part });
 const columns = computed(
   () =>
-    props.tables.find((one) => one.table === props.fact.table && one.schema === (props.fact.schema ?? props.dataset.schema))?.columns ?? [],
+    props.tables.find((one) => one.table === props.fact.table)?.columns ?? [],
 );
 const labelOf = (column: string): string => columns.value.find((one) => one.column === column)?.label ?? column;
 const free = computed(() => props.dataset.dimensions.filter(({ name }) => !props.fact.links.some((link) => link.dimension === name)));

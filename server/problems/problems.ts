@@ -12,6 +12,9 @@ const PROBLEMS = {
   'file-invalid': { status: 422, title: 'This file cannot be read' },
   'query-invalid': { status: 422, title: 'This query cannot be run' },
   'connection-failed': { status: 422, title: 'The connection does not work' },
+  'dataset-broken': { status: 422, title: 'This dataset cannot be read' },
+  'already-here': { status: 409, title: 'These records are here already' },
+  'access-undecided': { status: 409, title: 'Access is not decided' },
   'dataset-refused': { status: 422, title: 'This dataset would count wrongly' },
   'source-drifted': { status: 409, title: 'The source has changed' },
   'rows-refused': { status: 422, title: 'Some rows do not fit' },
@@ -22,7 +25,7 @@ const PROBLEMS = {
   'not-found': { status: 404, title: 'Not found' },
   'report-not-found': { status: 404, title: 'There is no such report' },
   'exhibit-not-found': { status: 404, title: 'There is no such exhibit' },
-  'stale-revision': { status: 409, title: 'Someone else saved this report' },
+  'stale-revision': { status: 409, title: 'Someone else saved this' },
   'file-too-large': { status: 413, title: 'This file is too large' },
   'too-many-tries': { status: 429, title: 'Too many tries' },
   internal: { status: 500, title: 'Something went wrong here' },
@@ -42,6 +45,14 @@ export class ApiError extends Error {
     this.name = 'ApiError';
   }
 }
+
+/** Someone else saved the same thing in the meantime; `revision` is the one that is there now. */
+export const staleRevision = (what: string, revision: number): ApiError =>
+  new ApiError(
+    'stale-revision',
+    `Someone else changed ${what} in the meantime. Reload to go on from their version, or save yours in its place.`,
+    { revision },
+  );
 
 /** Problem details by RFC 9457. */
 export function problemOf({ code, message, about }: ApiError): Problem {

@@ -8,13 +8,10 @@ import {
   type Store,
 } from '@bold-compass/core/engine';
 import type { Dataset } from '@bold-compass/core/model';
-import pg from 'pg';
-import { loadStore } from './loader.ts';
-import { readSnapshot, writeSnapshot } from './snapshot.ts';
+import { answering } from '../threads/index.ts';
 
 /** What the engine's threads can be asked. */
-export type Task =
-  | { kind: 'load'; url: string; dataset: Dataset; version: string; snapshot: string | null }
+export type EngineTask =
   | { kind: 'query'; dataset: Dataset; store: Store; query: Query }
   | { kind: 'records'; dataset: Dataset; store: Store; query: RecordQuery };
 
@@ -35,20 +32,7 @@ function remembered(dataset: Dataset, store: Store): { dataset: Dataset; store: 
 }
 
 /** Entry point of an engine thread. */
-export default async function run(task: Task): Promise<Store | QueryResult | RecordPage> {
-  if (task.kind === 'load') {
-    const kept = task.snapshot ? await readSnapshot(task.snapshot) : null;
-    if (kept) return { ...kept, version: task.version };
-    const client = new pg.Client({ connectionString: task.url });
-    await client.connect();
-    try {
-      const store = await loadStore(client, task.dataset, task.version);
-      if (task.snapshot) await writeSnapshot(task.snapshot, store);
-      return store;
-    } finally {
-      await client.end();
-    }
-  }
+export default answering((task: EngineTask): Promise<QueryResult | RecordPage> => {
   const { dataset, store } = remembered(task.dataset, task.store);
-  return task.kind === 'query' ? runQuery(dataset, store, task.query) : listRecords(dataset, store, task.query);
-}
+  return Promise.resolve(task.kind === 'query' ? runQuery(dataset, store, task.query) : listRecords(dataset, store, task.query));
+});

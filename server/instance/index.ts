@@ -1,0 +1,1 @@
+export { Instance } from './instance.ts';

@@ -1,0 +1,47 @@
+import { existsSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import { Piscina } from 'piscina';
+import { portable, revived } from './failures.ts';
+
+type Answered<Answer> = { answer: Answer } | { failure: ReturnType<typeof portable> };
+
+/** The entry point of a worker: failures are answered as data, so that they keep their kind. */
+export function answering<Task, Answer>(run: (task: Task) => Promise<Answer>): (task: Task) => Promise<Answered<Answer>> {
+  return async (task) => {
+    try {
+      return { answer: await run(task) };
+    } catch (error) {
+      return { failure: portable(error) };
+    }
+  };
+}
+
+/** A pool of threads for one worker module, whose default export is made by `answering`. */
+export class Threads<Task> {
+  private readonly pool: Piscina;
+
+  /**
+   * Built, the module lies beside the bundle under `built`; from source it is `source`, both as seen from `from`, the
+   * caller's `import.meta.url`.
+   */
+  constructor(from: string, built: string, source: string, most: number) {
+    const bundle = fileURLToPath(new URL(built, from));
+    const options = existsSync(bundle)
+      ? { filename: bundle }
+      : { filename: fileURLToPath(new URL(source, from)), execArgv: ['--import', 'tsx'] };
+    this.pool = new Piscina({ ...options, minThreads: 0, maxThreads: most, idleTimeout: 3_600_000 });
+    // A thread that ends between two tasks is replaced with the next one.
+    this.pool.on('error', () => undefined);
+  }
+
+  /** Runs a task; its failure is thrown as what it is. Aborting ends its thread at once. */
+  async run<Answer>(task: Task, options: { transferList?: import('node:worker_threads').MessagePort[]; signal?: AbortSignal } = {}): Promise<Answer> {
+    const answered = (await this.pool.run(task, options)) as Answered<Answer>;
+    if ('failure' in answered) throw revived(answered.failure);
+    return answered.answer;
+  }
+
+  close(): Promise<void> {
+    return this.pool.destroy();
+  }
+}
