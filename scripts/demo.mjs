@@ -13,7 +13,7 @@ let stopping = false;
 async function stop(code) {
   if (stopping) return;
   stopping = true;
-  if (server) await (await import('./lib/application.mjs')).endChild(server.child);
+  await server?.end();
   postgres?.stop();
   process.exit(code);
 }
@@ -26,14 +26,16 @@ try {
   await ensureNodePackages();
   await refuseBusyPort(port);
   const { buildAll } = await import('./lib/build.mjs');
-  const { loadDemo, startServer } = await import('./lib/application.mjs');
+  const { demoLog, loadDemo, superviseServer } = await import('./lib/application.mjs');
   postgres = await startPostgres('demo');
   await buildAll();
   await loadDemo(postgres.url);
-  server = await startServer(postgres.url, port);
-  server.child.on('exit', (code) => {
-    if (!stopping) say(`The server ended with ${code}.`);
-    void stop(code ?? 1);
+  server = await superviseServer(postgres.url, port, demoLog, {
+    onRestart: (reason) => say(`The server ended (${reason}) and is started again. Why is in ${demoLog}.`),
+    onGivenUp(code) {
+      say(`The server ends again and again. Why is in ${demoLog}.`);
+      void stop(code);
+    },
   });
   say(`
 Bold Compass is ready after ${((performance.now() - started) / 1000).toFixed(1)} s:  ${server.address}
@@ -43,11 +45,12 @@ Enter with one click as one of the made-up people on the sign-in page, or type, 
   sanna.wikmark@hollin-marsh.example    regional manager, sees Nordic only
   ines.calloway@hollin-marsh.example    analyst, brings in data and composes
 Password of all of them: compass-demo
+The server's log: ${demoLog}
 
 Ctrl-C stops everything.
 `);
 } catch (error) {
-  if (server) await (await import('./lib/application.mjs')).endChild(server.child);
+  await server?.end();
   postgres?.stop();
   reportAndExit(error);
 }

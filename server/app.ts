@@ -102,7 +102,11 @@ export function createApp({
     ...importRoutes(imports, new WholeSight(catalogue, sources)),
     ...dataRoutes(catalogue, sources),
     ...sourceRoutes(connections, inquiry, sources, refresher),
-    ...datasetRoutes(new DatasetEditor(connection, catalogue, sources, store), new AccessEditor(connection, catalogue, sessions), connection.db),
+    ...datasetRoutes(
+      new DatasetEditor(connection, catalogue, sources, store),
+      new AccessEditor(connection, catalogue, sessions),
+      connection.db,
+    ),
   ];
 
   const app = express();

@@ -181,7 +181,9 @@ export type TableSummary = z.infer<typeof tableSummarySchema>;
 const queryColumnSchema = z.object({ name: z.string(), type: columnTypeSchema, scale: z.number().nullable(), approximate: z.boolean() });
 export const queryCheckSchema = z.object({ columns: z.array(queryColumnSchema), parameters: z.array(z.string()) });
 export type QueryCheck = z.infer<typeof queryCheckSchema>;
-export const queryPreviewSchema = z.object({ columns: z.array(queryColumnSchema), rows: z.array(z.array(z.string().nullable())),
+export const queryPreviewSchema = z.object({
+  columns: z.array(queryColumnSchema),
+  rows: z.array(z.array(z.string().nullable())),
   /** Why there are fewer rows than asked for, or shorter values; empty where nothing is left out. */
   stopped: z.string(),
 });

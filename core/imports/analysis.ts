@@ -340,7 +340,6 @@ export function guessType(tally: ColumnTally, notation: Notation, name = ''): Co
 const CODE_NAMES =
   /(^|[^a-z])(account|iban|bic|zip|postal|postcode|plz|phone|telephone|mobile|fax|ean|gtin|isbn|issn|sku|barcode|vat)([^a-z]|$)|(^|[^a-z])(zip|post|postal|area|bank|sort|tax)[ _-]?(code|no|number|id)/i;
 
-
 /** The columns of a file as found: names from the header, types from all cells. Words for "no value" count where they are all that does not fit. */
 export function guessColumns(analysis: Analysis, notation: Notation): ImportColumn[] {
   const taken = new Map<string, number>();

@@ -72,7 +72,8 @@ export function planByRecipe(recipe: ImportRecipe, analysis: Analysis, reading: 
   const positions = new Map<string, number>();
   const columns = analysis.header.map((header, index): ImportColumn => {
     const known =
-      recipe.columns.find((one) => sameWords(one.header, header)) ?? recipe.columns.find((one) => one.include && sameWords(one.name, header));
+      recipe.columns.find((one) => sameWords(one.header, header)) ??
+      recipe.columns.find((one) => one.include && sameWords(one.name, header));
     if (!known) return { name: header.trim().slice(0, 56) || `Column ${index + 1}`, type: 'text', scale: 0, include: false, empties: [] };
     const { name, type, scale, include, empties, column, misfit, rounded } = known;
     if (misfit) choices[`misfit ${index}`] = misfit;

@@ -11,7 +11,8 @@ export interface ColumnProfile {
 }
 
 /** Words at the end of a name that say that the number tells records apart (common practice, no source). */
-const CODE_NAMES = /(^|_)(id|ids|key|code|codes|nr|uuid|zip|postcode|phone|sku|ean|isbn|year|yr|month|week|weekday|quarter)$|_(no|num|number)$/;
+const CODE_NAMES =
+  /(^|_)(id|ids|key|code|codes|nr|uuid|zip|postcode|phone|sku|ean|isbn|year|yr|month|week|weekday|quarter)$|_(no|num|number)$/;
 
 /** Whether it means anything to add up the numbers of a column: nobody wants the sum of identifiers, codes or years. */
 export function isMeasured(name: string, type: ColumnType, profile: ColumnProfile | undefined): boolean {

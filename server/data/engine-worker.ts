@@ -12,8 +12,7 @@ import { answering } from '../threads/index.ts';
 
 /** What the engine's threads can be asked. */
 export type EngineTask =
-  | { kind: 'query'; dataset: Dataset; store: Store; query: Query }
-  | { kind: 'records'; dataset: Dataset; store: Store; query: RecordQuery };
+  { kind: 'query'; dataset: Dataset; store: Store; query: Query } | { kind: 'records'; dataset: Dataset; store: Store; query: RecordQuery };
 
 /**
  * Stores by version: a store arrives with every task, its columns shared, but lookups that were built for one object

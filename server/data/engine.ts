@@ -9,7 +9,12 @@ const LOADS_AT_ONCE = 2;
 
 /** The threads that answer from columns, and apart from them those that load columns: readers never wait behind a load. */
 export class Engine {
-  private readonly threads = new Threads<EngineTask>(import.meta.url, './engine-worker.js', './engine-worker.ts', Math.max(2, availableParallelism()));
+  private readonly threads = new Threads<EngineTask>(
+    import.meta.url,
+    './engine-worker.js',
+    './engine-worker.ts',
+    Math.max(2, availableParallelism()),
+  );
   private readonly loaders = new Threads<LoadTask>(import.meta.url, './load-worker.js', './load-worker.ts', LOADS_AT_ONCE);
 
   /** Loads a dataset's columns, from its snapshot where there is one. */

@@ -53,7 +53,10 @@ export function connect(url: string, onError: OnError = ignore, reader: Reader =
   return {
     ...{ url, pool, db: drizzle(pool, { schema }), reader, readerConfig },
     records: openPool({ ...readerConfig, max: 4, ...waits }, onError),
-    checks: openPool({ ...readerConfig, max: 3, connectionTimeoutMillis: CHECK_MILLISECONDS, statement_timeout: CHECK_MILLISECONDS }, onError),
+    checks: openPool(
+      { ...readerConfig, max: 3, connectionTimeoutMillis: CHECK_MILLISECONDS, statement_timeout: CHECK_MILLISECONDS },
+      onError,
+    ),
   };
 }
 

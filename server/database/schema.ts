@@ -186,7 +186,9 @@ export const loads = app.table(
   (table) => [
     index('loads_by_source').on(table.source, table.id),
     // One at a time, also where several servers share a database.
-    uniqueIndex('loads_running').on(table.source).where(sql`state = 'running'`),
+    uniqueIndex('loads_running')
+      .on(table.source)
+      .where(sql`state = 'running'`),
   ],
 );
 

@@ -27,9 +27,15 @@ afterAll(() => demo.close());
 const D = '/api/datasets/hollin-marsh';
 const model = async (): Promise<DatasetView> => (await agent.get(`${D}/model`).expect(200)).body as DatasetView;
 const discard = async (): Promise<void> =>
-  void (await agent.delete(`${D}/draft`).send({ revision: (await model()).draftRevision }).expect(200));
+  void (await agent
+    .delete(`${D}/draft`)
+    .send({ revision: (await model()).draftRevision })
+    .expect(200));
 const apply = async (status: number): Promise<Response> =>
-  agent.post(`${D}/apply`).send({ revision: (await model()).draftRevision }).expect(status);
+  agent
+    .post(`${D}/apply`)
+    .send({ revision: (await model()).draftRevision })
+    .expect(status);
 const findings = async (): Promise<Finding[]> => (await agent.get(`${D}/findings`).expect(200)).body as Finding[];
 const rows = async <Row extends object>(sql: string): Promise<Row[]> => (await demo.connection.pool.query<Row>(sql)).rows;
 

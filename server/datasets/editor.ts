@@ -257,7 +257,10 @@ export class DatasetEditor {
     const usable = new Set((await this.usableSources(caller)).filter((one) => one.usable).map(({ source }) => source.id));
     const unknown = fresh.find((table) => !usable.has(table));
     if (unknown !== undefined)
-      throw new ApiError('dataset-refused', `There is no imported table “${unknown}” that you may use. Choose one from the list of tables.`);
+      throw new ApiError(
+        'dataset-refused',
+        `There is no imported table “${unknown}” that you may use. Choose one from the list of tables.`,
+      );
   }
 
   /** Refuses to ask for what is not registered. */

@@ -17,7 +17,10 @@ export class WholeSight {
   async dataset(caller: Caller, name: string): Promise<void> {
     const head = await this.catalogue.definition(name);
     if (!seesAll(caller, head))
-      throw new ApiError('not-allowed', `You see a part of ${head.dataset.label} or none of it yet, so its records are not yours to change.`);
+      throw new ApiError(
+        'not-allowed',
+        `You see a part of ${head.dataset.label} or none of it yet, so its records are not yours to change.`,
+      );
   }
 
   /** Throws ApiError `not-found`, `not-allowed`. */

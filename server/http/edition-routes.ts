@@ -11,7 +11,11 @@ const reportParams = z.object({ report: z.string() });
 const editionParams = z.object({ report: z.string(), edition: z.coerce.number().int().min(1).max(2_147_483_647) });
 
 /** Editions of reports: published, listed, compared. */
-export function editionRoutes(library: Library, reading: Reading, audience: (caller: Caller, report: Report) => Promise<Audience>): Route[] {
+export function editionRoutes(
+  library: Library,
+  reading: Reading,
+  audience: (caller: Caller, report: Report) => Promise<Audience>,
+): Route[] {
   return [
     route({
       method: 'post',

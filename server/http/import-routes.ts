@@ -30,7 +30,11 @@ function receiveUpload(request: Request, imports: Imports, owner: string): Promi
     let parser: busboy.Busboy;
     try {
       // Browsers write file names in UTF-8 (HTML Living Standard, multipart/form-data).
-      parser = busboy({ headers: request.headers, defParamCharset: 'utf8', limits: { files: 1, fields: 20, fieldSize: 10_000, fileSize: MOST_BYTES } });
+      parser = busboy({
+        headers: request.headers,
+        defParamCharset: 'utf8',
+        limits: { files: 1, fields: 20, fieldSize: 10_000, fileSize: MOST_BYTES },
+      });
     } catch {
       reject(new ApiError('bad-request', 'Send the file as a form upload (multipart/form-data).'));
       return;

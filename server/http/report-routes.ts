@@ -47,7 +47,8 @@ export function reportRoutes(library: Library, reading: Reading): Route[] {
       answer: reportViewSchema,
       async handle({ params, caller, request }) {
         const { stored, desk } = await reading.report(caller, params.report, request.query.draft === 'true');
-        if (request.query.glance === undefined && caller.seenBy === undefined) void library.opened(caller, params.report).catch(() => undefined);
+        if (request.query.glance === undefined && caller.seenBy === undefined)
+          void library.opened(caller, params.report).catch(() => undefined);
         const { first, days } = desk.calendar;
         return {
           report: canCompose(caller)

@@ -51,7 +51,10 @@ const LONE_SURROGATE = /\p{Surrogate}/u;
 function refuseUnwritable(value: unknown, what: string): void {
   if (typeof value === 'string') {
     if (value.includes('\u0000') || LONE_SURROGATE.test(value))
-      throw new ApiError('bad-request', `The ${what} holds a text with signs that cannot be stored (NUL, or half of a surrogate pair). Remove them.`);
+      throw new ApiError(
+        'bad-request',
+        `The ${what} holds a text with signs that cannot be stored (NUL, or half of a surrogate pair). Remove them.`,
+      );
     return;
   }
   if (typeof value !== 'object' || value === null) return;
@@ -70,7 +73,10 @@ export function mount(app: Express, routes: Route[], callerOf: (request: Request
       if (one.open !== 'anyone') {
         if (!caller) throw new ApiError('signed-out', 'Your session has ended. Sign in again; the page comes back as it was.');
         if (Array.isArray(one.open) && !one.open.includes(caller.person.role)) {
-          throw new ApiError('not-allowed', `Only ${one.open.map((role) => (role === 'analyst' ? 'an analyst' : `a ${role}`)).join(' or ')} can do this.`);
+          throw new ApiError(
+            'not-allowed',
+            `Only ${one.open.map((role) => (role === 'analyst' ? 'an analyst' : `a ${role}`)).join(' or ')} can do this.`,
+          );
         }
         if (caller.seenBy !== undefined && writes)
           throw new ApiError('not-allowed', 'While you see what someone else sees, nothing is changed. End “View as” first.');

@@ -64,12 +64,7 @@ function joins(dataset: Dataset, bound: BoundColumn, alias: string, level: strin
 }
 
 /** The texts of a bound column that no member has, with those that look most alike. Throws where a label has two members. */
-export async function findUnmatched(
-  client: pg.ClientBase,
-  dataset: Dataset,
-  bound: BoundColumn,
-  table: string,
-): Promise<Unmatched> {
+export async function findUnmatched(client: pg.ClientBase, dataset: Dataset, bound: BoundColumn, table: string): Promise<Unmatched> {
   const { rows: known } = await client.query<{ key: string; label: string; match: string }>(
     `SELECT * FROM ${members(dataset, bound)} AS m`,
   );

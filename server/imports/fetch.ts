@@ -60,17 +60,23 @@ export async function fetchQuery(task: FetchTask, onProgress: OnProgress): Promi
     client = await openClient({ connectionString: url });
     await client.query('BEGIN');
     // Numbers are kept with all their digits until it is known how many there are.
-    const definitions = columns.map((one) => `${identifier(one.column)} ${one.type === 'decimal' ? 'numeric' : sqlType({ ...one, scale: 0 })}`);
+    const definitions = columns.map(
+      (one) => `${identifier(one.column)} ${one.type === 'decimal' ? 'numeric' : sqlType({ ...one, scale: 0 })}`,
+    );
     await client.query(`CREATE TABLE ${stagedName(table)} (${definitions.join(', ')})`);
     const target = client.query(copyFrom(`COPY ${stagedName(table)} FROM STDIN (FORMAT csv)`));
     await pipeline(Readable.from(lines(source, limit, task, staged, onProgress)), target);
     const { columns: settled, notes } = await settlePrecision(client, table, columns, isFirst);
     await client.query('COMMIT');
-    if (staged.emptied > 0) notes.push(`${staged.emptied.toLocaleString('en-GB')} values that are no numbers (NaN, infinity) were left empty.`);
+    if (staged.emptied > 0)
+      notes.push(`${staged.emptied.toLocaleString('en-GB')} values that are no numbers (NaN, infinity) were left empty.`);
     return { ...staged, columns: settled, notes };
   } catch (error) {
     throw error instanceof AnswerTooLarge
-      ? new ApiError('too-large', `A record of this query is too large: ${error.message} Leave long columns out, or shorten them with left(…).`)
+      ? new ApiError(
+          'too-large',
+          `A record of this query is too large: ${error.message} Leave long columns out, or shorten them with left(…).`,
+        )
       : error;
   } finally {
     await Promise.allSettled([source.end(), client?.end()]);

@@ -33,7 +33,10 @@ export class ImportThreads {
     const { port1, port2 } = new MessageChannel();
     port1.on('message', (share: number) => onProgress?.(share));
     try {
-      return await this.threads.run<Answers[Kind]>({ ...task, kind, port: port2 } as unknown as ImportTask, { transferList: [port2], signal });
+      return await this.threads.run<Answers[Kind]>({ ...task, kind, port: port2 } as unknown as ImportTask, {
+        transferList: [port2],
+        signal,
+      });
     } finally {
       port1.close();
     }

@@ -339,9 +339,7 @@ describe('what does not fit', () => {
     expect(staged.problem).toContain('Row 3 holds “x” in amount, which is not a whole number of up to 15 digits, so nothing was imported.');
     expect(staged.staged).toBeNull();
     await agent.post(`/api/imports/${view.id}/commit`).send({}).expect(400);
-    const { rows } = await demo.connection.pool.query(
-      `SELECT table_name FROM information_schema.tables WHERE table_schema = 'staging'`,
-    );
+    const { rows } = await demo.connection.pool.query(`SELECT table_name FROM information_schema.tables WHERE table_schema = 'staging'`);
     expect(rows).toEqual([]);
   });
 
@@ -452,7 +450,10 @@ describe('a later file', () => {
     const { id, report } = await source('Later append');
     const staged = await stage(await upload(later), { kind: 'append', source: id });
     expect(staged.staged!.changes).toMatchObject({ added: 3, unchanged: 3, removed: 0, keysHere: 2 });
-    expect(await refusedCommit(staged, 422)).toMatchObject({ code: 'rows-refused', detail: expect.stringContaining('2 of 3 rows') as string });
+    expect(await refusedCommit(staged, 422)).toMatchObject({
+      code: 'rows-refused',
+      detail: expect.stringContaining('2 of 3 rows') as string,
+    });
     expect((await ask(report, [], [], ['records', 'sum_amount'])).cells).toEqual([[3, 60]]);
     await commit(await stage(await upload('id,city,amount\n4,Rome,40\n5,Bern,50\n'), { kind: 'append', source: id }));
     expect((await ask(report, [], [], ['records', 'sum_amount'])).cells).toEqual([[5, 150]]);
@@ -467,7 +468,10 @@ describe('a later file', () => {
     const { changes } = staged.staged!;
     expect(changes!.doubled).toEqual([{ key: ['id'], keys: 1, examples: ['2'] }]);
     expect(Math.min(...[changes!.added, changes!.changed, changes!.unchanged, changes!.removed])).toBeGreaterThanOrEqual(0);
-    expect(await refusedCommit(staged, 422)).toMatchObject({ code: 'rows-refused', detail: expect.stringContaining('1 key stands') as string });
+    expect(await refusedCommit(staged, 422)).toMatchObject({
+      code: 'rows-refused',
+      detail: expect.stringContaining('1 key stands') as string,
+    });
     expect((await ask(report, [], [], ['records', 'sum_amount'])).cells).toEqual([[3, 60]]);
   });
 
@@ -510,7 +514,9 @@ describe('a later file', () => {
 
     // Every date fits two orders here, and texts are as in the first file: nothing is guessed anew.
     const second = await upload(file('05.06.2026;Danmark;2.000,5\n06.06.2026;none;3,5\n07.06.2026;Atlantis;1,0\n'), 'fairs-june.csv');
-    const followed = await settled((await agent.put(`/api/imports/${second.id}/follow`).send({ source: id }).expect(200)).body as ImportView);
+    const followed = await settled(
+      (await agent.put(`/api/imports/${second.id}/follow`).send({ source: id }).expect(200)).body as ImportView,
+    );
     expect(followed).toMatchObject({ follows: { source: id, label: 'Fairs' }, reading: { dateOrder: 'dmy', decimalSign: ',' } });
     expect(followed.columns[1]).toMatchObject({ type: 'text', empties: ['none'] });
     const later = await stage(followed, { kind: 'append', source: id });
@@ -539,10 +545,14 @@ describe('a later file', () => {
     const widened = await stage(view, { kind: 'append', source: id }, { ...plan, choices: { 'rounded 1': 'widen' } });
     await commit(widened);
     expect(await total()).toEqual([[8.949]]);
-    const rounded = await stage(await upload('item,price\ne,1.00049\n'), { kind: 'append', source: id }, {
-      ...plan,
-      choices: { 'rounded 1': 'round' },
-    });
+    const rounded = await stage(
+      await upload('item,price\ne,1.00049\n'),
+      { kind: 'append', source: id },
+      {
+        ...plan,
+        choices: { 'rounded 1': 'round' },
+      },
+    );
     expect(rounded.staged).toMatchObject({ rounded: 1 });
     await commit(rounded);
     expect(await total()).toEqual([[9.949]]);

@@ -13,8 +13,7 @@ class LongNumber {
 }
 
 /** A number of JSON, with all of its digits: an identifier of 18 digits is not to be rounded. */
-const exactNumber = (text: string): number | LongNumber =>
-  text.length <= 15 && !/e/i.test(text) ? Number(text) : new LongNumber(text);
+const exactNumber = (text: string): number | LongNumber => (text.length <= 15 && !/e/i.test(text) ? Number(text) : new LongNumber(text));
 
 class ExactTokenizer extends Tokenizer {
   override parseNumber(text: string): number {

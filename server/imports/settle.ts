@@ -46,12 +46,7 @@ interface Done {
 }
 
 /** What a settled file touches; its caller's transaction makes it hold. */
-export async function settle(
-  client: pg.PoolClient,
-  store: TableStore,
-  sources: SourceRegistry,
-  settling: Settling,
-): Promise<Done> {
+export async function settle(client: pg.PoolClient, store: TableStore, sources: SourceRegistry, settling: Settling): Promise<Done> {
   const { target } = settling;
   if (target.kind === 'dataset') return newDataset(client, store, settling, target.label);
   if (target.kind === 'fact') return newFact(client, store, settling, target);
@@ -153,7 +148,10 @@ async function saveDefinition(client: pg.PoolClient, definition: Dataset): Promi
 export async function widenColumns(client: pg.PoolClient, source: SourceRow, scales: ReadonlyMap<string, number>): Promise<SourceRow> {
   const wider = source.columns.filter((column) => column.type === 'decimal' && (scales.get(column.column) ?? 0) > column.scale);
   if (wider.length === 0) return source;
-  const next = { ...source, columns: source.columns.map((one) => (wider.includes(one) ? { ...one, scale: scales.get(one.column)! } : one)) };
+  const next = {
+    ...source,
+    columns: source.columns.map((one) => (wider.includes(one) ? { ...one, scale: scales.get(one.column)! } : one)),
+  };
   await drizzle(client).update(tables.sources).set({ columns: next.columns }).where(eq(tables.sources.id, source.id));
   const rows = await drizzle(client).select().from(tables.datasets).for('update');
   for (const { name, definition, draft } of rows) {

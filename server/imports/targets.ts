@@ -61,7 +61,13 @@ export async function columnsFor(
 function stagedScale(plan: ImportPlan, analysis: Analysis, position: number, scale: number): number {
   if (plan.choices[`rounded ${position}`] !== 'widen') return scale;
   const scales = analysis.columns[position].scales[plan.reading.decimalSign === '.' ? 0 : 1];
-  return Math.max(scale, Math.min(scales.findLastIndex((count) => count > 0), scales.length - 2));
+  return Math.max(
+    scale,
+    Math.min(
+      scales.findLastIndex((count) => count > 0),
+      scales.length - 2,
+    ),
+  );
 }
 
 const list = (columns: string[], prefix = ''): string => columns.map((column) => `${prefix}${identifier(column)}`).join(', ');

@@ -41,8 +41,12 @@ export function asApiError(error: unknown): ApiError {
     );
   // Values that a column cannot hold: out of range, or with signs that no text has.
   if (['22003', '22021', '22P02', '22P05'].includes(sqlState(error) ?? ''))
-    return new ApiError('bad-request', 'A value in this request is out of range or holds signs that cannot be stored. Correct it and try again.');
-  if (error instanceof URIError) return new ApiError('bad-request', 'The address cannot be read: a % in it is not followed by two hexadecimal digits.');
+    return new ApiError(
+      'bad-request',
+      'A value in this request is out of range or holds signs that cannot be stored. Correct it and try again.',
+    );
+  if (error instanceof URIError)
+    return new ApiError('bad-request', 'The address cannot be read: a % in it is not followed by two hexadecimal digits.');
   const status = (error as { status?: unknown } | null)?.status;
   if (status === 413) return new ApiError('file-too-large', 'This is larger than what can be taken in one request.');
   if (status === 404) return new ApiError('not-found', 'There is nothing at this address.');

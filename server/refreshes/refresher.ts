@@ -238,7 +238,11 @@ export class Refresher {
     const told = new Map(drift.answered.map((column) => [column.name, column]));
     const staging = await this.store.begin();
     try {
-      const { rows, columns: settled, notes } = await this.threads.run(
+      const {
+        rows,
+        columns: settled,
+        notes,
+      } = await this.threads.run(
         'fetch',
         {
           ...{ url: this.connection.url, table: staging, origin, expected: source.rows, isFirst },

@@ -66,7 +66,10 @@ describe('a connection', () => {
     // The application's own user would read its tables; so would any superuser on its server.
     const own = { ...form, password: decodeURIComponent(url.password), database: url.pathname.slice(1) };
     for (const database of [own.database, 'postgres']) {
-      const { body } = await agent.post('/api/connections').send({ ...own, database }).expect(422);
+      const { body } = await agent
+        .post('/api/connections')
+        .send({ ...own, database })
+        .expect(422);
       expect(body).toMatchObject({ code: 'connection-failed', detail: expect.stringContaining('the application itself') as string });
     }
     // Sockets lead into the machine past everything that guards the network.
@@ -312,10 +315,16 @@ describe('a parameter that a prompt fills', () => {
     });
     // Another value while nothing is chosen.
     const parameters = [{ name: 'channel', type: 'text', value: rows[0].channel, filledBy: 'channel' }];
-    await agent.put(`/api/sources/${source}/query`).send({ text, parameters, revision: await revisionOf(source) }).expect(200);
+    await agent
+      .put(`/api/sources/${source}/query`)
+      .send({ text, parameters, revision: await revisionOf(source) })
+      .expect(200);
     expect(((await units({})) as CrosstabResponse).cells).toEqual([[Number(rows[0].n)]]);
     // A query that no longer answers what is read of it is refused.
-    const refused = await agent.put(`/api/sources/${source}/query`).send({ text: 'SELECT 1 AS quantity', parameters: [], revision: await revisionOf(source) }).expect(409);
+    const refused = await agent
+      .put(`/api/sources/${source}/query`)
+      .send({ text: 'SELECT 1 AS quantity', parameters: [], revision: await revisionOf(source) })
+      .expect(409);
     expect(refused.body).toMatchObject({ code: 'source-drifted', detail: expect.stringContaining('“channel” is missing') as string });
   });
 });
@@ -441,22 +450,40 @@ describe('a source', () => {
 
   it('takes a schedule, or says why it is none', async () => {
     const source = await bringIn('Scheduled', 'SELECT 1 AS n');
-    await agent.put(`/api/sources/${source}/schedule`).send({ schedule: 'tomorrow', revision: await revisionOf(source) }).expect(400);
-    await agent.put(`/api/sources/${source}/schedule`).send({ schedule: '0 5 * * *', revision: await revisionOf(source) }).expect(200);
+    await agent
+      .put(`/api/sources/${source}/schedule`)
+      .send({ schedule: 'tomorrow', revision: await revisionOf(source) })
+      .expect(400);
+    await agent
+      .put(`/api/sources/${source}/schedule`)
+      .send({ schedule: '0 5 * * *', revision: await revisionOf(source) })
+      .expect(200);
     const views = (await agent.get('/api/sources').expect(200)).body as SourceView[];
     expect(views.find(({ id }) => id === source)!.schedule).toBe('0 5 * * *');
-    await agent.put(`/api/sources/${source}/schedule`).send({ schedule: null, revision: await revisionOf(source) }).expect(200);
+    await agent
+      .put(`/api/sources/${source}/schedule`)
+      .send({ schedule: null, revision: await revisionOf(source) })
+      .expect(200);
   });
 
   it('takes another query, and goes once nothing stands on it', async () => {
     const source = await bringIn('Numbers', 'SELECT g AS n FROM generate_series(1, 4) AS g');
     const parameters = [{ name: 'most', type: 'number', value: '6' }];
     const text = 'SELECT g AS n FROM generate_series(1, :most::int) AS g';
-    await agent.put(`/api/sources/${source}/query`).send({ text, parameters, revision: await revisionOf(source) }).expect(200);
+    await agent
+      .put(`/api/sources/${source}/query`)
+      .send({ text, parameters, revision: await revisionOf(source) })
+      .expect(200);
     expect(await ended(source)).toMatchObject({ kind: 'refresh', state: 'done', rows: 6 });
     expect(await totals(source, ['sum_n'])).toEqual([21]);
-    await agent.put(`/api/sources/${source}/query`).send({ text: 'SELECT oops', parameters: [], revision: await revisionOf(source) }).expect(422);
-    await agent.put(`/api/sources/${source}/query`).send({ text: 'SELECT 1 AS other', parameters: [], revision: await revisionOf(source) }).expect(200);
+    await agent
+      .put(`/api/sources/${source}/query`)
+      .send({ text: 'SELECT oops', parameters: [], revision: await revisionOf(source) })
+      .expect(422);
+    await agent
+      .put(`/api/sources/${source}/query`)
+      .send({ text: 'SELECT 1 AS other', parameters: [], revision: await revisionOf(source) })
+      .expect(200);
     expect(await ended(source)).toMatchObject({ state: 'stopped' });
     expect(await totals(source, ['sum_n'])).toEqual([21]);
     const dataset = source.replaceAll('_', '-');

@@ -35,8 +35,7 @@ export class Schedules {
   set(id: string, schedule: string | null): void {
     this.crons.get(id)?.stop();
     this.crons.delete(id);
-    if (schedule !== null)
-      this.crons.set(id, new Cron(schedule, { timezone: 'UTC' }, () => void this.run(id).catch(() => undefined)));
+    if (schedule !== null) this.crons.set(id, new Cron(schedule, { timezone: 'UTC' }, () => void this.run(id).catch(() => undefined)));
   }
 
   close(): void {

@@ -38,6 +38,12 @@ export function settleDrift(
   const taken = new Set(columns.map(({ column }) => column));
   const more = answered
     .filter(({ name }) => fresh.includes(name))
-    .map(({ name, type, scale }): SourceColumn => ({ column: nameFor(name, taken), label: labelOf(name), from: name, type, scale: scale ?? 0 }));
+    .map(({ name, type, scale }): SourceColumn => ({
+      column: nameFor(name, taken),
+      label: labelOf(name),
+      from: name,
+      type,
+      scale: scale ?? 0,
+    }));
   return { columns: [...columns, ...more], ignored: origin.ignored };
 }

@@ -136,7 +136,11 @@ export class Library {
       if (!row) throw new ApiError('report-not-found', 'There is no report at this address any more. The list of reports shows what is.');
       if (row.revision !== revision) throw staleRevision(`the report ${row.draft.title}`, row.revision);
       const document = validReport(row.draft);
-      const rows = await db.select().from(datasets).where(inArray(datasets.name, datasetsIn(document))).for('update');
+      const rows = await db
+        .select()
+        .from(datasets)
+        .where(inArray(datasets.name, datasetsIn(document)))
+        .for('update');
       const undecided = rows.filter(
         ({ accessDecided, name, owner }) => !accessDecided && !(open.includes(name) && owner === caller.person.id),
       );
@@ -204,7 +208,10 @@ export class Library {
 
 /** The datasets that a report and its exhibits answer from. */
 export const datasetsIn = (report: Report): string[] => [
-  ...new Set([report.dataset, ...report.exhibits.flatMap((exhibit) => (isDataExhibit(exhibit) && exhibit.dataset ? [exhibit.dataset] : []))]),
+  ...new Set([
+    report.dataset,
+    ...report.exhibits.flatMap((exhibit) => (isDataExhibit(exhibit) && exhibit.dataset ? [exhibit.dataset] : [])),
+  ]),
 ];
 
 /** Checks a document that may come from an older version or another hand. */

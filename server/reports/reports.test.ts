@@ -131,9 +131,7 @@ describe('the KPI strip', () => {
     const [sold] = await rows<{ net: string; cost: string; units: string; before: string }>(`
       SELECT sum(quantity * unit_price - discount) FILTER (WHERE order_date >= '2026-01-01') AS net, sum(o.cost) FILTER (WHERE order_date >= '2026-01-01') AS cost,
              sum(quantity) FILTER (WHERE order_date >= '2026-01-01') AS units, sum(quantity) FILTER (WHERE order_date BETWEEN '2025-01-01' AND '2025-10-31') AS before ${SOLD}`);
-    const [{ target }] = await rows<{ target: string }>(
-      `SELECT sum(revenue) AS target FROM imported.targets WHERE month >= '2026-01-01'`,
-    );
+    const [{ target }] = await rows<{ target: string }>(`SELECT sum(revenue) AS target FROM imported.targets WHERE month >= '2026-01-01'`);
     const [{ kept, returned }] = await rows<{ kept: string; returned: string }>(
       `SELECT count(*) FILTER (WHERE returned <= promised) AS kept, count(returned) AS returned FROM imported.repairs WHERE received >= '2026-01-01'`,
     );

@@ -25,7 +25,8 @@ export async function isVisiblePath(desk: Desk, fields: readonly string[], path:
 /** Refuses a cell whose members are not the person's to see. Throws ApiError `scope-unknown`. */
 export async function requireVisibleCell(desk: Desk, { side, top }: Crosstab, cell: { side: Path; top: Path }): Promise<void> {
   const seen = (await isVisiblePath(desk, side.fields, cell.side)) && (await isVisiblePath(desk, top.fields, cell.top));
-  if (!seen) throw new ApiError('scope-unknown', 'The chosen cell is not in this cross-tab, or not among what you may see. Choose another one.');
+  if (!seen)
+    throw new ApiError('scope-unknown', 'The chosen cell is not in this cross-tab, or not among what you may see. Choose another one.');
 }
 
 async function visibleOrder(desk: Desk, fields: readonly string[], order: Order | null): Promise<Order | null> {
@@ -81,7 +82,8 @@ async function withoutHidden(part: unknown, seen: Seen, axes: string[][]): Promi
   const kept: Record<string, unknown> = {};
   const { field } = part as { field?: unknown };
   for (const [name, value] of Object.entries(part)) {
-    if (name === 'values' && typeof field === 'string' && Array.isArray(value)) kept[name] = await filterSeen(value, (one) => seen(field, one));
+    if (name === 'values' && typeof field === 'string' && Array.isArray(value))
+      kept[name] = await filterSeen(value, (one) => seen(field, one));
     else if ((name === 'value' || name === 'low' || name === 'high') && typeof field === 'string')
       kept[name] = (await seen(field, value)) ? value : '';
     else if (name === 'initial') kept[name] = await seenChoices(value, seen);

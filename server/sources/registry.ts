@@ -133,7 +133,10 @@ export class SourceRegistry {
 
   /** Whether a source was given a file of this very content before. */
   async hadContent(client: pg.ClientBase, id: string, content: string): Promise<boolean> {
-    const { rows } = await client.query(`SELECT FROM app.loads WHERE source_id = $1 AND content = $2 AND state = 'done' LIMIT 1`, [id, content]);
+    const { rows } = await client.query(`SELECT FROM app.loads WHERE source_id = $1 AND content = $2 AND state = 'done' LIMIT 1`, [
+      id,
+      content,
+    ]);
     return rows.length > 0;
   }
 
@@ -143,8 +146,6 @@ export class SourceRegistry {
     await this.db
       .update(tables.loads)
       .set({ state: 'failed', finishedAt: new Date(), message: sql`'The server was stopped in the middle. Nothing was changed.'` })
-      .where(
-        and(eq(tables.loads.state, 'running'), or(isNull(tables.loads.instance), notInArray(tables.loads.instance, [...running]))),
-      );
+      .where(and(eq(tables.loads.state, 'running'), or(isNull(tables.loads.instance), notInArray(tables.loads.instance, [...running]))));
   }
 }

@@ -118,7 +118,8 @@ export class TableStore {
     const there = new Set(rows.map(({ name }) => name));
     for (const name of there) if (!wanted.has(name)) await client.query(`DROP INDEX ${registered(name)}`);
     for (const [name, key] of wanted) {
-      if (!there.has(name)) await client.query(`CREATE UNIQUE INDEX ${identifier(name)} ON ${registered(id)} (${key.map(identifier).join(', ')})`);
+      if (!there.has(name))
+        await client.query(`CREATE UNIQUE INDEX ${identifier(name)} ON ${registered(id)} (${key.map(identifier).join(', ')})`);
     }
   }
 

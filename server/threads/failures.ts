@@ -29,10 +29,7 @@ interface Kind {
   make(data: never): Error;
 }
 
-function kind<Failure extends Error, Data extends unknown[]>(
-  made: new (...data: Data) => Failure,
-  take: (error: Failure) => Data,
-): Kind {
+function kind<Failure extends Error, Data extends unknown[]>(made: new (...data: Data) => Failure, take: (error: Failure) => Data): Kind {
   return {
     take: (error) => (error instanceof made ? take(error) : undefined),
     make: (data: Data) => new made(...data),

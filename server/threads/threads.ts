@@ -35,7 +35,10 @@ export class Threads<Task> {
   }
 
   /** Runs a task; its failure is thrown as what it is. Aborting ends its thread at once. */
-  async run<Answer>(task: Task, options: { transferList?: import('node:worker_threads').MessagePort[]; signal?: AbortSignal } = {}): Promise<Answer> {
+  async run<Answer>(
+    task: Task,
+    options: { transferList?: import('node:worker_threads').MessagePort[]; signal?: AbortSignal } = {},
+  ): Promise<Answer> {
     const answered = (await this.pool.run(task, options)) as Answered<Answer>;
     if ('failure' in answered) throw revived(answered.failure);
     return answered.answer;

@@ -11,6 +11,11 @@ export class ApiProblem extends Error {
   get code(): string {
     return this.problem.code;
   }
+  /** The revision that is there now, where someone else saved in the meantime. */
+  get revision(): number | undefined {
+    const { revision } = this.problem.about ?? {};
+    return typeof revision === 'number' ? revision : undefined;
+  }
 }
 
 const unreachable: Problem = {

@@ -29,7 +29,13 @@ export const useSession = defineStore('session', () => {
     person.value = null;
   }
 
+  /** Ends the session on every device. */
+  async function signOutEverywhere(): Promise<void> {
+    await ask(sessionSchema, 'DELETE', '/sessions');
+    person.value = null;
+  }
+
   const demoPeople = (): Promise<Person[]> => ask(demoPeopleSchema, 'GET', '/demo-people');
 
-  return { person, demo, known, refresh, signIn, enterDemo, signOut, demoPeople };
+  return { person, demo, known, refresh, signIn, enterDemo, signOut, signOutEverywhere, demoPeople };
 });

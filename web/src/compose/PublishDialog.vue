@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { comparedSchema } from '@bold-compass/core/api';
+import { audienceSchema, comparedSchema, type Audience } from '@bold-compass/core/api';
 import { useQuery } from '@tanstack/vue-query';
 import { computed, ref, watch } from 'vue';
 import { z } from 'zod';
@@ -15,6 +15,7 @@ const message = ref('');
 const busy = ref(false);
 watch(open, () => {
   note.value = '';
+  agreed.value = false;
   message.value = '';
 });
 const { data: compared } = useQuery({
@@ -26,6 +27,23 @@ const { data: compared } = useQuery({
   enabled: computed(() => open.value && props.newest !== null),
   gcTime: 0,
 });
+const { data: audience } = useQuery({
+  queryKey: computed(() => ['audience', props.report, open.value]),
+  queryFn: async ({ signal }) => {
+    await props.settled();
+    return ask(audienceSchema, 'GET', `/reports/${props.report}/audience`, undefined, signal);
+  },
+  enabled: open,
+  gcTime: 0,
+});
+/** Datasets that nobody but their maker sees so far: publishing them is deciding who does. */
+const undecided = computed(() => audience.value?.filter(({ decided }) => !decided) ?? []);
+const agreed = ref(false);
+const waits = computed(() => undecided.value.length > 0 && !agreed.value);
+const named = (names: string[]): string =>
+  names.length > 6 ? `${names.slice(0, 6).join(', ')} and ${names.length - 6} more` : names.join(', ');
+const everyone = (one: Audience[number]): string => named(one.people.filter(({ sees }) => sees === '').map(({ name }) => name));
+const limited = (one: Audience[number]): Audience[number]['people'] => one.people.filter(({ sees }) => sees !== '');
 async function publish(): Promise<void> {
   busy.value = true;
   message.value = '';
@@ -34,6 +52,7 @@ async function publish(): Promise<void> {
     const { edition } = await ask(z.object({ edition: z.number() }), 'POST', `/reports/${props.report}/publish`, {
       note: note.value,
       revision: props.revision(),
+      open: undecided.value.map(({ dataset }) => dataset),
     });
     open.value = false;
     emit('published', edition);
@@ -57,14 +76,34 @@ async function publish(): Promise<void> {
           <li v-if="compared.changes.length > 12" class="muted">and {{ compared.changes.length - 12 }} more</li>
         </ul>
       </template>
+      <section v-for="one in audience" :key="one.dataset" class="audience" :aria-label="`Who sees ${one.label}`">
+        <template v-if="one.decided">
+          <p v-if="everyone(one)">
+            <strong>{{ one.label }}:</strong> {{ everyone(one) }} see every record.
+          </p>
+          <ul v-if="limited(one).length > 0">
+            <li v-for="person in limited(one)" :key="person.id">{{ person.name }}: {{ person.sees }}</li>
+          </ul>
+        </template>
+        <template v-else>
+          <p>
+            <strong>Only you see {{ one.label }} so far.</strong> Published without access rules, {{ everyone(one) || 'nobody else' }} would
+            see every record.
+          </p>
+          <v-checkbox v-model="agreed" :label="`Let everyone see every record of ${one.label}`" density="compact" hide-details />
+          <p class="muted">
+            Or set <RouterLink :to="{ name: 'dataset', params: { dataset: one.dataset } }">access rules</RouterLink> first.
+          </p>
+        </template>
+      </section>
       <label
-        >A note for those who compare editions
+        >Note for those who compare editions
         <input v-model="note" class="entry" maxlength="500" aria-label="Note of the edition" />
       </label>
       <p v-if="message" class="failure" role="alert">{{ message }}</p>
       <div class="actions">
-        <button type="button" class="button" @click="open = false">Not yet</button>
-        <button type="submit" class="button primary" :disabled="busy">Publish</button>
+        <button type="button" class="button" @click="open = false">Cancel</button>
+        <button type="submit" class="button primary" :disabled="busy || waits || !audience">Publish</button>
       </div>
     </form>
   </v-dialog>
@@ -84,6 +123,13 @@ label {
 .failure {
   color: var(--off-text);
   margin: 0;
+}
+.audience {
+  border-top: 1px solid var(--rule-2);
+  padding-top: 8px;
+}
+.audience p {
+  margin: 0 0 4px;
 }
 .actions {
   display: flex;

@@ -15,6 +15,13 @@ const form = ref({
   user: props.known?.user ?? '',
 });
 const password = ref('');
+/** The revision that this change starts from; that of someone else, once it was said to replace theirs. */
+const revision = ref(props.known?.revision);
+const theirs = ref<number>();
+function replaceTheirs(): void {
+  revision.value = theirs.value;
+  void save();
+}
 const busy = ref(false);
 const message = ref('');
 
@@ -24,6 +31,7 @@ async function save(): Promise<void> {
   try {
     const body = {
       ...form.value,
+      ...(revision.value === undefined ? {} : { revision: revision.value }),
       port: Number(form.value.port),
       ...(password.value === '' && props.known ? {} : { password: password.value }),
     };
@@ -35,6 +43,7 @@ async function save(): Promise<void> {
     );
   } catch (error) {
     message.value = error instanceof ApiProblem ? error.message : 'This did not work. Try again.';
+    theirs.value = error instanceof ApiProblem ? error.revision : undefined;
   } finally {
     busy.value = false;
   }
@@ -49,13 +58,16 @@ async function save(): Promise<void> {
     <label>Database <input v-model="form.database" class="entry" required /></label>
     <label>User <input v-model="form.user" class="entry" required autocomplete="off" /></label>
     <label
-      >Password <input v-model="password" class="entry" type="password" autocomplete="new-password" :placeholder="known ? 'as before' : ''"
+      >Password <input v-model="password" class="entry" type="password" autocomplete="new-password" :placeholder="known ? 'unchanged' : ''"
     /></label>
     <div class="actions">
-      <button class="button primary" type="submit" :disabled="busy">{{ busy ? 'Trying it …' : 'Try it and keep it' }}</button>
+      <button class="button primary" type="submit" :disabled="busy">{{ busy ? 'Connecting …' : 'Test and save' }}</button>
       <button class="button" type="button" @click="emit('close')">Close</button>
     </div>
-    <p v-if="message" class="failure" role="alert">{{ message }}</p>
+    <p v-if="message" class="failure" role="alert">
+      {{ message }}
+      <button v-if="theirs !== undefined" type="button" class="button" @click="replaceTheirs">Save mine in its place</button>
+    </p>
     <p class="muted note">
       Any server that speaks PostgreSQL's protocol. A user who may only read is best; the password is kept encrypted.
     </p>

@@ -7,7 +7,7 @@ import { computed, ref, watch } from 'vue';
 import { z } from 'zod';
 import { ask } from '../api/client.ts';
 
-/** What the file becomes: a dataset, another fact of one, or a later file of records that are here already. */
+/** What the file becomes: a dataset, another fact of one, or Later file of a source already. */
 const props = defineProps<{ columns: ImportColumn[]; fileName: string }>();
 const emit = defineEmits<{ change: [target: ImportTarget | null] }>();
 
@@ -91,32 +91,32 @@ watch(target, (now) => emit('change', now), { immediate: true });
 
 <template>
   <fieldset class="target">
-    <legend>It becomes</legend>
+    <legend>Import as</legend>
     <div class="line">
-      <select v-model="kind" class="choice" aria-label="What the file becomes">
-        <option value="dataset">a dataset of its own</option>
-        <option value="fact">another fact of a dataset</option>
-        <option value="later" :disabled="files.length === 0">a later file of records that are here</option>
+      <select v-model="kind" class="choice" aria-label="Import as">
+        <option value="dataset">New dataset</option>
+        <option value="fact">Fact of a dataset</option>
+        <option value="later" :disabled="files.length === 0">Later file of a source</option>
       </select>
       <template v-if="kind === 'dataset'">
-        <label>called <input v-model="label" class="entry" maxlength="80" aria-label="Name of the dataset" /></label>
+        <label>Name <input v-model="label" class="entry" maxlength="80" aria-label="Name of the dataset" /></label>
       </template>
       <template v-else-if="kind === 'fact'">
         <select v-model="dataset" class="choice" aria-label="Dataset">
-          <option value="" disabled>choose the dataset</option>
+          <option value="" disabled>Choose a dataset</option>
           <option v-for="one in datasets" :key="one.name" :value="one.name">{{ one.label }}</option>
         </select>
-        <label>as <input v-model="label" class="entry" maxlength="60" aria-label="Name of the fact" /></label>
+        <label>Name <input v-model="label" class="entry" maxlength="60" aria-label="Name of the fact" /></label>
       </template>
       <template v-else>
-        <select v-model="source" class="choice" aria-label="Records">
-          <option value="" disabled>choose the records</option>
+        <select v-model="source" class="choice" aria-label="Source">
+          <option value="" disabled>Choose a source</option>
           <option v-for="one in files" :key="one.id" :value="one.id">{{ one.label }}</option>
         </select>
-        <select v-model="how" class="choice" aria-label="How they change">
-          <option value="append">add to them</option>
-          <option value="update" :disabled="!chosenSource?.key.length">update them by their key</option>
-          <option value="replace">replace them all</option>
+        <select v-model="how" class="choice" aria-label="Change">
+          <option value="append">Append</option>
+          <option value="update" :disabled="!chosenSource?.key.length">Update by key</option>
+          <option value="replace">Replace all</option>
         </select>
       </template>
       <slot :target="target" />
@@ -131,8 +131,10 @@ watch(target, (now) => emit('change', now), { immediate: true });
             :aria-label="`${column.name} is bound to`"
             @change="bound = { ...bound, [index]: ($event.target as HTMLSelectElement).value }"
           >
-            <option value="">is a field of its own</option>
-            <option v-for="level in levels(model.dataset, column)" :key="level.value" :value="level.value">names: {{ level.words }}</option>
+            <option value="">Field of its own</option>
+            <option v-for="level in levels(model.dataset, column)" :key="level.value" :value="level.value">
+              Member of {{ level.words }}
+            </option>
           </select>
         </label>
       </li>

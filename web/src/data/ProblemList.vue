@@ -8,11 +8,12 @@ const props = defineProps<{ problems: Problem[]; rows: number }>();
 const emit = defineEmits<{ choose: [id: string, choice: Choice] }>();
 
 const WORDS: Record<Choice, (problem: Problem) => string> = {
-  stop: () => 'stop: bring nothing in',
-  empty: () => 'leave the cell empty',
-  skip: () => 'skip the row',
-  round: () => 'round',
-  cut: () => 'cut or fill the row',
+  stop: () => 'Stop',
+  empty: () => 'Leave empty',
+  skip: () => 'Skip row',
+  round: () => 'Round',
+  widen: () => 'Keep all digits: more decimal places',
+  cut: () => 'Cut or fill the row',
 };
 
 /** The examples as a file to work through elsewhere. Cells that a spreadsheet would run as formulas are written as texts. */
@@ -28,33 +29,33 @@ function download(problem: Problem): void {
 </script>
 
 <template>
-  <section class="problems" aria-label="What does not fit">
+  <section class="problems" aria-label="Problems">
     <template v-if="props.problems.length === 0">
-      <h2>Everything fits</h2>
+      <h2>No problems</h2>
       <p class="muted">Each of the {{ figure(rows) }} rows was held against the types. Empty cells become missing values.</p>
     </template>
     <template v-else>
-      <h2>What does not fit</h2>
+      <h2>Problems</h2>
       <article v-for="problem in problems" :key="problem.id" :class="{ settled: problem.choice !== 'stop' }">
         <p>
           <strong v-if="problem.column">{{ problem.column }}: </strong>{{ figure(problem.count) }} {{ problem.words }}.
         </p>
         <p v-if="problem.hint" class="muted">{{ problem.hint }}</p>
         <details v-if="problem.examples.length > 0">
-          <summary>{{ problem.examples.length < problem.count ? `The first ${problem.examples.length}` : 'Which' }}</summary>
+          <summary>{{ problem.examples.length < problem.count ? `The first ${problem.examples.length}` : 'Show rows' }}</summary>
           <ul>
             <li v-for="(example, index) in problem.examples" :key="index">
               Row {{ figure(example.row) }}<template v-if="example.text">: “{{ example.text }}”</template>
             </li>
           </ul>
-          <button type="button" class="link" @click="download(problem)">Save this list as CSV</button>
+          <button type="button" class="link" @click="download(problem)">Export as CSV</button>
         </details>
         <label>
-          Then
+          Action
           <select
             class="choice"
             :value="problem.choice"
-            :aria-label="`What is done: ${problem.column || 'rows'} ${problem.kind}`"
+            :aria-label="`Action: ${problem.column || 'rows'} ${problem.kind}`"
             @change="emit('choose', problem.id, ($event.target as HTMLSelectElement).value as Choice)"
           >
             <option v-for="choice in problem.choices" :key="choice" :value="choice">{{ WORDS[choice](problem) }}</option>

@@ -23,13 +23,20 @@ export function useImport(id: string) {
   const chosen = useSessionStorage<Chosen>(`import ${id}`, NOTHING_CHOSEN);
   let timer: ReturnType<typeof setTimeout> | undefined;
   let ended = false;
+  /** The source that the columns which are shown follow; undefined until it is known. */
+  let followed: string | null | undefined;
 
   function take(next: ImportView): void {
     // While something is going on the rows are not sent: those that are here stay.
     view.value = next.work && view.value?.analysis ? { ...next, analysis: view.value.analysis } : next;
     failure.value = null;
-    if (!next.work && next.columns.length > 0 && next.columns.length !== chosen.value.columns.length)
-      chosen.value = { columns: next.columns, key: [], choices: {} };
+    const follows = next.follows?.source ?? null;
+    const proposed = { columns: next.columns, key: next.follows?.key ?? [], choices: next.follows?.choices ?? {} };
+    if (!next.work && next.columns.length > 0) {
+      const isOther = followed !== undefined && followed !== follows;
+      if (isOther || next.columns.length !== chosen.value.columns.length) chosen.value = proposed;
+      followed = follows;
+    }
     clearTimeout(timer);
     if (next.work && !ended) timer = setTimeout(() => void refresh(), POLL_MILLISECONDS);
   }
@@ -56,7 +63,7 @@ export function useImport(id: string) {
   const problems = computed((): Problem[] => {
     const analysis = view.value?.analysis;
     if (!analysis || !plan.value || plan.value.columns.length !== analysis.columns.length) return [];
-    const found = findProblems(analysis, plan.value);
+    const found = findProblems(analysis, plan.value, view.value?.follows !== null);
     const { duplicates } = view.value!;
     if (duplicates && duplicates.count > 0 && duplicates.key.join() === chosen.value.key.join()) {
       found.push({
@@ -100,6 +107,9 @@ export function useImport(id: string) {
     { debounce: 300 },
   );
 
+  /** Reads the file as the first one of a source was read; null as it looks. */
+  const follow = (source: string | null): Promise<void> =>
+    (view.value?.follows?.source ?? null) === source ? Promise.resolve() : act('PUT', '/follow', { source });
   const stage = (target: ImportTarget): Promise<void> => act('POST', '/stage', { plan: plan.value, target });
   const cancel = (): Promise<void> => act('POST', '/cancel');
   onScopeDispose(() => {
@@ -117,6 +127,7 @@ export function useImport(id: string) {
     stopping,
     change,
     read,
+    follow,
     stage,
     cancel,
     refresh,

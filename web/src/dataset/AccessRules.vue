@@ -43,14 +43,24 @@ const rulesOf = (person: AccessView['people'][number]): Rule[] =>
   view.value?.rules.filter((rule) => rule.person === person.id || (rule.group !== null && person.groups.includes(rule.group))) ?? [];
 const managers = computed(() => view.value?.people.filter(({ role }) => role === 'manager') ?? []);
 
-async function save(rules: Rule[]): Promise<void> {
+/** What could not be saved since someone else saved rules in the meantime, with the revision that is there now. */
+const refused = shallowRef<{ rules: Rule[]; revision: number } | null>(null);
+async function save(rules: Rule[], revision = view.value!.revision): Promise<void> {
   message.value = '';
+  refused.value = null;
   try {
-    const saved = await ask(accessViewSchema, 'PUT', `/datasets/${props.dataset.name}/access`, { rules });
+    const saved = await ask(accessViewSchema, 'PUT', `/datasets/${props.dataset.name}/access`, { rules, revision });
     queries.setQueryData(['access', props.dataset.name], saved);
+    void queries.invalidateQueries({ queryKey: ['datasets'] });
   } catch (problem) {
     message.value = problem instanceof ApiProblem ? problem.message : 'This was not saved. Try again.';
+    if (problem instanceof ApiProblem && problem.revision !== undefined) refused.value = { rules, revision: problem.revision };
   }
+}
+async function reload(): Promise<void> {
+  message.value = '';
+  refused.value = null;
+  await queries.invalidateQueries({ queryKey: ['access', props.dataset.name] });
 }
 async function add(): Promise<void> {
   const [kind, id] = [who.value.slice(0, who.value.indexOf(' ')), who.value.slice(who.value.indexOf(' ') + 1)];
@@ -71,11 +81,24 @@ async function lookAs(person: AccessView['people'][number]): Promise<void> {
 <template>
   <ProblemState v-if="error" :error="error" />
   <div v-else-if="view" class="access">
+    <section v-if="!view.decided" class="undecided" aria-label="Access is not decided">
+      <p>
+        <strong>Only {{ view.owner ?? 'nobody' }} sees this dataset so far.</strong> Add a rule, or let everyone see every record; until
+        then no report over it can be published.
+      </p>
+      <button type="button" class="button primary" @click="save([])">Let everyone see everything</button>
+    </section>
     <p class="muted">
-      Rules hold on every path out, as soon as they are saved. Who has no rule sees everything; several rules on one level add up, on
+      Rules hold on every path out, as soon as they are saved. People without a rule see everything; several rules on one level add up, on
       several levels all must hold.
     </p>
-    <p v-if="message" class="failure" role="alert">{{ message }}</p>
+    <p v-if="message" class="failure" role="alert">
+      {{ message }}
+      <template v-if="refused">
+        <button type="button" class="button" @click="reload">Reload their rules</button>
+        <button type="button" class="button" @click="save(refused.rules, refused.revision)">Save mine in their place</button>
+      </template>
+    </p>
     <h2>Rules</h2>
     <table class="ruled">
       <tbody>
@@ -88,15 +111,15 @@ async function lookAs(person: AccessView['people'][number]): Promise<void> {
             <button
               type="button"
               class="link"
-              :aria-label="`Take out the rule of ${name(rule)}`"
+              :aria-label="`Remove the rule of ${name(rule)}`"
               @click="save(view.rules.filter((one) => one !== rule))"
             >
-              take out
+              Remove
             </button>
           </td>
         </tr>
         <tr v-if="view.rules.length === 0">
-          <td class="muted">None: everyone sees everything.</td>
+          <td class="muted">{{ view.decided ? 'None: everyone sees everything.' : 'None yet.' }}</td>
         </tr>
       </tbody>
     </table>
@@ -117,7 +140,7 @@ async function lookAs(person: AccessView['people'][number]): Promise<void> {
       <select v-if="offered.length > 0" v-model="members" class="choice" multiple aria-label="Members" size="5">
         <option v-for="one in offered" :key="one.member" :value="one.member">{{ one.label }}</option>
       </select>
-      <button class="button primary" type="submit" :disabled="who === '' || field === '' || members.length === 0">Add the rule</button>
+      <button class="button primary" type="submit" :disabled="who === '' || field === '' || members.length === 0">Add rule</button>
     </form>
     <h2>What each manager sees</h2>
     <table class="ruled">
@@ -160,5 +183,14 @@ h2 {
 }
 .failure {
   color: var(--off-text);
+}
+.undecided {
+  border-left: 3px solid var(--drift);
+  background: var(--brass-tint);
+  padding: 10px 14px;
+  margin-bottom: 14px;
+}
+.undecided p {
+  margin: 0 0 8px;
 }
 </style>

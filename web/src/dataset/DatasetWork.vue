@@ -43,6 +43,8 @@ const {
   revision,
   status,
   conflict,
+  canReplace,
+  replaceTheirs,
   canUndo,
   canRedo,
   change,
@@ -84,8 +86,8 @@ const tab = ref<'picture' | 'fields' | 'access' | 'remembered'>('picture');
 const TABS = [
   { value: 'picture', words: 'Facts and dimensions' },
   { value: 'fields', words: 'Measures and fields' },
-  { value: 'access', words: 'Who sees what' },
-  { value: 'remembered', words: 'Remembered texts' },
+  { value: 'access', words: 'Access rules' },
+  { value: 'remembered', words: 'Value mappings' },
 ] as const;
 const chosen = ref('');
 const fact = computed(() => dataset.value.facts.find((one) => `fact ${one.name}` === chosen.value));
@@ -166,14 +168,14 @@ const beforeApply = (): Promise<void> =>
 const apply = (): Promise<void> =>
   attempt(async () => {
     asking.value = false;
-    await ask(datasetViewSchema, 'POST', `${path}/apply`, {});
+    await ask(datasetViewSchema, 'POST', `${path}/apply`, { revision: revision.value });
     void queries.invalidateQueries({ predicate: ({ queryKey }) => queryKey[0] !== 'dataset-model' });
     emit('reload');
   });
 const discard = (): Promise<void> =>
   attempt(async () => {
     await settled();
-    await ask(datasetViewSchema, 'DELETE', `${path}/draft`);
+    await ask(datasetViewSchema, 'DELETE', `${path}/draft`, { revision: revision.value });
     emit('reload');
   });
 const remove = (): Promise<void> =>
@@ -211,7 +213,11 @@ onKeyStroke(['z', 'Z'], (event) => {
       </div>
     </div>
     <p v-if="message || conflict" class="failure" role="alert">
-      {{ message || conflict }} <button v-if="conflict" type="button" class="button" @click="emit('reload')">Reload</button>
+      {{ message || conflict }}
+      <template v-if="conflict">
+        <button type="button" class="button" @click="emit('reload')">Reload their version</button>
+        <button v-if="canReplace" type="button" class="button" @click="replaceTheirs">Save mine in its place</button>
+      </template>
     </p>
     <div class="tabs" role="tablist" aria-label="Parts of the dataset">
       <button
@@ -260,7 +266,7 @@ onKeyStroke(['z', 'Z'], (event) => {
             <p class="muted">Brass marks facts, sea marks dimensions; a dashed line has something to know about it.</p>
             <FindingList :findings="findings?.filter(({ kind }) => kind === 'refused') ?? []" />
             <AddTable :tables="tables ?? []" @dimension="addDimension" @fact="addFact" />
-            <button class="button quiet remove" type="button" @click="remove">Remove this dataset</button>
+            <button class="button quiet remove" type="button" @click="remove">Delete dataset</button>
           </template>
         </aside>
       </div>
@@ -282,8 +288,8 @@ onKeyStroke(['z', 'Z'], (event) => {
           </ul>
         </template>
         <div class="actions">
-          <button class="button" type="button" @click="asking = false">Not yet</button>
-          <button class="button primary" type="button" @click="apply">Apply it</button>
+          <button class="button" type="button" @click="asking = false">Cancel</button>
+          <button class="button primary" type="button" @click="apply">Apply</button>
         </div>
       </div>
     </v-dialog>

@@ -9,10 +9,7 @@ const props = defineProps<{ fact: Fact; dataset: Dataset; tables: DataTable[]; f
 const emit = defineEmits<{ change: [fact: Fact]; join: [suggestion: JoinSuggestion]; remove: [] }>();
 
 const change = (part: Partial<Fact>): void => emit('change', { ...props.fact, ...part });
-const columns = computed(
-  () =>
-    props.tables.find((one) => one.table === props.fact.table)?.columns ?? [],
-);
+const columns = computed(() => props.tables.find((one) => one.table === props.fact.table)?.columns ?? []);
 const labelOf = (column: string): string => columns.value.find((one) => one.column === column)?.label ?? column;
 const free = computed(() => props.dataset.dimensions.filter(({ name }) => !props.fact.links.some((link) => link.dimension === name)));
 const joining = ref({ dimension: '', column: '' });

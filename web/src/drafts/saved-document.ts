@@ -20,6 +20,8 @@ export function useSavedDocument<Document>(
   const future = shallowRef<Document[]>([]);
   const status = ref('Draft saved');
   const conflict = ref('');
+  /** The revision that someone else saved, where that is why this one was not. */
+  const theirs = ref<number>();
   let saving: Promise<void> | null = null;
   void keeper.read(firstRevision).then((kept) => {
     if (!kept) return;
@@ -43,6 +45,7 @@ export function useSavedDocument<Document>(
         saved = current;
         status.value = 'Draft saved';
         conflict.value = '';
+        theirs.value = undefined;
         void keeper.write(revision.value, { past: past.value, future: future.value });
       } catch (error) {
         if (isPassing(error)) {
@@ -51,6 +54,7 @@ export function useSavedDocument<Document>(
           continue;
         }
         status.value = 'Not saved';
+        theirs.value = error instanceof ApiProblem ? error.revision : undefined;
         conflict.value =
           error instanceof ApiProblem ? error.message : 'The draft could not be saved. Try another change, or reload the page.';
         return;
@@ -63,6 +67,14 @@ export function useSavedDocument<Document>(
     revision,
     status,
     conflict,
+    /** Whether what is shown can be saved in the place of what someone else saved. */
+    canReplace: computed(() => theirs.value !== undefined),
+    /** Saves what is shown in the place of what someone else saved. */
+    replaceTheirs(): void {
+      if (theirs.value === undefined) return;
+      revision.value = theirs.value;
+      set(document.value);
+    },
     canUndo: computed(() => past.value.length > 0),
     canRedo: computed(() => future.value.length > 0),
     /** Waits until everything is saved. */

@@ -38,7 +38,7 @@ async function saved(): Promise<void> {
   await queries.invalidateQueries({ queryKey: ['connections'] });
 }
 const remove = (id: string): Promise<void> =>
-  attempt('Removing it …', async () => {
+  attempt('Removing the connection …', async () => {
     await ask(z.object({}), 'DELETE', `/connections/${id}`);
     await saved();
   });
@@ -99,7 +99,7 @@ function take(files: FileList | null | undefined): void {
         class="visually-hidden"
         type="file"
         accept=".csv,.tsv,.txt,.xlsx,.xlsm,.json,.jsonl,.ndjson,text/csv"
-        aria-label="A file to bring in"
+        aria-label="File to import"
         tabindex="-1"
         @change="take(chooser?.files)"
       />
@@ -121,10 +121,12 @@ function take(files: FileList | null | undefined): void {
               ><strong>{{ dataset.label }}</strong></RouterLink
             >
             <span v-if="dataset.description" class="muted"> {{ dataset.description }}</span>
+            <span v-if="!dataset.accessDecided" class="note">Only you see it: access is not decided.</span>
+            <span v-if="dataset.problem" class="trouble" role="note">{{ dataset.problem }}</span>
           </td>
           <td>
             <span v-for="fact in dataset.facts" :key="fact.label" class="fact"
-              >{{ fact.rows === null ? 'asked where they are:' : count.format(fact.rows) }}
+              >{{ fact.rows === null ? '' : count.format(fact.rows) }}
               {{ fact.label === dataset.label ? 'records' : fact.label.toLowerCase() }}</span
             >
           </td>
@@ -132,13 +134,13 @@ function take(files: FileList | null | undefined): void {
       </tbody>
     </table>
     <template v-if="sources && sources.length > 0">
-      <h2 id="records" class="list-head">Records that were brought in</h2>
+      <h2 id="records" class="list-head">Sources</h2>
       <table class="ruled" aria-labelledby="records">
         <thead>
           <tr>
-            <th scope="col">Records</th>
+            <th scope="col">Source</th>
             <th scope="col">From</th>
-            <th scope="col">Last time</th>
+            <th scope="col">Last load</th>
           </tr>
         </thead>
         <tbody>
@@ -147,7 +149,7 @@ function take(files: FileList | null | undefined): void {
               <RouterLink :to="{ name: 'source', params: { source: source.id } }"
                 ><strong>{{ source.label }}</strong></RouterLink
               >
-              <span class="muted"> {{ source.live ? 'left where they are' : count.format(source.rows) }}</span>
+              <span class="muted"> {{ source.live ? 'live' : count.format(source.rows) }}</span>
             </td>
             <td>{{ source.origin.kind === 'file' ? source.origin.fileName : 'a query' }}</td>
             <td>
@@ -160,7 +162,7 @@ function take(files: FileList | null | undefined): void {
     </template>
     <div class="list-head with-action">
       <h2 id="connections">Connections</h2>
-      <button v-if="!adding" type="button" class="button" @click="adding = true">Add one</button>
+      <button v-if="!adding" type="button" class="button" @click="adding = true">Add connection</button>
     </div>
     <ConnectionForm v-if="adding" :known="null" class="form" @saved="saved" @close="adding = false" />
     <table v-if="connections && connections.length > 0" class="ruled" aria-labelledby="connections">
@@ -172,7 +174,7 @@ function take(files: FileList | null | undefined): void {
             <ConnectionForm v-if="changing === connection.id" :known="connection" class="form" @saved="saved" @close="changing = ''" />
           </td>
           <td class="row-actions">
-            <RouterLink class="button" :to="{ name: 'query', params: { connection: connection.id } }">Take records from it</RouterLink>
+            <RouterLink class="button" :to="{ name: 'query', params: { connection: connection.id } }">New source</RouterLink>
             <button type="button" class="button" @click="changing = connection.id">Change</button>
             <button type="button" class="button quiet" @click="remove(connection.id)">Remove</button>
           </td>
@@ -192,6 +194,13 @@ function take(files: FileList | null | undefined): void {
   min-height: 20px;
   margin: 2px 0 6px;
   color: var(--ink-2);
+}
+.note {
+  display: block;
+  color: var(--ink-2);
+}
+.trouble {
+  display: block;
 }
 .failure {
   padding: 8px 12px;

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { importDoneSchema, type ImportTarget as Target } from '@bold-compass/core/api';
-import { useQueryClient } from '@tanstack/vue-query';
+import { importDoneSchema, sourceViewSchema, type ImportTarget as Target } from '@bold-compass/core/api';
+import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { z } from 'zod';
@@ -19,8 +19,12 @@ import ProblemState from '../report/ProblemState.vue';
 const props = defineProps<{ id: string }>();
 const router = useRouter();
 const queries = useQueryClient();
-const { view, failure, message, chosen, problems, stopping, change, read, stage, cancel, refresh, forget } = useImport(props.id);
+const { view, failure, message, chosen, problems, stopping, change, read, follow, stage, cancel, refresh, forget } = useImport(props.id);
 
+const { data: sources } = useQuery({
+  queryKey: ['sources'],
+  queryFn: ({ signal }) => ask(z.array(sourceViewSchema), 'GET', '/sources', undefined, signal),
+});
 const target = shallowRef<Target | null>(null);
 const busy = ref(false);
 const waitingForRows = ref(false);
@@ -30,10 +34,15 @@ const canStage = computed(
 );
 const isNew = computed(() => target.value?.kind === 'dataset');
 const staged = computed(() => (view.value?.work ? null : (view.value?.staged ?? null)));
+// A later file goes through what the first one did.
+watch(
+  () => (target.value && 'source' in target.value ? target.value.source : null),
+  (source) => void follow(source),
+);
 /** What was staged no longer is what is chosen. */
 watch([target, chosen], () => (waitingForRows.value = false), { deep: true });
 
-async function bringIn(): Promise<void> {
+async function importRows(): Promise<void> {
   waitingForRows.value = true;
   await stage(target.value!);
   if (message.value) waitingForRows.value = false;
@@ -55,25 +64,34 @@ async function attempt(action: () => Promise<void>): Promise<void> {
     busy.value = false;
   }
 }
-const commit = (): Promise<void> =>
+/** Why the records seem to be here already, until the analyst says what is meant. */
+const alreadyHere = ref('');
+const commit = (agreed = false): Promise<void> =>
   attempt(async () => {
-    const done = await ask(importDoneSchema, 'POST', `/imports/${props.id}/commit`, {});
+    alreadyHere.value = '';
+    const done = await ask(importDoneSchema, 'POST', `/imports/${props.id}/commit`, { agreed }).catch((error: unknown) => {
+      if (error instanceof ApiProblem && error.code === 'already-here') alreadyHere.value = error.message;
+      throw error;
+    });
     forget();
     void queries.invalidateQueries();
     if (done.report) await router.push({ name: 'report', params: { report: done.report }, query: { compose: '' } });
     else await router.push({ name: 'data' });
   });
-const putAway = (): Promise<void> =>
+const discard = (): Promise<void> =>
   attempt(async () => {
     await ask(z.object({}), 'DELETE', `/imports/${props.id}`);
     forget();
     await router.push({ name: 'data' });
   });
+/** The dataset whose members the columns of a later file name. */
+const followedDataset = computed(() => sources.value?.find(({ id }) => id === view.value?.follows?.source)?.recipe?.bindings[0]?.dataset);
 const correct = (level: string, corrections: { text: string; member: string }[]): Promise<void> =>
   attempt(async () => {
-    if (target.value?.kind !== 'fact') return;
-    await ask(z.object({}), 'PUT', '/corrections', { dataset: target.value.dataset, level, corrections });
-    await bringIn();
+    const dataset = target.value?.kind === 'fact' ? target.value.dataset : followedDataset.value;
+    if (dataset === undefined) return;
+    await ask(z.object({}), 'PUT', '/corrections', { dataset, level, corrections });
+    await importRows();
   });
 const choose = (id: string, choice: (typeof chosen.value.choices)[string]): void =>
   change({ choices: { ...chosen.value.choices, [id]: choice } });
@@ -90,16 +108,22 @@ const choose = (id: string, choice: (typeof chosen.value.choices)[string]): void
           <h1>{{ view.fileName }}</h1>
           <p class="muted">
             <template v-if="analysis">{{ figure(analysis.rows) }} rows, {{ figure(analysis.header.length) }} columns. </template>
-            Nothing is kept until you bring it in.
+            Nothing is kept until you import it.
+            <template v-if="view.follows"
+              >It is read as the first file of {{ view.follows.label }} was: types, formats, bindings and value mappings.</template
+            >
           </p>
         </div>
-        <button class="button quiet" type="button" @click="putAway">Put it away</button>
+        <button class="button quiet" type="button" @click="discard">Discard</button>
       </div>
       <WorkProgress v-if="view.work" :what="view.work.what" :share="view.work.share" @cancel="cancel" />
-      <p v-if="message || view.problem" class="failure" role="alert">{{ message || view.problem }}</p>
+      <p v-if="message || view.problem" class="failure" role="alert">
+        {{ message || view.problem }}
+        <button v-if="alreadyHere" type="button" class="button" :disabled="busy" @click="commit(true)">Append all the same</button>
+      </p>
       <ImportTarget v-if="analysis" :columns="chosen.columns" :file-name="view.fileName" class="becomes" @change="target = $event">
-        <button class="button primary" type="button" :disabled="!canStage || busy" @click="bringIn">
-          {{ isNew || target?.kind === 'fact' ? 'Bring it in' : 'See what would change' }}
+        <button class="button primary" type="button" :disabled="!canStage || busy" @click="importRows">
+          {{ isNew || target?.kind === 'fact' ? 'Import' : 'Preview changes' }}
         </button>
         <span v-if="stopping.length > 0" class="muted"
           >{{ figure(stopping.length) }} {{ stopping.length === 1 ? 'thing' : 'things' }} at the right must be decided first.</span
@@ -108,7 +132,15 @@ const choose = (id: string, choice: (typeof chosen.value.choices)[string]): void
       <section v-if="staged && waitingForRows && !isNew" class="staged" aria-label="What would change">
         <p v-if="staged.changes">
           <strong>{{ figure(staged.changes.added) }}</strong> records are new, <strong>{{ figure(staged.changes.changed) }}</strong> change,
-          {{ figure(staged.changes.unchanged) }} stay as they are, <strong>{{ figure(staged.changes.removed) }}</strong> go.
+          {{ figure(staged.changes.unchanged) }} stay as they are, <strong>{{ figure(staged.changes.removed) }}</strong> are removed.
+          <template v-if="staged.rounded > 0">{{ figure(staged.rounded) }} numbers are rounded.</template>
+        </p>
+        <p v-for="one in staged.changes?.doubled" :key="one.key.join()" class="failure">
+          {{ figure(one.keys) }} {{ one.keys === 1 ? 'key stands' : 'keys stand' }} in several rows:
+          {{ one.examples.slice(0, 5).join('; ') }}. Each must stand once, so this file cannot be imported as it is.
+        </p>
+        <p v-if="staged.changes && staged.changes.keysHere > 0" class="failure">
+          {{ figure(staged.changes.keysHere) }} rows have keys that are here already: choose Update to change those records.
         </p>
         <UnmatchedList
           v-for="one in staged.unmatched.filter(({ total }) => total > 0)"
@@ -117,8 +149,8 @@ const choose = (id: string, choice: (typeof chosen.value.choices)[string]): void
           :column="chosen.columns[one.column].name"
           @correct="correct"
         />
-        <button class="button primary" type="button" :disabled="busy" @click="commit">
-          {{ staged.changes ? 'Do it' : 'Bring it in without those members' }}
+        <button class="button primary" type="button" :disabled="busy" @click="commit()">
+          {{ staged.changes ? 'Import' : 'Import without those members' }}
         </button>
       </section>
       <div v-if="analysis && view.reading" class="columns">

@@ -165,7 +165,7 @@ const bringIn = (): Promise<void> =>
 const rewrite = (): Promise<void> =>
   attempt('Saving …', async () => {
     const { text: written, parameters } = draft.value;
-    await ask(z.object({}), 'PUT', `/sources/${props.source}/query`, { text: written, parameters });
+    await ask(z.object({}), 'PUT', `/sources/${props.source}/query`, { text: written, parameters, revision: known.value!.revision });
     drafts.value = Object.fromEntries(Object.entries(drafts.value).filter(([of]) => of !== place.value));
     await queries.invalidateQueries();
     await router.push({ name: 'source', params: { source: props.source! } });
@@ -178,21 +178,21 @@ const setParameter = (name: string, part: Partial<QueryParameter>): void =>
   <div class="query">
     <p class="crumbs"><RouterLink to="/data">Data</RouterLink></p>
     <div class="head">
-      <h1>{{ source ? `The query of ${known?.label ?? '…'}` : 'A source from a database' }}</h1>
+      <h1>{{ source ? `The query of ${known?.label ?? '…'}` : 'New database source' }}</h1>
       <div v-if="source" class="keep">
         <RouterLink class="button" :to="{ name: 'source', params: { source } }">Back</RouterLink>
         <button class="button primary" type="button" :disabled="!canBringIn" @click="rewrite">
-          {{ live ? 'Save it' : 'Save it and refresh' }}
+          {{ live ? 'Save' : 'Save and refresh' }}
         </button>
       </div>
       <div v-else class="keep">
-        <label>called <input v-model="label" class="entry" maxlength="80" aria-label="Name of the source" /></label>
+        <label>Name <input v-model="label" class="entry" maxlength="80" aria-label="Name of the source" /></label>
         <select v-model="live" class="choice" aria-label="Where the records are">
-          <option :value="false">brought in, refreshed later</option>
-          <option :value="true">left where they are, asked each time</option>
+          <option :value="false">Imported, refreshed on demand or on a schedule</option>
+          <option :value="true">Live: queried at the source</option>
         </select>
         <button class="button primary" type="button" :disabled="!canBringIn" @click="bringIn">
-          {{ live ? 'Make it a dataset' : 'Bring it in' }}
+          {{ live ? 'Create dataset' : 'Import' }}
         </button>
       </div>
     </div>
@@ -286,6 +286,7 @@ const setParameter = (name: string, part: Partial<QueryParameter>): void =>
         </fieldset>
         <template v-if="preview">
           <h2 class="part preview-title">{{ preview.title }}</h2>
+          <p v-if="preview.rows.stopped" class="muted" role="status">{{ preview.rows.stopped }}</p>
           <PreviewTable :preview="preview.rows" :label="preview.title" />
         </template>
         <p v-else class="muted hint">

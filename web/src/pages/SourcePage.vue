@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { driftSchema, loadSchema, sourceViewSchema, type Drift, type Load, type RefreshChoice } from '@bold-compass/core/api';
+import type { Choice } from '@bold-compass/core/imports';
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
@@ -53,6 +54,8 @@ async function attempt(action: () => Promise<unknown>): Promise<void> {
     await action();
   } catch (problem) {
     message.value = problem instanceof ApiProblem ? problem.message : 'This did not work. Try again.';
+    // Someone else changed it in the meantime: what they saved is shown.
+    if (problem instanceof ApiProblem && problem.code === 'stale-revision') await refetch();
   }
 }
 const again = (): Promise<void> => queries.invalidateQueries({ queryKey: ['loads', props.source] });
@@ -97,7 +100,10 @@ const remove = (): Promise<void> =>
 const schedule = computed(() => view.value?.schedule ?? '');
 const setSchedule = (value: string): Promise<void> =>
   attempt(async () => {
-    await ask(z.object({}), 'PUT', `/sources/${props.source}/schedule`, { schedule: value === '' ? null : value });
+    await ask(z.object({}), 'PUT', `/sources/${props.source}/schedule`, {
+      schedule: value === '' ? null : value,
+      revision: view.value!.revision,
+    });
     await refetch();
   });
 const SCHEDULES = [
@@ -107,19 +113,59 @@ const SCHEDULES = [
   { value: '0 5 * * 1', words: 'each Monday at 5:00 (UTC)' },
   { value: '0 5 1 * *', words: 'on the first of each month' },
 ];
+const DATE_FORMATS = { ymd: '2026-10-31', dmy: '31.10.2026', mdy: '10/31/2026' };
+const ACTIONS: Partial<Record<Choice, string>> = {
+  empty: 'left empty',
+  skip: 'rows skipped',
+  round: 'rounded',
+  widen: 'kept with all digits',
+};
+/** The recipe of the first file, line by line. */
+const recipeWords = computed((): [string, string][] => {
+  const recipe = view.value?.recipe;
+  if (!recipe) return [];
+  const { reading, columns, bindings, duplicate, ragged } = recipe;
+  const label = (column: string): string => view.value!.columns.find((one) => one.column === column)?.label ?? column;
+  const left = columns.filter(({ include }) => !include).map(({ header }) => header);
+  const markers = [...new Set(columns.flatMap(({ empties }) => empties))];
+  const actions = columns.flatMap(({ name, misfit, rounded }) => [
+    ...(misfit && ACTIONS[misfit] ? [`${name}: what is no value of the type is ${ACTIONS[misfit]}`] : []),
+    ...(rounded && ACTIONS[rounded] ? [`${name}: more decimal places are ${ACTIONS[rounded]}`] : []),
+  ]);
+  const lines: [string, string][] = [
+    ['Decimal separator', reading.decimalSign],
+    ['Date format', DATE_FORMATS[reading.dateOrder]],
+    ...(markers.length > 0 ? [['Missing-value markers', markers.join(', ')] as [string, string]] : []),
+    ...(left.length > 0 ? [['Not included', left.join(', ')] as [string, string]] : []),
+    ...(bindings.length > 0
+      ? [
+          ['Bindings', bindings.map(({ column, level, by }) => `${label(column)} names members of ${level} by ${by}`).join('; ')] as [
+            string,
+            string,
+          ],
+        ]
+      : []),
+    ...(actions.length > 0 ? [['Problems', actions.join('; ')] as [string, string]] : []),
+    ...(duplicate === 'skip' ? [['Duplicate keys', 'later rows skipped'] as [string, string]] : []),
+    ...(ragged && ragged !== 'stop'
+      ? [['Rows of another width', ragged === 'skip' ? 'skipped' : 'cut or filled'] as [string, string]]
+      : []),
+  ];
+  return lines;
+});
 const when = new Intl.DateTimeFormat(LOCALE, { dateStyle: 'medium', timeStyle: 'short' });
 const STATES: Record<Load['state'], string> = {
-  running: 'going on',
+  running: 'running',
   done: 'done',
-  stopped: 'stopped before any harm',
+  stopped: 'stopped',
   failed: 'failed',
   cancelled: 'cancelled',
 };
 const KINDS: Record<Load['kind'], string> = {
-  import: 'Brought in',
+  import: 'Imported',
   refresh: 'Refreshed',
   replace: 'Replaced',
-  append: 'Added to',
+  append: 'Appended',
   update: 'Updated',
 };
 </script>
@@ -135,7 +181,7 @@ const KINDS: Record<Load['kind'], string> = {
         <div>
           <h1>{{ view.label }}</h1>
           <p class="muted">
-            {{ view.live ? 'Left where they are: every question asks the database' : `${figure(view.rows)} records` }},
+            {{ view.live ? 'Live: queried at the source' : `${figure(view.rows)} records` }},
             {{ view.origin.kind === 'file' ? `from ${view.origin.fileName}` : 'from a query' }}.
             <template v-if="view.datasets.length > 0">
               Read by
@@ -157,7 +203,7 @@ const KINDS: Record<Load['kind'], string> = {
           <button class="button primary" type="button" :disabled="running" @click="refresh({ mapping: {} })">Refresh now</button>
         </div>
       </div>
-      <WorkProgress v-if="running" what="Bringing the records in" :share="progress?.share ?? 0" @cancel="cancel" />
+      <WorkProgress v-if="running" what="Importing the records" :share="progress?.share ?? 0" @cancel="cancel" />
       <p v-if="message" class="failure" role="alert">{{ message }}</p>
 
       <section
@@ -193,8 +239,8 @@ const KINDS: Record<Load['kind'], string> = {
           New: {{ drift.added.join(', ') }}. Those that stand for nothing above are
           <select v-model="added" class="choice" aria-label="New columns are">
             <option :value="undefined">not decided yet</option>
-            <option value="take">brought in too</option>
-            <option value="leave">left where they are</option>
+            <option value="take">imported too</option>
+            <option value="leave">left at the source</option>
           </select>
         </p>
         <button class="button primary" type="button" :disabled="!decided || running" @click="refresh({ mapping, added: added ?? 'leave' })">
@@ -241,6 +287,16 @@ const KINDS: Record<Load['kind'], string> = {
           </tr>
         </tbody>
       </table>
+      <template v-if="view.recipe">
+        <h2 class="list-head">Recipe</h2>
+        <p class="muted">How the first file was read. Every later file goes through the same.</p>
+        <dl class="recipe">
+          <template v-for="[term, words] in recipeWords" :key="term">
+            <dt>{{ term }}</dt>
+            <dd>{{ words }}</dd>
+          </template>
+        </dl>
+      </template>
       <template v-if="view.origin.kind === 'sql'">
         <div class="list-head query-head">
           <h2>Query</h2>
@@ -254,7 +310,7 @@ const KINDS: Record<Load['kind'], string> = {
           </li>
         </ul>
       </template>
-      <button class="button quiet remove" type="button" @click="remove">Remove these records</button>
+      <button class="button quiet remove" type="button" @click="remove">Delete source</button>
     </template>
   </div>
 </template>
@@ -313,6 +369,18 @@ const KINDS: Record<Load['kind'], string> = {
 }
 .parameters {
   padding-left: 18px;
+}
+.recipe {
+  display: grid;
+  grid-template-columns: 190px minmax(0, 1fr);
+  gap: 3px 14px;
+  margin: 6px 0 0;
+}
+.recipe dt {
+  color: var(--ink-2);
+}
+.recipe dd {
+  margin: 0;
 }
 .remove {
   margin-top: 28px;

@@ -5,6 +5,7 @@ import {
   mdiFileChartOutline,
   mdiFunctionVariant,
   mdiLogout,
+  mdiLogoutVariant,
   mdiThemeLightDark,
 } from '@mdi/js';
 import { useQueryClient } from '@tanstack/vue-query';
@@ -35,8 +36,8 @@ function switchTheme(): void {
   localStorage.setItem('bold-compass-theme', next);
 }
 
-async function leave(): Promise<void> {
-  await session.signOut();
+async function leave(everywhere: boolean): Promise<void> {
+  await (everywhere ? session.signOutEverywhere() : session.signOut());
   queries.clear();
   await router.push({ name: 'sign-in' });
 }
@@ -69,7 +70,10 @@ async function leave(): Promise<void> {
         <button class="menu-item" type="button" @click="switchTheme">
           <v-icon :icon="mdiThemeLightDark" size="18" />{{ theme.current.value.dark ? 'Light appearance' : 'Dark appearance' }}
         </button>
-        <button class="menu-item" type="button" @click="leave"><v-icon :icon="mdiLogout" size="18" />Sign out</button>
+        <button class="menu-item" type="button" @click="leave(false)"><v-icon :icon="mdiLogout" size="18" />Sign out</button>
+        <button class="menu-item" type="button" @click="leave(true)">
+          <v-icon :icon="mdiLogoutVariant" size="18" />Sign out on every device
+        </button>
       </div>
     </v-menu>
   </nav>
