@@ -7,6 +7,11 @@ import {
   findProblems,
   guessColumns,
   guessNotation,
+  importRecipeSchema,
+  planByRecipe,
+  readingByRecipe,
+  recipeOf,
+  scaleOf,
   plainDate,
   plainDateTime,
   plainNumber,
@@ -184,5 +189,105 @@ describe('what a whole file holds', () => {
         expect(findProblems(analysis, plan).reduce((sum, { count }) => sum + count, 0)).toBe(misfits);
       }),
     );
+  });
+});
+
+describe('numbers that would lose digits, and codes that are no numbers', () => {
+  const reading = DEFAULT_READING;
+  const analysed = (header: string, cells: string[]) => {
+    const analyst = new Analyst([header], reading, 10);
+    cells.forEach((cell, row) => analyst.see(row + 2, [cell]));
+    return analyst.finish();
+  };
+  const found = (header: string, cells: string[]) => guessColumns(analysed(header, cells), reading)[0];
+
+  it.each([
+    ['code', ['007', '012', '110'], 'text'],
+    ['part', ['1E5', '2E10', '120'], 'text'],
+    ['measured', ['1.5E5', '1e-05', '120'], 'decimal'],
+    ['Postal code', ['11122', '41118'], 'text'],
+    ['Account', ['1200', '1300'], 'text'],
+    ['iban_no', ['1200'], 'text'],
+    ['accounting period', ['1', '2'], 'integer'],
+    ['id', ['12345678901234567', '12345678901234568'], 'text'],
+    ['id', ['123456789012345'], 'integer'],
+    ['zero', ['0', '0.5', '0'], 'decimal'],
+    ['ratio', ['0.00001234', '1'], 'decimal'],
+  ])('%s: %j is %s', (header, cells, type) => {
+    expect(found(header, cells).type).toBe(type);
+  });
+
+  it('keeps as many decimal places as are exact, and counts what would be rounded', () => {
+    expect(found('ratio', ['0.00001234'])).toMatchObject({ type: 'decimal', scale: 8 });
+    const analysis = analysed('amount', ['123456789012345', '0.123456', '2.5']);
+    const [column] = guessColumns(analysis, reading);
+    expect(column).toMatchObject({ type: 'decimal', scale: 0 });
+    const [problem] = findProblems(analysis, { reading, columns: [column], key: [], choices: {} });
+    expect(problem).toMatchObject({ id: 'rounded 0', count: 2, choice: 'stop', choices: ['stop', 'round'] });
+    expect(problem.hint).toContain('15 digits before');
+    // With more decimal places than there is room for, the large number does not fit.
+    const [misfit] = findProblems(analysis, { reading, columns: [{ ...column, scale: 6 }], key: [], choices: {} });
+    expect(misfit).toBeUndefined();
+    expect(cellValue({ type: 'decimal', scale: 6, empties: [] }, reading, '123456789012345')).toBeUndefined();
+    // More than 15 digits in all: offered as decimals with rounding, not made text in silence.
+    const long = analysed('value', ['1234567890.12345678', '2.5']);
+    expect(guessColumns(long, reading)[0]).toMatchObject({ type: 'decimal', scale: 5 });
+    expect(findProblems(long, { reading, columns: guessColumns(long, reading), key: [], choices: {} })).toMatchObject([{ count: 1 }]);
+  });
+
+  it('what is held keeps every digit as a double of scaled units', () => {
+    fc.assert(
+      fc.property(fc.stringMatching(/^-?(0|[1-9][0-9]{0,15})(\.[0-9]{1,12})?$/), fc.integer({ min: 0, max: 12 }), (text, scale) => {
+        const value = cellValue({ type: 'decimal', scale, empties: [] }, reading, text);
+        if (typeof value !== 'string' || scaleOf(value) > scale) return;
+        const [whole, fraction = ''] = value.replace('-', '').split('.');
+        const units = BigInt(whole + fraction.slice(0, scale).padEnd(scale, '0'));
+        expect(BigInt(Number(units))).toBe(units);
+      }),
+    );
+  });
+});
+
+describe('a recipe', () => {
+  const header = ['Date', 'Shop', 'Amount', 'Note'];
+  const plan: ImportPlan = {
+    reading: { ...DEFAULT_READING, decimalSign: ',', dateOrder: 'dmy' },
+    columns: [
+      { name: 'Day', type: 'date', scale: 0, include: true, empties: [] },
+      { name: 'Shop', type: 'text', scale: 0, include: true, empties: ['-'] },
+      { name: 'Amount', type: 'decimal', scale: 2, include: true, empties: [] },
+      { name: 'Note', type: 'text', scale: 0, include: false, empties: [] },
+    ],
+    key: [0, 1],
+    choices: { 'misfit 2': 'empty', ragged: 'skip' },
+  };
+  const names = new Map([
+    [0, 'day'],
+    [1, 'shop'],
+    [2, 'amount'],
+  ]);
+  const recipe = recipeOf(plan, header, names, []);
+
+  it('reads a later file with its columns in another order as the first one', () => {
+    const analyst = new Analyst(['Amount', 'New', 'Shop', 'Date', 'Note'], DEFAULT_READING, 10);
+    analyst.see(2, ['1,5', 'x', '-', '03.04.2026', '']);
+    const later = planByRecipe(recipe, analyst.finish(), plan.reading, ['day', 'shop']);
+    expect(later.columns.map(({ name, type, include }) => [name, type, include])).toEqual([
+      ['Amount', 'decimal', true],
+      ['New', 'text', false],
+      ['Shop', 'text', true],
+      ['Day', 'date', true],
+      ['Note', 'text', false],
+    ]);
+    expect(later).toMatchObject({ key: [3, 2], choices: { 'misfit 0': 'empty', ragged: 'skip' } });
+  });
+
+  it('keeps how the later file itself is written', () => {
+    const found = { ...DEFAULT_READING, delimiter: '\t', encoding: 'utf-16le' } as const;
+    expect(readingByRecipe(recipe, found, [])).toMatchObject({ delimiter: '\t', encoding: 'utf-16le', decimalSign: ',', dateOrder: 'dmy' });
+  });
+
+  it('survives being written down', () => {
+    expect(importRecipeSchema.parse(JSON.parse(JSON.stringify(recipe)))).toEqual(JSON.parse(JSON.stringify(recipe)));
   });
 });

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { createApp, type App } from '@bold-compass/server/app';
 import { connect, type Connection } from '@bold-compass/server/database';
 import pg from 'pg';
+import { pino } from 'pino';
 import request from 'supertest';
 import { inject } from 'vitest';
 import { DEMO_TEMPLATE, TEST_SECRET_KEY } from './global-setup.ts';
@@ -40,7 +41,8 @@ export interface DemoApp {
 export async function demoApp(): Promise<DemoApp> {
   const database = await testDatabase('demo');
   const connection = connect(database.url);
-  const app = createApp({ connection, demo: true, secretKey: TEST_SECRET_KEY });
+  const logger = pino({ level: process.env.LOG_LEVEL ?? 'silent' });
+  const app = createApp({ connection, demo: true, secretKey: TEST_SECRET_KEY, logger });
   await app.begin();
   return {
     app,

@@ -418,6 +418,37 @@ describe('what does not fit', () => {
   });
 });
 
+describe('identifiers keep their digits', () => {
+  it('in JSON, as a list and line by line', async () => {
+    const records = ['{"id": 123456789012345678, "n": 1.50}', '{"id": 123456789012345679, "n": 2e3}'];
+    for (const [name, content] of [
+      ['list.json', `[${records.join(',')}]`],
+      ['lines.jsonl', records.join('\n')],
+    ] as const) {
+      const view = await upload(content, name);
+      expect(view.analysis!.sample.map(([id]) => id)).toEqual(['123456789012345678', '123456789012345679']);
+      expect(view.columns.map(({ type }) => type)).toEqual(['text', 'decimal']);
+    }
+  });
+
+  it('in sheets: long numbers, and formats that show zeros', async () => {
+    const book = new ExcelJS.Workbook();
+    const sheet = book.addWorksheet('Codes');
+    sheet.addRow(['plain', 'padded', 'parted', 'amount']);
+    const row = sheet.addRow([42, 123, 123456789, 7]);
+    row.getCell(2).numFmt = '00000';
+    row.getCell(3).numFmt = '000-00-0000';
+    row.getCell(4).numFmt = '0.00';
+    const zip = await JSZip.loadAsync(await book.xlsx.writeBuffer());
+    // Programs write more digits than a double holds; the file is taken at its word.
+    const path = 'xl/worksheets/sheet1.xml';
+    zip.file(path, (await zip.file(path)!.async('string')).replace('<v>42</v>', '<v>12345678901234567</v>'));
+    const view = await upload(await zip.generateAsync({ type: 'nodebuffer' }), 'codes.xlsx');
+    expect(view.analysis!.sample).toEqual([['12345678901234567', '00123', '123-45-6789', '7']]);
+    expect(view.columns.map(({ type }) => type)).toEqual(['text', 'text', 'text', 'integer']);
+  });
+});
+
 describe('a later file', () => {
   const first = 'id,city,amount\n1,Oslo,10\n2,Lyon,20\n3,Graz,30\n';
   const later = 'id,city,amount\n2,Lyon,25\n3,Graz,30\n4,Rome,40\n';

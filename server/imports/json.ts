@@ -1,10 +1,10 @@
 import { Tokenizer, TokenParser } from '@streamparser/json';
-import type { Reading } from '@bold-compass/core/imports';
+import { plainNumber, type Reading } from '@bold-compass/core/imports';
 import { ApiError } from '../problems/index.ts';
 import type { OnProgress, Row, RowBatches } from './row.ts';
 import { textChunks } from './text-chunks.ts';
 
-/** A number with more digits than a double holds, as it is written. */
+/** A number with more digits than a double holds, or with an exponent, in plain digits. */
 class LongNumber {
   constructor(readonly digits: string) {}
   toJSON(): string {
@@ -13,7 +13,8 @@ class LongNumber {
 }
 
 /** A number of JSON, with all of its digits: an identifier of 18 digits is not to be rounded. */
-const exactNumber = (text: string): number | LongNumber => (text.length <= 15 && !/e/i.test(text) ? Number(text) : new LongNumber(text));
+const exactNumber = (text: string): number | LongNumber =>
+  text.length <= 15 && !/e/i.test(text) ? Number(text) : new LongNumber(plainNumber(text, '.') ?? text);
 
 class ExactTokenizer extends Tokenizer {
   override parseNumber(text: string): number {

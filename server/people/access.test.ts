@@ -1,37 +1,23 @@
 import type { CrosstabResponse, Explanation, ListResponse, MembersResponse } from '@bold-compass/core/api';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoApp, type DemoApp } from '../../demo/testing/database.ts';
+import { foreignNames } from '../../demo/testing/foreign.ts';
 
 /** A regional manager gets no record of another region by any call: every route is tried. */
 
 let demo: DemoApp;
-let foreign: string[];
+let expectNothingForeign: (body: unknown) => void;
 let own: { n: number; net: number };
 beforeAll(async () => {
   demo = await demoApp();
   const { pool } = demo.connection;
-  const names = await pool.query<{ name: string }>(
-    `SELECT DISTINCT unnest(ARRAY[region, country, city, showroom]) AS name FROM imported.showrooms WHERE region <> 'Nordic'
-     UNION SELECT customer FROM imported.customers c WHERE NOT EXISTS (SELECT 1 FROM imported.order_lines o JOIN imported.showrooms s USING (showroom_id) WHERE o.customer_id = c.customer_id AND region = 'Nordic') AND segment <> 'Household'`,
-  );
-  foreign = names.rows.map(({ name }) => name);
+  expectNothingForeign = await foreignNames(demo);
   const totals = await pool.query<{ n: string; net: string }>(
     `SELECT count(*) AS n, sum(net_amount) AS net FROM imported.order_lines JOIN imported.showrooms USING (showroom_id) WHERE region = 'Nordic' AND status NOT IN ('Cancelled', 'Returned')`,
   );
   own = { n: Number(totals.rows[0].n), net: Number(totals.rows[0].net) };
 });
 afterAll(() => demo.close());
-
-/** Fails when an answer names a place or customer of another region. */
-function expectNothingForeign(body: unknown): void {
-  const texts = new Set<string>();
-  const visit = (value: unknown): void => {
-    if (typeof value === 'string') texts.add(value);
-    else if (value && typeof value === 'object') Object.values(value).forEach(visit);
-  };
-  visit(body);
-  expect(foreign.filter((name) => texts.has(name))).toEqual([]);
-}
 
 const axis = { open: { depth: 3, flipped: [] }, order: { by: 'label', direction: 'asc' }, hideEmpty: false };
 const whole = { from: 0, count: 400 };

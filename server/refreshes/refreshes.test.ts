@@ -362,6 +362,65 @@ describe('a join of two tables', () => {
   });
 });
 
+describe('digits', () => {
+  const columnsOf = async (id: string): Promise<SourceView['columns']> =>
+    ((await agent.get('/api/sources').expect(200)).body as SourceView[]).find((one) => one.id === id)!.columns;
+  const texts = async (id: string): Promise<string[][]> => {
+    const { rows } = await demo.connection.pool.query<Record<string, unknown>>(`SELECT r.* FROM imported."${id}" AS r ORDER BY 1`);
+    return rows.map((row) => Object.values(row).map(String));
+  };
+
+  it('of doubles and unscaled numbers are all kept, and long identifiers are text', async () => {
+    const id = await bringIn(
+      'Digits',
+      `SELECT * FROM (VALUES (1, 0.00001234::float8, 0.00001234::numeric, 9007199254740993::bigint), (2, 1.5, 2, 9007199254740994)) AS v (n, small, plain, code)`,
+    );
+    expect((await columnsOf(id)).map(({ column, type, scale }) => [column, type, scale])).toEqual([
+      ['n', 'integer', 0],
+      ['small', 'decimal', 8],
+      ['plain', 'decimal', 8],
+      ['code', 'text', 0],
+    ]);
+    expect(await texts(id)).toEqual([
+      ['1', '0.00001234', '0.00001234', '9007199254740993'],
+      ['2', '1.50000000', '2.00000000', '9007199254740994'],
+    ]);
+    expect(await ended(id)).toMatchObject({ state: 'done', message: expect.stringContaining('“Code” is kept as text') as string });
+    // The same answer again is no change at the source.
+    await agent.post(`/api/sources/${id}/refresh`).send({}).expect(200);
+    expect(await ended(id)).toMatchObject({ state: 'done' });
+  });
+
+  it('that a later refresh brings widen the column, its datasets too; what cannot be exact stops', async () => {
+    await warehouse.query('CREATE TABLE warehouse.prices (item text, price numeric); GRANT SELECT ON warehouse.prices TO PUBLIC');
+    await warehouse.query(`INSERT INTO warehouse.prices VALUES ('a', 1.7), ('b', 2.5)`);
+    const id = await bringIn('Finer prices', 'SELECT item, price FROM warehouse.prices');
+    await warehouse.query(`INSERT INTO warehouse.prices VALUES ('c', 1.749)`);
+    await agent.post(`/api/sources/${id}/refresh`).send({}).expect(200);
+    expect(await ended(id)).toMatchObject({ state: 'done' });
+    expect((await columnsOf(id))[1].scale).toBe(3);
+    expect((await texts(id)).map(([, price]) => price)).toEqual(['1.700', '2.500', '1.749']);
+    const { dataset } = (await agent.get(`/api/datasets/${id.replaceAll('_', '-')}`).expect(200)).body as {
+      dataset: { facts: { fields: { column: string; scale: number }[] }[] };
+    };
+    expect(dataset.facts[0].fields.find(({ column }) => column === 'price')!.scale).toBe(3);
+    await warehouse.query(`INSERT INTO warehouse.prices VALUES ('d', 123456789012345)`);
+    await agent.post(`/api/sources/${id}/refresh`).send({}).expect(200);
+    expect(await ended(id)).toMatchObject({ state: 'failed', message: expect.stringContaining('needs 18 digits') as string });
+    expect(await texts(id)).toHaveLength(3);
+    await warehouse.query('DROP TABLE warehouse.prices');
+  });
+
+  it('of floating-point numbers beyond what is exact are rounded, and that is told; what is no number is left empty', async () => {
+    const id = await bringIn('Floats', `SELECT * FROM (VALUES (0.1::float8 + 0.2::float8), (1.5), ('NaN'), ('Infinity')) AS v (x)`);
+    expect(await ended(id)).toMatchObject({
+      message: expect.stringMatching(/1 of them were rounded to 12 decimal places.*2 values that are no numbers/) as string,
+    });
+    const { rows } = await demo.connection.pool.query(`SELECT x::text FROM imported."${id}" ORDER BY 1`);
+    expect(rows).toEqual([{ x: '0.300000000000' }, { x: '1.500000000000' }, { x: null }, { x: null }]);
+  });
+});
+
 describe('a source', () => {
   it('brings in the advisers who grant more discount than the average adviser, with their lead and their lead’s lead', async () => {
     const text = `
