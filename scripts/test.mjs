@@ -7,6 +7,9 @@ import { ensureNodePackages, installDebianPackages } from './lib/packages.mjs';
 import { startPostgres } from './lib/postgres.mjs';
 import { hasCommand, reportAndExit, root, say } from './lib/shell.mjs';
 
+/** The short form of `npm run soak`. */
+const SOAK_MINUTES = 0.6;
+
 const results = [];
 const outputs = mkdtempSync(join(tmpdir(), 'bold-compass-test-'));
 let postgres;
@@ -80,13 +83,22 @@ try {
   const { loadDemo, startServer } = await import('./lib/application.mjs');
   const { serveControl } = await import('./lib/control.mjs');
   await buildAll();
-  const demoUrl = url.replace(/\/postgres$/, '/browser_tests');
   const { default: pg } = await import('pg');
-  const admin = new pg.Client({ connectionString: url });
-  await admin.connect();
-  await admin.query('DROP DATABASE IF EXISTS browser_tests WITH (FORCE)');
-  await admin.query('CREATE DATABASE browser_tests');
-  await admin.end();
+  const emptyDatabase = async (name) => {
+    const admin = new pg.Client({ connectionString: url });
+    await admin.connect();
+    await admin.query(`DROP DATABASE IF EXISTS ${name} WITH (FORCE)`);
+    await admin.query(`CREATE DATABASE ${name}`);
+    await admin.end();
+    return url.replace(/\/postgres$/, `/${name}`);
+  };
+  const { soak } = await import('./lib/soak.mjs');
+  const work = { minutes: SOAK_MINUTES, readers: 6, killSeconds: 5, databaseUrl: await emptyDatabase('soak'), say };
+  const { faults } = await soak(postgres, work);
+  say(`${faults.length === 0 ? 'ok  ' : 'FAIL'} killed server and database lose nothing`);
+  results.push({ name: 'killed server and database lose nothing', passed: faults.length === 0 ? 1 : 0, failed: faults.length === 0 ? 0 : 1 });
+
+  const demoUrl = await emptyDatabase('browser_tests');
   await loadDemo(demoUrl);
   server = await startServer(demoUrl, 0);
   control = await serveControl(postgres);
