@@ -117,20 +117,22 @@ export async function duckDb(rows: StarRows): Promise<LoadedEngine> {
   };
 }
 
+const DROP_TABLES = 'DROP TABLE IF EXISTS imported.bench_places, imported.bench_months, imported.bench_facts';
+
 export async function postgres(rows: StarRows, url: string): Promise<LoadedEngine> {
   const client = new pg.Client({ connectionString: url });
   await client.connect();
   const { places, months } = dimensionRows();
-  await client.query('DROP SCHEMA IF EXISTS bench CASCADE');
-  await client.query('CREATE SCHEMA bench');
+  await client.query('CREATE SCHEMA IF NOT EXISTS imported');
+  await client.query(DROP_TABLES);
   await client.query(
-    `CREATE TABLE bench.places (place_id integer PRIMARY KEY, region text, country text, city text); INSERT INTO bench.places VALUES ${places.join(', ')}`,
+    `CREATE TABLE imported.bench_places (place_id integer PRIMARY KEY, region text, country text, city text); INSERT INTO imported.bench_places VALUES ${places.join(', ')}`,
   );
   await client.query(
-    `CREATE TABLE bench.months (month_id integer PRIMARY KEY, year text, quarter text, month text); INSERT INTO bench.months VALUES ${months.join(', ')}`,
+    `CREATE TABLE imported.bench_months (month_id integer PRIMARY KEY, year text, quarter text, month text); INSERT INTO imported.bench_months VALUES ${months.join(', ')}`,
   );
   await client.query(
-    'CREATE TABLE bench.facts (place_id integer, month_id integer, amount numeric(12,2), quantity integer, cost numeric(12,2))',
+    'CREATE TABLE imported.bench_facts (place_id integer, month_id integer, amount numeric(12,2), quantity integer, cost numeric(12,2))',
   );
   const lines = function* (): Generator<string> {
     let chunk = '';
@@ -143,8 +145,8 @@ export async function postgres(rows: StarRows, url: string): Promise<LoadedEngin
     }
     yield chunk;
   };
-  await pipeline(Readable.from(lines()), client.query(copyFrom('COPY bench.facts FROM STDIN (FORMAT csv)')));
-  await client.query('ANALYZE bench.facts');
+  await pipeline(Readable.from(lines()), client.query(copyFrom('COPY imported.bench_facts FROM STDIN (FORMAT csv)')));
+  await client.query('ANALYZE imported.bench_facts');
   const { text, values } = compileQuery(starDataset, starQuery);
   return {
     name: 'PostgreSQL, GROUPING SETS',
@@ -157,7 +159,7 @@ export async function postgres(rows: StarRows, url: string): Promise<LoadedEngin
         })),
       ),
     async close() {
-      await client.query('DROP SCHEMA bench CASCADE');
+      await client.query(DROP_TABLES);
       const ended = once(client, 'end');
       await client.end();
       await ended.catch(() => undefined);

@@ -46,15 +46,15 @@ export const starDataset: Dataset = datasetSchema.parse({
   name: 'star',
   label: 'Star',
   dimensions: [
-    { kind: 'table', name: 'places', label: 'Places', table: 'places', key: 'place_id', levels: SIDE.map(level) },
-    { kind: 'table', name: 'months', label: 'Months', table: 'months', key: 'month_id', levels: TOP.map(level) },
+    { kind: 'table', name: 'places', label: 'Places', table: 'bench_places', key: 'place_id', levels: SIDE.map(level) },
+    { kind: 'table', name: 'months', label: 'Months', table: 'bench_months', key: 'month_id', levels: TOP.map(level) },
   ],
   facts: [
     {
       name: 'facts',
       label: 'Facts',
       record: { one: 'fact', many: 'facts' },
-      table: 'facts',
+      table: 'bench_facts',
       links: [
         { dimension: 'places', column: 'place_id' },
         { dimension: 'months', column: 'month_id' },

@@ -50,9 +50,9 @@ for (const scheme of ['light', 'dark'] as const) {
       await expect(page.getByText('Warehouse (stand-in)')).toBeVisible();
       await expectNoFindings(page);
       await page
-        .getByLabel('A file to bring in')
+        .getByLabel('File to import')
         .setInputFiles({ name: 'a.csv', mimeType: 'text/csv', buffer: Buffer.from('a,b\n1,x\n2,y\n') });
-      await expect(page.getByRole('heading', { name: 'Everything fits' })).toBeVisible();
+      await expect(page.getByRole('heading', { name: 'No problems' })).toBeVisible();
       await expectNoFindings(page);
     });
 
@@ -70,7 +70,7 @@ for (const scheme of ['light', 'dark'] as const) {
       await expectNoFindings(page);
       await page.getByRole('tab', { name: 'Measures and fields' }).click();
       await expectNoFindings(page);
-      await page.getByRole('tab', { name: 'Who sees what' }).click();
+      await page.getByRole('tab', { name: 'Access rules' }).click();
       await expect(page.getByRole('button', { name: 'View as Sanna Wikmark' })).toBeVisible();
       await expectNoFindings(page);
     });

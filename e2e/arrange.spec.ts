@@ -32,8 +32,8 @@ test('members stand by a measure in a column that was chosen, and undo outlives 
   await beginCrosstab(page, 'Ordered');
   await tag(page, 'Down the side', 'Region').click();
   const margin = settings(page);
-  await margin.getByLabel('Members stand by').selectOption('Net sales');
-  await margin.getByLabel('First').selectOption('the smallest');
+  await margin.getByLabel('Sort by').selectOption('Net sales');
+  await margin.getByLabel('First').selectOption('Smallest first');
   await margin.getByLabel('in the figures of: year').selectOption('2024');
   const expected = await rows<{ region: string }>(
     `SELECT s.region ${SOLD} AND order_date >= '2024-01-01' AND order_date < '2025-01-01' GROUP BY 1 ORDER BY ${NET}`,
@@ -131,7 +131,7 @@ test('thousands of rows are told of before they are drawn, and the largest can b
   await put(page, 'Customer', 'Put it down the side');
   await expect(page.getByText(/^This would make [\d,]+ rows and \d+ columns?$/)).toBeVisible();
   await expect(page.getByRole('treegrid')).toHaveCount(0);
-  await page.getByRole('button', { name: 'Only the largest 25, all others as one' }).click();
+  await page.getByRole('button', { name: 'Top 25, all others as one' }).click();
   const [best] = await rows<{ net: string }>(`SELECT ${NET} AS net ${SOLD} GROUP BY customer_id ORDER BY 1 DESC LIMIT 1`);
   const cells = page.getByRole('treegrid').getByRole('gridcell');
   await expect(cells.filter({ hasText: new RegExp(`^${thousands(best.net)}$`) }).first()).toBeVisible();

@@ -35,7 +35,7 @@ test('sales against target, from an empty report to an edition that a manager re
   await put(page, 'Target', 'Put it in the cells');
   await put(page, 'Attainment', 'Put it in the cells');
   // The reader is asked for the period and the place.
-  for (const field of ['Year', 'Region', 'Country']) await put(page, field, 'Ask the reader for it');
+  for (const field of ['Year', 'Region', 'Country']) await put(page, field, 'Add as prompt');
   await page.getByRole('button', { name: /^Year: every year/ }).click();
   await page.getByRole('option', { name: /^2026/ }).click();
   await page.keyboard.press('Escape');
@@ -87,10 +87,10 @@ test('sales against target, from an empty report to an edition that a manager re
 
   // A second edition is compared with the first, and the draft goes back to it.
   await page.getByRole('group', { name: 'In the cells' }).getByRole('button', { name: 'Target' }).click();
-  await page.getByRole('button', { name: 'Take it out', exact: true }).last().click();
+  await page.getByRole('button', { name: 'Remove', exact: true }).last().click();
   await page.getByRole('button', { name: 'Editions' }).click();
   const dialog = page.getByRole('dialog', { name: 'Editions' });
-  await expect(dialog.getByRole('list', { name: 'Changes' })).toContainText('Target was taken out in the cells.');
+  await expect(dialog.getByRole('list', { name: 'Changes' })).toContainText('Target was removed in the cells.');
   await dialog.getByRole('button', { name: 'go back to it' }).click();
   await expect(page.getByRole('group', { name: 'In the cells' }).getByRole('button', { name: 'Target' })).toBeVisible();
 });
@@ -137,7 +137,7 @@ test('a wrong turn is warned of and undone: a field with 190 members across', as
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByRole('treegrid')).toBeVisible();
   await page.getByRole('button', { name: 'Redo' }).click();
-  await page.getByRole('button', { name: 'Only the largest 25, all others as one' }).click();
+  await page.getByRole('button', { name: 'Top 25, all others as one' }).click();
   // Twenty-five, all others and the total, after the labels.
   await expect(page.getByRole('treegrid')).toHaveAttribute('aria-colcount', '28');
   await rowOf(page, 'Nordic').getByRole('gridcell').first().click();
@@ -149,10 +149,10 @@ test('an exhibit is doubled, pasted into another report, laid side by side on an
   await begin(page, `Places ${Date.now()}`, 'One cross-tab');
   const exhibits = page.getByRole('group', { name: /^Exhibit / });
   await exhibits.first().getByRole('heading', { level: 2 }).click();
-  await page.getByRole('button', { name: /^Double / }).click();
+  await page.getByRole('button', { name: /^Duplicate / }).click();
   await expect(exhibits).toHaveCount(2);
   const margin = settings(page);
-  await margin.getByText('Place on the page').click();
+  await margin.getByText('Position and size').click();
   await margin.getByLabel('Width').selectOption('half');
   await page.getByRole('button', { name: 'Text', exact: true }).click();
   await margin.getByLabel('Words in Markdown').fill('## Net sales\n\n**{net_sales}** for {scope}');
@@ -174,7 +174,7 @@ test('an exhibit is doubled, pasted into another report, laid side by side on an
   await page.getByRole('button', { name: /^Paste / }).click();
   await expect(exhibits).toHaveCount(1);
   await page
-    .getByRole('button', { name: /^Take .* out$/ })
+    .getByRole('button', { name: /^Remove (?!page)/ })
     .first()
     .click();
   await expect(exhibits).toHaveCount(0);
@@ -193,7 +193,7 @@ test('reports are favourites, copied, renamed, put away and brought back, saved 
   await page.getByRole('button', { name: 'Favourite: Repairs and promises' }).click();
   await list.getByRole('button', { name: 'More for Repairs and promises' }).click();
   const download = page.waitForEvent('download');
-  await page.getByRole('button', { name: 'Save as a document' }).click();
+  await page.getByRole('button', { name: 'Export report file' }).click();
   const saved = JSON.parse(readFileSync((await (await download).path())!, 'utf8')) as { title: string };
   expect(saved.title).toBe('Repairs and promises');
   await page.getByRole('button', { name: 'New report' }).click();
@@ -210,9 +210,9 @@ test('reports are favourites, copied, renamed, put away and brought back, saved 
   await page.getByRole('dialog').getByRole('button', { name: 'Save' }).click();
   const moved = page.getByRole('region', { name: 'Elsewhere' });
   await moved.getByRole('button', { name: `More for Moved ${stamp}` }).click();
-  await page.getByRole('button', { name: 'Put away' }).click();
-  await expect(page.getByRole('status')).toContainText('was put away');
+  await page.getByRole('button', { name: 'Delete report' }).click();
+  await expect(page.getByRole('status')).toContainText('was deleted');
   await expect(page.getByRole('link', { name: new RegExp(`Moved ${stamp}`) })).toHaveCount(0);
-  await page.getByRole('button', { name: 'Bring it back' }).click();
+  await page.getByRole('button', { name: 'Restore' }).click();
   await expect(moved.getByRole('link', { name: new RegExp(`Moved ${stamp}`) })).toBeVisible();
 });

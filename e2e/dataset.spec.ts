@@ -8,12 +8,10 @@ test('a file becomes a dataset whose levels, measures and names are changed as a
   await page.getByRole('link', { name: 'Data' }).click();
   const lines = ['shop,district,amount', 'A1,East,10.50', 'A2,East,4.25', 'B1,West,7.00'];
   const name = `Shops ${Date.now()}`;
-  await page
-    .getByLabel('A file to bring in')
-    .setInputFiles({ name: 'shops.csv', mimeType: 'text/csv', buffer: Buffer.from(lines.join('\n')) });
-  await expect(page.getByRole('heading', { name: 'Everything fits' })).toBeVisible();
+  await page.getByLabel('File to import').setInputFiles({ name: 'shops.csv', mimeType: 'text/csv', buffer: Buffer.from(lines.join('\n')) });
+  await expect(page.getByRole('heading', { name: 'No problems' })).toBeVisible();
   await page.getByLabel('Name of the dataset').fill(name);
-  await page.getByRole('button', { name: 'Bring it in' }).click();
+  await page.getByRole('button', { name: 'Import' }).click();
   await page.waitForURL(/\/reports\//);
   await page.getByRole('link', { name: 'Data' }).click();
   await page.getByRole('table', { name: 'Datasets' }).getByRole('link', { name }).click();
@@ -28,7 +26,7 @@ test('a file becomes a dataset whose levels, measures and names are changed as a
   await page.getByLabel('Formula of New measure').press('Enter');
   await expect(page.getByText(/amont/).last()).toBeVisible();
   await page.getByRole('button', { name: 'Apply …' }).click();
-  await page.getByRole('button', { name: 'Apply it' }).click();
+  await page.getByRole('button', { name: 'Apply', exact: true }).click();
   await expect(page.getByRole('alert')).toContainText('New measure');
   await page.getByLabel('Formula of New measure').fill('sum(amount) / count()');
   await page.getByLabel('Formula of New measure').press('Enter');
@@ -38,7 +36,7 @@ test('a file becomes a dataset whose levels, measures and names are changed as a
   await page.getByRole('button', { name: 'Redo' }).click();
   await page.getByRole('button', { name: 'Apply …' }).click();
   await expect(page.getByRole('dialog').getByText(name)).toBeVisible();
-  await page.getByRole('button', { name: 'Apply it' }).click();
+  await page.getByRole('button', { name: 'Apply', exact: true }).click();
   await expect(page.getByText('As everyone works with it.')).toBeVisible();
 
   await page.getByRole('link', { name: 'Measures' }).click();
@@ -70,7 +68,7 @@ test('facts and dimensions are a picture; each says what the data says of it', a
 test('View as shows the reports as a manager sees them, and nothing can be changed', async ({ page }) => {
   await enterAs(page, 'Ines Calloway');
   await page.goto('/data/datasets/hollin-marsh');
-  await page.getByRole('tab', { name: 'Who sees what' }).click();
+  await page.getByRole('tab', { name: 'Access rules' }).click();
   await page.getByRole('button', { name: 'View as Sanna Wikmark' }).click();
   await expect(page.getByText('You see what Sanna Wikmark sees.')).toBeVisible();
   await page

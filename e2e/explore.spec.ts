@@ -178,7 +178,7 @@ test('a cell explains itself and leads to exactly its order lines; Back returns 
 
   await page.getByRole('button', { name: 'Net', exact: true }).click();
   await expect(page.getByRole('columnheader', { name: 'Net' })).toHaveAttribute('aria-sort', 'ascending');
-  await page.getByRole('button', { name: 'On a page' }).click();
+  await page.getByRole('button', { name: 'Next page' }).click();
   await expect(page.getByText('Page 2 of')).toBeVisible();
   await page.goBack();
   await page.goBack();
@@ -287,7 +287,7 @@ test('signs in with email and password, and out again', async ({ page }) => {
   await page.getByRole('button', { name: 'Dark appearance' }).click();
   await expect(page.locator('.v-theme--dark').first()).toBeVisible();
   await page.getByRole('button', { name: /Gareth Penhale/ }).click();
-  await page.getByRole('button', { name: 'Sign out' }).click();
+  await page.getByRole('button', { name: 'Sign out', exact: true }).click();
   await expect(page.getByRole('heading', { name: 'Sign in' })).toBeVisible();
   await page.goto('/reports');
   await expect(page.getByRole('heading', { name: 'Sign in' })).toBeVisible();
@@ -299,5 +299,5 @@ test('the library finds reports', async ({ page }) => {
   await expect(page.getByRole('link', { name: /Order lines/ }).last()).toBeVisible();
   await expect(page.getByRole('link', { name: /Sales against target/ })).toHaveCount(0);
   await page.getByLabel('Find a report').fill('zzz');
-  await expect(page.getByText('No report is called “zzz”')).toBeVisible();
+  await expect(page.getByText('No report matches “zzz”')).toBeVisible();
 });

@@ -22,10 +22,10 @@ function accountsFile(): Buffer {
 async function bringIn(page: Page, name: string, buffer: Buffer): Promise<void> {
   await enterAs(page, 'Ines Calloway');
   await page.getByRole('link', { name: 'Data' }).click();
-  await page.getByLabel('A file to bring in').setInputFiles({ name: `${name}.csv`, mimeType: 'text/csv', buffer });
-  await expect(page.getByRole('heading', { name: 'Everything fits' })).toBeVisible();
+  await page.getByLabel('File to import').setInputFiles({ name: `${name}.csv`, mimeType: 'text/csv', buffer });
+  await expect(page.getByRole('heading', { name: 'No problems' })).toBeVisible();
   await page.getByLabel('Name of the dataset').fill(name);
-  await page.getByRole('button', { name: 'Bring it in' }).click();
+  await page.getByRole('button', { name: 'Import' }).click();
   await page.waitForURL(/\/reports\//);
   await expect(page.getByRole('heading', { name, level: 1 })).toBeVisible();
 }

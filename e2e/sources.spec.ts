@@ -6,7 +6,7 @@ import { enterAs } from './support/people.ts';
 test('a query becomes a source: checked while it is written, tried, brought in, refreshed', async ({ page }) => {
   await enterAs(page, 'Ines Calloway');
   await page.getByRole('link', { name: 'Data' }).click();
-  await page.getByRole('link', { name: 'Take records from it' }).first().click();
+  await page.getByRole('link', { name: 'New source' }).first().click();
   const tables = page.getByRole('complementary', { name: 'Tables' });
   await expect(tables.getByRole('list').first().getByText('warehouse.sales')).toBeVisible();
   await tables.getByRole('list').first().getByText('staff').click();
@@ -31,9 +31,9 @@ test('a query becomes a source: checked while it is written, tried, brought in, 
 
   const name = `Lines by channel ${Date.now()}`;
   await page.getByLabel('Name of the source').fill(name);
-  await page.getByRole('button', { name: 'Bring it in' }).click();
+  await page.getByRole('button', { name: 'Import' }).click();
   await expect(page.getByRole('heading', { name, level: 1 })).toBeVisible();
-  await expect(page.getByRole('row', { name: /Brought in.*done/ })).toBeVisible();
+  await expect(page.getByRole('row', { name: /Imported.*done/ })).toBeVisible();
   await page.getByRole('button', { name: 'Refresh now' }).click();
   await expect(page.getByRole('row', { name: /Refreshed.*done/ })).toBeVisible();
   await page.getByLabel('Refreshed').selectOption('0 5 * * *');
@@ -44,13 +44,13 @@ test('a query becomes a source: checked while it is written, tried, brought in, 
 test('a connection that does not work says why, and keeps what was typed', async ({ page }) => {
   await enterAs(page, 'Ines Calloway');
   await page.goto('/data');
-  await page.getByRole('button', { name: 'Add one' }).click();
+  await page.getByRole('button', { name: 'Add connection' }).click();
   await page.getByLabel('Name', { exact: true }).fill('Elsewhere');
   await page.getByRole('spinbutton', { name: 'Port' }).fill('1');
   await page.getByLabel('Database').fill('books');
   await page.getByLabel('User').fill('reader');
   await page.getByLabel('Password').fill('secret');
-  await page.getByRole('button', { name: 'Try it and keep it' }).click();
+  await page.getByRole('button', { name: 'Test and save' }).click();
   await expect(page.getByRole('alert')).toContainText('Nothing answers at this host and port');
   await expect(page.getByLabel('Database')).toHaveValue('books');
 });
@@ -63,10 +63,10 @@ test('records can be left where they are: the cross-tab asks their database', as
   await page.keyboard.press('Control+a');
   await page.keyboard.insertText("SELECT channel, quantity FROM warehouse.sales WHERE sold_on >= '2026-10-01'");
   await expect(page.getByText('Answers')).toBeVisible();
-  await page.getByLabel('Where the records are').selectOption('left where they are, asked each time');
+  await page.getByLabel('Where the records are').selectOption('Live: queried at the source');
   const name = `Sales of October ${Date.now()}`;
   await page.getByLabel('Name of the source').fill(name);
-  await page.getByRole('button', { name: 'Make it a dataset' }).click();
+  await page.getByRole('button', { name: 'Create dataset' }).click();
   await expect(page.getByText('Left where they are: every question asks the database')).toBeVisible();
   await page.getByRole('link', { name: 'Reports', exact: true }).click();
   await page.getByRole('link', { name }).click();
@@ -76,7 +76,7 @@ test('records can be left where they are: the cross-tab asks their database', as
 test('several tables become one query, and the query of a source can be changed and the records removed', async ({ page }) => {
   await enterAs(page, 'Ines Calloway');
   await page.goto('/data/query/warehouse');
-  await page.getByText('Several tables as one').click();
+  await page.getByText('Join tables').click();
   await page.getByLabel('First table').selectOption('warehouse.sales');
   await page.getByLabel('Join a table').selectOption('warehouse.staff');
   await expect(page.getByLabel('Column of warehouse.staff that is named')).toHaveValue('person_id');
@@ -90,15 +90,15 @@ test('several tables become one query, and the query of a source can be changed 
   await expect(page.getByLabel('Query', { exact: true })).toContainText('LEFT JOIN warehouse.staff AS b ON b.person_id = a.adviser_id');
   const name = `Sales and staff ${Date.now()}`;
   await page.getByLabel('Name of the source').fill(name);
-  await page.getByLabel('Where the records are').selectOption('left where they are, asked each time');
-  await page.getByRole('button', { name: 'Make it a dataset' }).click();
+  await page.getByLabel('Where the records are').selectOption('Live: queried at the source');
+  await page.getByRole('button', { name: 'Create dataset' }).click();
   await expect(page.getByRole('heading', { name, level: 1 })).toBeVisible();
   await page.getByRole('link', { name: 'Change the query' }).click();
   await page.getByLabel('Query', { exact: true }).press('Control+End');
   await page.keyboard.type('\nWHERE a.quantity >= :least::int');
   await page.getByLabel('Value of least').fill('2');
   await page.getByLabel('Value of least').press('Enter');
-  await page.getByRole('button', { name: 'Save it' }).click();
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByRole('list', { name: 'Parameters' })).toContainText(':least is “2”');
   // What a dataset stands on stays.
   await page.getByRole('button', { name: 'Remove these records' }).click();

@@ -96,7 +96,11 @@ try {
   const work = { minutes: SOAK_MINUTES, readers: 6, killSeconds: 5, databaseUrl: await emptyDatabase('soak'), say };
   const { faults } = await soak(postgres, work);
   say(`${faults.length === 0 ? 'ok  ' : 'FAIL'} killed server and database lose nothing`);
-  results.push({ name: 'killed server and database lose nothing', passed: faults.length === 0 ? 1 : 0, failed: faults.length === 0 ? 0 : 1 });
+  results.push({
+    name: 'killed server and database lose nothing',
+    passed: faults.length === 0 ? 1 : 0,
+    failed: faults.length === 0 ? 0 : 1,
+  });
 
   const demoUrl = await emptyDatabase('browser_tests');
   await loadDemo(demoUrl);

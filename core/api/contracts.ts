@@ -202,6 +202,9 @@ export const listRequestSchema = z.object({
   limit: z.number().int().min(1).max(500),
 });
 const recordValueSchema = z.union([z.string(), z.number(), z.boolean(), z.null()]);
+/** A total: a number, or the text or date (ISO 8601) that a minimum or maximum is. */
+const totalValueSchema = z.union([z.number(), z.string(), z.null()]);
+export type TotalValue = z.infer<typeof totalValueSchema>;
 export const listRowSchema = z.discriminatedUnion('kind', [
   z.object({
     kind: z.literal('record'),
@@ -216,7 +219,7 @@ export const listRowSchema = z.discriminatedUnion('kind', [
     depth: z.number(),
     groups: z.array(z.string()),
     records: z.number(),
-    totals: z.array(z.number().nullable()),
+    totals: z.array(totalValueSchema),
   }),
 ]);
 export type ListRow = z.infer<typeof listRowSchema>;
@@ -227,7 +230,7 @@ export const listResponseSchema = z.object({
   /** Lines in all: records, and headers and footers of groups. */
   lines: z.number(),
   rows: z.array(listRowSchema),
-  totals: z.array(z.number().nullable()),
+  totals: z.array(totalValueSchema),
 });
 export type ListResponse = z.infer<typeof listResponseSchema>;
 

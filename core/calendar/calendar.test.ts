@@ -128,6 +128,16 @@ describe('moving dates', () => {
   it('keeps whole months whole', () => {
     const moved = shiftRange({ first: day('2025-02-01'), last: day('2025-02-28') }, -1, 'year');
     expect([moved.first, moved.last].map(isoDate)).toEqual(['2024-02-01', '2024-02-29']);
+    // A day alone, or a part of a month, is no whole month: it moves day by day (formulas.md, "Dates of a cell").
+    for (const [first, last, wanted] of [
+      ['2025-02-28', '2025-02-28', ['2024-02-28', '2024-02-28']],
+      ['2025-02-15', '2025-02-28', ['2024-02-15', '2024-02-28']],
+      ['2024-02-29', '2024-02-29', ['2023-02-28', '2023-02-28']],
+      ['2025-02-01', '2025-02-28', ['2024-02-01', '2024-02-29']],
+    ] as const) {
+      const parts = shiftRange({ first: day(first), last: day(last) }, -1, 'year');
+      expect([isoDate(parts.first), isoDate(parts.last)]).toEqual(wanted);
+    }
     const ten = shiftRange({ first: day('2026-01-01'), last: day('2026-10-31') }, -1, 'year');
     expect([ten.first, ten.last].map(isoDate)).toEqual(['2025-01-01', '2025-10-31']);
   });

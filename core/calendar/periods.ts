@@ -189,14 +189,14 @@ export function shiftDay(day: Day, amount: number, unit: ShiftUnit): Day {
 }
 
 /**
- * Moves a range of days. A range that ends with its month ends with a month after moving too, so that February 2024
- * stands against the whole of February 2023 and the other way round.
+ * Moves a range of days. Whole months stay whole, so that all of February 2025 stands against all 29 days of February
+ * 2024 and the other way round; a part of a month moves day by day, its last day clamped.
  */
 export function shiftRange(range: DayRange, amount: number, unit: ShiftUnit): DayRange {
   const last = shiftDay(range.last, amount, unit);
   const civil = civilOf(range.last);
-  const endsMonth = MONTHS[unit] !== undefined && civil.day === daysInMonth(civil.year, civil.month);
-  if (!endsMonth) return { first: shiftDay(range.first, amount, unit), last };
+  const isWhole = civilOf(range.first).day === 1 && civil.day === daysInMonth(civil.year, civil.month);
+  if (MONTHS[unit] === undefined || !isWhole) return { first: shiftDay(range.first, amount, unit), last };
   const moved = civilOf(last);
   return { first: shiftDay(range.first, amount, unit), last: dayOf(moved.year, moved.month, daysInMonth(moved.year, moved.month)) };
 }

@@ -35,7 +35,7 @@ describe('what changed between two documents', () => {
     expect(changes({ subtitle: 'For everyone' })).toEqual(['The subtitle is “For everyone” now.']);
     expect(changes({ folder: 'There' })).toEqual(['It was moved from “Here” to “There”.']);
     expect(changes({ note: 'New' })).toEqual(['Its description in the library changed.']);
-    expect(changes({ pages: [{ id: 'two', title: 'Two' }] })).toEqual(['The page “Two” was added.', 'The page “One” was taken out.']);
+    expect(changes({ pages: [{ id: 'two', title: 'Two' }] })).toEqual(['The page “Two” was added.', 'The page “One” was removed.']);
     expect(changes({ pages: [{ id: 'one', title: 'First' }] })).toEqual(['The page “One” is called “First” now.']);
     expect(changes({ prompts: [{ id: 'p', fields: ['region'], multiple: true, initial: {} }] })).toEqual([
       'What the reader is asked changed.',
@@ -45,17 +45,17 @@ describe('what changed between two documents', () => {
 
   it('is told of exhibits that came, went, or stand elsewhere', () => {
     expect(changes({ exhibits: [list, crosstab] })).toEqual(['The exhibits stand in another order.']);
-    expect(changes({ exhibits: [crosstab] })).toEqual(['The list “Lines” was taken out.']);
+    expect(changes({ exhibits: [crosstab] })).toEqual(['The list “Lines” was removed.']);
     const text: Exhibit = { kind: 'text', id: 'words', width: 12, text: 'Hello' };
     expect(changes({ exhibits: [crosstab, list, text] })).toEqual(['The text was added.']);
     expect(changes({ exhibits: [{ ...list, id: 'table' }, list] })).toEqual(['“Table” is a list now.']);
   });
 
   it('is told of a cross-tab in the words of its fields and measures', () => {
-    expect(withTable({ side: axisOver(['country']) })).toEqual(['“Table”: Region was taken out down the side.']);
+    expect(withTable({ side: axisOver(['country']) })).toEqual(['“Table”: Region was removed down the side.']);
     expect(withTable({ side: axisOver(['country', 'region']) })).toEqual(['“Table”: another order down the side.']);
     expect(withTable({ top: axisOver(['year', 'quarter']) })).toHaveLength(1);
-    expect(withTable({ cells: [{ measure: 'net' }] })).toEqual([expect.stringMatching(/was taken out in the cells\.$/)]);
+    expect(withTable({ cells: [{ measure: 'net' }] })).toEqual([expect.stringMatching(/was removed in the cells\.$/)]);
     expect(withTable({ cells: [{ measure: 'net', heading: 'Sold' }, { measure: 'goal' }] })).toEqual([
       expect.stringMatching(/^“Table”: how .* is shown changed\.$/),
     ]);
@@ -67,7 +67,7 @@ describe('what changed between two documents', () => {
 
   it('is told of a list by its columns', () => {
     const withList = (part: object): string[] => changes({ exhibits: [crosstab, { ...list, ...part }] });
-    expect(withList({ columns: [{ measure: 'net' }] })).toEqual(['“Lines”: Country was taken out among the columns.']);
+    expect(withList({ columns: [{ measure: 'net' }] })).toEqual(['“Lines”: Country was removed among the columns.']);
     expect(withList({ columns: [{ field: 'country', hidden: true }, { measure: 'net' }] })).toEqual([
       '“Lines”: how Country is shown changed.',
     ]);

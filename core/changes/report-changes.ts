@@ -73,7 +73,7 @@ export function reportChanges(before: Report, after: Report, datasetOf: (name: s
   const changes: string[] = [];
   if (before.title !== after.title) changes.push(`The title was ${quoted(before.title)} and is ${quoted(after.title)} now.`);
   if (before.subtitle !== after.subtitle)
-    changes.push(after.subtitle ? `The subtitle is ${quoted(after.subtitle)} now.` : 'The subtitle was taken out.');
+    changes.push(after.subtitle ? `The subtitle is ${quoted(after.subtitle)} now.` : 'The subtitle was removed.');
   if (before.folder !== after.folder) changes.push(`It was moved from ${quoted(before.folder)} to ${quoted(after.folder)}.`);
   if (before.note !== after.note) changes.push('Its description in the library changed.');
   for (const page of after.pages) {
@@ -82,7 +82,7 @@ export function reportChanges(before: Report, after: Report, datasetOf: (name: s
     else if (old.title !== page.title) changes.push(`The page ${quoted(old.title)} is called ${quoted(page.title)} now.`);
   }
   for (const page of before.pages)
-    if (!after.pages.some(({ id }) => id === page.id)) changes.push(`The page ${quoted(page.title)} was taken out.`);
+    if (!after.pages.some(({ id }) => id === page.id)) changes.push(`The page ${quoted(page.title)} was removed.`);
   if (!same(before.prompts, after.prompts)) changes.push('What the reader is asked changed.');
   else if (!same(before.scopeLine, after.scopeLine)) changes.push('The words of the scope line changed.');
   for (const exhibit of after.exhibits) {
@@ -92,7 +92,7 @@ export function reportChanges(before: Report, after: Report, datasetOf: (name: s
   }
   for (const exhibit of before.exhibits)
     if (!after.exhibits.some(({ id }) => id === exhibit.id))
-      changes.push(`The ${KINDS[exhibit.kind]} ${isDataExhibit(exhibit) ? `${quoted(exhibit.title)} ` : ''}was taken out.`);
+      changes.push(`The ${KINDS[exhibit.kind]} ${isDataExhibit(exhibit) ? `${quoted(exhibit.title)} ` : ''}was removed.`);
   const kept = (report: Report, other: Report): string[] =>
     report.exhibits.map(({ id }) => id).filter((id) => other.exhibits.some((exhibit) => exhibit.id === id));
   if (!same(kept(before, after), kept(after, before))) changes.push('The exhibits stand in another order.');
@@ -131,7 +131,7 @@ const labelOf = (dataset: Dataset | undefined, name: string): string =>
 
 function listed(before: string[], after: string[], label: (name: string) => string, name: string, where: string): string[] {
   const added = after.filter((one) => !before.includes(one)).map((one) => `${name}: ${label(one)} was added ${where}.`);
-  const gone = before.filter((one) => !after.includes(one)).map((one) => `${name}: ${label(one)} was taken out ${where}.`);
+  const gone = before.filter((one) => !after.includes(one)).map((one) => `${name}: ${label(one)} was removed ${where}.`);
   const kept = (one: string[], other: string[]): string[] => one.filter((item) => other.includes(item));
   const moved = same(kept(before, after), kept(after, before)) ? [] : [`${name}: another order ${where}.`];
   return [...added, ...gone, ...moved];

@@ -83,7 +83,11 @@ describe('the same days, some periods back', () => {
         { op: 'in', field: 'region', values: ['Nordic'] },
       ],
     };
-    expect(splitDates(workedDataset, both)).toEqual({ dates: both.items[0], rest: both.items[1] });
+    const sales = factNamed(workedDataset, 'sales');
+    expect(splitDates(workedDataset, sales, calendar, both)).toEqual({ dates: both.items[0], rest: both.items[1], mixed: false });
+    // Mixed into an "or" with something else, dates cannot be told.
+    const either: Filter = { op: 'or', items: both.items };
+    expect(splitDates(workedDataset, sales, calendar, either)).toEqual({ dates: null, rest: either, mixed: true });
   });
 
   it('finds the unbroken runs of days', () => {

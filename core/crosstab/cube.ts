@@ -2,7 +2,7 @@ import { CrosstabTooLargeError, type QueryResult } from '../engine/index.ts';
 import { evaluateCell } from '../formula/index.ts';
 import { AxisTree, nodesOfGroups } from './axis.ts';
 import type { OthersAnswer } from './picks.ts';
-import { MOST_VALUES, type CrosstabPlan, type PlannedMeasure } from './plan.ts';
+import { MOST_VALUES, type CrosstabPlan, type FactPart, type PlannedMeasure } from './plan.ts';
 
 /** All cells of a cross-tab, with every total, down to the depths it was planned for. */
 export class Cube {
@@ -40,7 +40,9 @@ export class Cube {
     const aggregates = plan.parts.reduce((sum, part) => sum + 1 + (part.query?.aggregates.length ?? 0), 0);
     if (cells * aggregates > MOST_VALUES) throw new CrosstabTooLargeError(this.side.nodes.length - 1, this.columns - 1);
     plan.parts.forEach((part, index) => {
-      const values = (part.query?.aggregates ?? []).map(() => new Float64Array(cells).fill(Number.NaN));
+      const values = (part.query?.aggregates ?? []).map(({ fn }) =>
+        fn === 'count' || fn === 'count_distinct' ? this.nothingCounted(part) : new Float64Array(cells).fill(Number.NaN),
+      );
       const records = new Float64Array(cells);
       for (const { set, side, top } of placed[index]) {
         for (let group = 0; group < set.size; group++) {
@@ -52,6 +54,16 @@ export class Cube {
       this.values.push(values);
       this.records.push(records);
     });
+  }
+
+  /** A count of no records is 0 wherever the fact could have some, and no value below its grain. */
+  private nothingCounted({ query, known }: FactPart): Float64Array {
+    const counts = new Float64Array(this.side.nodes.length * this.columns).fill(query ? 0 : Number.NaN);
+    for (const { id, depth } of this.side.nodes)
+      if (depth > known.side) counts.fill(Number.NaN, id * this.columns, (id + 1) * this.columns);
+    for (const { id, depth } of this.top.nodes)
+      if (depth > known.top) for (let row = 0; row < this.side.nodes.length; row++) counts[row * this.columns + id] = Number.NaN;
+    return counts;
   }
 
   /** The nodes of each group of an answer: below its own levels, or at the one path that stands for an axis. */

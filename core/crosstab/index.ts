@@ -1,5 +1,5 @@
 export { AxisTree, nodesOfGroups, type AxisNode } from './axis.ts';
-export { planCrosstab, reasonNotKnown, type CrosstabPlan, type Depths, type FactPart } from './plan.ts';
+export { planCrosstab, reasonBelow, reasonNotKnown, type CrosstabPlan, type Depths, type FactPart } from './plan.ts';
 export { Cube } from './cube.ts';
 export {
   depthNeeded,

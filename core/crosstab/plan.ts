@@ -1,9 +1,23 @@
 import type { AggregateCall, Query } from '../engine/index.ts';
 import { planMeasure, type MeasurePlan } from '../formula/index.ts';
-import { allOf, factKnows, factNamed, fieldLabel, fieldsOf, type Crosstab, type Dataset, type Fact, type Filter } from '../model/index.ts';
+import {
+  allOf,
+  factKnows,
+  factNamed,
+  fieldLabel,
+  fieldPlace,
+  fieldsOf,
+  linkTo,
+  type Crosstab,
+  type Dataset,
+  type Fact,
+  type Filter,
+} from '../model/index.ts';
 
 /** Cells times aggregates that are held at once: about 100 MB. */
 export const MOST_VALUES = 12_000_000;
+/** Lines of one axis that are sorted and labelled at once. */
+const MOST_LINES = 400_000;
 
 /** How deep each axis is to be worked out: number of levels. */
 export interface Depths {
@@ -29,6 +43,7 @@ export interface PlannedMeasure {
 }
 
 export interface CrosstabPlan {
+  dataset: Dataset;
   side: string[];
   top: string[];
   parts: FactPart[];
@@ -41,6 +56,14 @@ export function reasonNotKnown(dataset: Dataset, fact: Fact, filter: Filter | nu
   if (unknown.length === 0) return '';
   const labels = unknown.map((field) => fieldLabel(dataset, field).toLowerCase()).join(' or ');
   return `${fact.grain ?? `${fact.label} are not kept by ${labels}`}, so under a choice of ${labels} there is no value.`;
+}
+
+/** Why a fact has no value at a level that it does not know: it is kept coarser, or has nothing to do with that dimension. */
+export function reasonBelow(dataset: Dataset, fact: Fact, field: string): string {
+  const place = fieldPlace(dataset, field);
+  const isLinked = place.kind !== 'fact' && linkTo(fact, place.dimension) !== undefined;
+  if (isLinked) return `${fact.grain ?? `${fact.label} are kept at a coarser level`}, so there is no value here.`;
+  return `${fact.label} have no ${fieldLabel(dataset, field).toLowerCase()}, so there is no value here.`;
 }
 
 /**
@@ -74,6 +97,7 @@ export function planCrosstab(
     return { name, plan, slots };
   });
   return {
+    dataset,
     side,
     top,
     measures,
@@ -100,7 +124,12 @@ function planPart(
   const sideLevels = Array.from({ length: known.side }, (_, level) => level);
   const topLevels = Array.from({ length: known.top }, (_, level) => known.side + level);
   const sets: number[][] = [];
-  const bounds = { rows: [] as number[], columns: [] as number[], cells: Math.floor(MOST_VALUES / (aggregates.length + 1)) };
+  const bounds = {
+    rows: [] as number[],
+    columns: [] as number[],
+    cells: Math.floor(MOST_VALUES / (aggregates.length + 1)),
+    lines: MOST_LINES,
+  };
   for (let s = 0; s <= known.side; s++) {
     for (let t = 0; t <= known.top; t++) {
       if (t === 0) bounds.rows.push(sets.length);

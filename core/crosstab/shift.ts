@@ -11,18 +11,49 @@ import {
   type Filter,
 } from '../model/index.ts';
 
-function isCalendarCondition(dataset: Dataset, filter: Filter): boolean {
-  const fields = fieldsOf(filter);
-  return fields.length > 0 && fields.every((field) => fieldPlace(dataset, field).kind === 'period');
+/** A filter with every condition on a field in the name of another one. */
+function renamed(filter: Filter, nameOf: (field: string) => string): Filter {
+  if ('items' in filter) return { ...filter, items: filter.items.map((item) => renamed(item, nameOf)) };
+  if (filter.op === 'not') return { ...filter, item: renamed(filter.item, nameOf) };
+  return { ...filter, field: nameOf(filter.field) };
 }
 
-/** Cuts a filter into its conditions on dates and the rest. */
-export function splitDates(dataset: Dataset, filter: Filter | null): { dates: Filter | null; rest: Filter | null } {
-  const items = filter === null ? [] : filter.op === 'and' ? filter.items : [filter];
-  return {
-    dates: allOf(...items.filter((item) => isCalendarCondition(dataset, item))),
-    rest: allOf(...items.filter((item) => !isCalendarCondition(dataset, item))),
+export interface SplitDates {
+  /** Conditions on the days of the calendar; null where there are none. */
+  dates: Filter | null;
+  /** All others. Weekdays are among them: Mondays stand against Mondays. */
+  rest: Filter | null;
+  /** A condition speaks of days and of something else at once, so that there are no days to tell. */
+  mixed: boolean;
+}
+
+/**
+ * Cuts the conditions on a fact into those on the days of a calendar and the rest. A condition on the fact's own date,
+ * the one that links it to the calendar, is one on days.
+ */
+export function splitDates(dataset: Dataset, fact: Fact, calendar: CalendarDimension, filter: Filter | null): SplitDates {
+  const day = calendar.levels.find(({ period }) => period === 'day');
+  const link = linkTo(fact, calendar);
+  const own = fact.fields.filter(({ column, type, formula }) => type === 'date' && !formula && column === link?.column);
+  const names = new Set(own.map(({ name }) => name.toLowerCase()));
+  const nameOf = (field: string): string => (day && names.has(field.toLowerCase()) ? day.name : field);
+  const isDay = (field: string): boolean => {
+    const place = fieldPlace(dataset, nameOf(field));
+    return place.kind === 'period' && place.dimension.name === calendar.name && place.level.period !== 'weekday';
   };
+  const items = filter === null ? [] : filter.op === 'and' ? filter.items : [filter];
+  const dates: Filter[] = [];
+  const rest: Filter[] = [];
+  let mixed = false;
+  for (const item of items) {
+    const fields = fieldsOf(item);
+    if (fields.length > 0 && fields.every(isDay)) dates.push(renamed(item, nameOf));
+    else {
+      mixed ||= fields.some(isDay);
+      rest.push(item);
+    }
+  }
+  return { dates: allOf(...dates), rest: allOf(...rest), mixed };
 }
 
 /** Unbroken runs of ascending day numbers. */

@@ -77,7 +77,9 @@ function comparison(cube: Cube, which: Which, order: Order, members: MemberOrder
     }
     case 'measure': {
       const other = which === 'side' ? cube.top : cube.side;
-      const across = other.find(order.at)?.id ?? 0;
+      const across = other.find(order.at)?.id;
+      // A column that is not here orders nothing, rather than its parent doing so in its name.
+      if (across === undefined) return byLabel;
       const value = (node: AxisNode): number =>
         which === 'side' ? cube.value(order.measure, node.id, across) : cube.value(order.measure, across, node.id);
       return (a, b) => {
@@ -145,9 +147,9 @@ export function summarise(summary: Summary, values: number[]): number {
     case 'average':
       return sum / known.length;
     case 'smallest':
-      return Math.min(...known);
+      return known.reduce((least, value) => Math.min(least, value));
     case 'largest':
-      return Math.max(...known);
+      return known.reduce((most, value) => Math.max(most, value));
     case 'median': {
       known.sort((a, b) => a - b);
       const middle = (known.length - 1) / 2;

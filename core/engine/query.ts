@@ -50,11 +50,15 @@ export interface Query {
   bounds?: TableBounds;
 }
 
-/** The sets that make the rows of a table (positions in `sets`), those that make its columns, and the most cells it may have. */
+/**
+ * The sets that make the rows of a table (positions in `sets`), those that make its columns, the most cells it may have, and
+ * the most lines of either axis.
+ */
 export interface TableBounds {
   rows: number[];
   columns: number[];
   cells: number;
+  lines: number;
 }
 
 /** More cells than a cross-tab can hold at once. */
@@ -74,7 +78,8 @@ export function refuseTooLarge(bounds: TableBounds | undefined, sizeOf: (set: nu
   const total = (sets: number[]): number => sets.reduce((sum, set) => sum + sizeOf(set), 0);
   const [rows, columns] = [total(bounds.rows), total(bounds.columns)];
   // The total of an axis is a line too, but not one that is counted in words.
-  if (rows * columns > bounds.cells) throw new CrosstabTooLargeError(Math.max(rows - 1, 0), Math.max(columns - 1, 0));
+  if (rows * columns > bounds.cells || Math.max(rows, columns) > bounds.lines)
+    throw new CrosstabTooLargeError(Math.max(rows - 1, 0), Math.max(columns - 1, 0));
 }
 
 /** Values of one aggregate, one per group. NaN, or code 0 for texts, stands for "no value". */

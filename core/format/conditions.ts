@@ -12,8 +12,8 @@ const MOST_NAMED = 5;
 export function plainMemberLabel(dataset: Dataset, locale: string): MemberLabel {
   return (field, member) => {
     const place = fieldPlace(dataset, field);
-    // Below a member of a tree, what has no member there is the member's own.
-    if (member === null && place.kind === 'level' && place.dimension.tree) return 'Own';
+    // Below a member of a tree, what has no member there is the member's own; at its top there is nobody whose it could be.
+    if (member === null && place.kind === 'level' && place.dimension.tree && place.depth > 0) return 'Own';
     if (member === null) return `No ${fieldLabel(dataset, field).toLowerCase()}`;
     return place.kind === 'period' ? periodLabel(place.level.period, member, locale) : member;
   };

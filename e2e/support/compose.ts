@@ -10,7 +10,7 @@ export async function begin(page: Page, title: string, layout = 'An empty page')
   await dialog.getByLabel('Folder').fill('Trials');
   await dialog.getByLabel('Dataset').selectOption('Hollin & Marsh');
   await dialog.getByRole('radio', { name: layout }).check();
-  await dialog.getByRole('button', { name: 'Begin' }).click();
+  await dialog.getByRole('button', { name: 'Create' }).click();
   await expect(page.getByRole('heading', { name: title, level: 1 })).toBeVisible();
 }
 /** Where the fields and measures are. */

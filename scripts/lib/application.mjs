@@ -43,7 +43,11 @@ export function startServer(url, port, log) {
     });
     child.on('error', reject);
     child.on('exit', (code) =>
-      reject(new SetupError(`The server ended with ${code} before it listened. Is port ${port} in use? PORT=… chooses another one.${log ? ` Its log: ${log}` : ''}`)),
+      reject(
+        new SetupError(
+          `The server ended with ${code} before it listened. Is port ${port} in use? PORT=… chooses another one.${log ? ` Its log: ${log}` : ''}`,
+        ),
+      ),
     );
   });
 }

@@ -86,7 +86,12 @@ async function read(state, client) {
 /** An analyst who saves one change after the other; what was acknowledged must be there at the end. */
 async function save(state, client) {
   await client.signIn();
-  const made = await client.until('POST', '/reports', { title: 'Saved without end', folder: '', dataset: 'hollin-marsh', layout: 'crosstab' });
+  const made = await client.until('POST', '/reports', {
+    title: 'Saved without end',
+    folder: '',
+    dataset: 'hollin-marsh',
+    layout: 'crosstab',
+  });
   const path = `/reports/${made.body.id}`;
   let { revision, report } = (await client.until('GET', `${path}?draft=true`)).body;
   for (let number = 1; !state.over; number++) {

@@ -201,7 +201,7 @@ export class Catalogue {
 
 /** SQLSTATEs that tell of a definition that no longer fits its tables, and what to say of each. */
 const BROKEN: Record<string, (label: string, words: string) => string> = {
-  '42P01': (label, words) => `A table of ${label} is not here any more (${words}). Import it again, or take it out of the dataset.`,
+  '42P01': (label, words) => `A table of ${label} is not here any more (${words}). Import it again, or remove it from the dataset.`,
   '42703': (label, words) => `A column of ${label} is not here any more (${words}). Choose another one in the dataset.`,
   '42501': (label, words) => `A table of ${label} may not be read (${words}). Choose one that was imported.`,
   '22003': (label) =>

@@ -7,7 +7,7 @@ import pg from 'pg';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { testDatabase, type TestDatabase } from '../../demo/testing/database.ts';
 import { loadStore } from './loader.ts';
-import { readSnapshot, snapshotFile, writeSnapshot } from './snapshot.ts';
+import { readSnapshot, removeSnapshots, snapshotFile, writeSnapshot } from './snapshot.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'bold-compass-snapshots-'));
 const dataset = datasetSchema.parse(JSON.parse(readFileSync(new URL('../../demo/documents/dataset.json', import.meta.url), 'utf8')));
@@ -61,4 +61,18 @@ it('columns from a snapshot answer as those from the database do', async () => {
   expect(await readSnapshot(next)).toBeNull();
   truncateSync(next, 10);
   expect(await readSnapshot(next)).toBeNull();
+});
+
+it('of datasets that are no more are removed, and no others', async () => {
+  const own = mkdtempSync(join(tmpdir(), 'bold-compass-removed-'));
+  const store = { version: 'x@1', calendar: { first: 0, days: 0 }, dimensions: {}, rollups: {}, facts: {} };
+  // Names that are the same once signs are replaced are told apart.
+  for (const name of ['sales', 'sales é', 'sales ü', 'kept']) await writeSnapshot(snapshotFile(own, name, [1]), store);
+  expect(readdirSync(own)).toHaveLength(4);
+  await removeSnapshots(own, { gone: 'sales é' });
+  expect(readdirSync(own)).toHaveLength(3);
+  await removeSnapshots(own, { kept: ['kept', 'sales'] });
+  expect(readdirSync(own).map((file) => file.split('-')[0])).toEqual(['kept', 'sales']);
+  await removeSnapshots(join(own, 'nowhere'), { kept: [] });
+  rmSync(own, { recursive: true });
 });

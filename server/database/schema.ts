@@ -86,7 +86,7 @@ export const reports = app.table('reports', {
   revision: integer('revision').notNull().default(1),
   owner: text('owner').references(() => people.id, { onDelete: 'set null' }),
   updatedAt: at('updated_at').notNull().defaultNow(),
-  /** When it was put away; it can be brought back. */
+  /** When it was deleted; it can be brought back. */
   deletedAt: at('deleted_at'),
 });
 

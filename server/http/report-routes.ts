@@ -50,6 +50,8 @@ export function reportRoutes(library: Library, reading: Reading): Route[] {
         if (request.query.glance === undefined && caller.seenBy === undefined)
           void library.opened(caller, params.report).catch(() => undefined);
         const { first, days } = desk.calendar;
+        // Where no date tells, the data is of the moment it was loaded.
+        const loadedAt = (await reading.head(stored.report.dataset)).updatedAt.toISOString().slice(0, 10);
         return {
           report: canCompose(caller)
             ? stored.report
@@ -60,8 +62,8 @@ export function reportRoutes(library: Library, reading: Reading): Route[] {
           publishedAt: stored.publishedAt?.toISOString() ?? null,
           revision: stored.revision,
           canCompose: canCompose(caller),
-          dataFrom: isoDate(first),
-          dataTo: isoDate(first + Math.max(days - 1, 0)),
+          dataFrom: days > 0 ? isoDate(first) : loadedAt,
+          dataTo: days > 0 ? isoDate(first + days - 1) : loadedAt,
           access: conditionWords(desk.dataset, desk.restriction, desk.label).join('; '),
         };
       },
@@ -140,20 +142,20 @@ export function reportRoutes(library: Library, reading: Reading): Route[] {
       body: noBody,
       answer: z.object({}),
       async handle({ params }) {
-        await library.putAway(params.report);
+        await library.moveToBin(params.report);
         return {};
       },
     }),
     route({
       method: 'post',
-      path: '/reports/:report/bring-back',
-      summary: 'Bring a report back that was put away',
+      path: '/reports/:report/restore',
+      summary: 'Restore a report from the bin',
       open: ['analyst'],
       params: reportParams,
       body: noBody,
       answer: z.object({}),
       async handle({ params }) {
-        await library.bringBack(params.report);
+        await library.restore(params.report);
         return {};
       },
     }),

@@ -71,7 +71,9 @@ const ATTEMPTS: Record<string, (agent: Agent) => Promise<void>> = {
     }
     const { body } = await agent.post(`${R}/members`).send({ field: 'year' }).expect(200);
     const { rows } = await demo.connection.pool.query<{ n: string }>(
-      `SELECT count(*) AS n FROM imported.order_lines JOIN imported.showrooms USING (showroom_id) WHERE region = 'Nordic'`,
+      // What the fact always leaves out is not offered.
+      `SELECT count(*) AS n FROM imported.order_lines JOIN imported.showrooms USING (showroom_id)
+       WHERE region = 'Nordic' AND status NOT IN ('Cancelled', 'Returned')`,
     );
     expect((body as MembersResponse).members.reduce((sum, member) => sum + member.records, 0)).toBe(Number(rows[0].n));
     await agent

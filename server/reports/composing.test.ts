@@ -355,7 +355,7 @@ describe('the library', () => {
     await agent.delete(`/api/reports/${copy}`).expect(200);
     await agent.get(`/api/reports/${copy}`).expect(404);
     expect((await summaries()).some((report) => report.id === copy)).toBe(false);
-    await agent.post(`/api/reports/${copy}/bring-back`).send({}).expect(200);
+    await agent.post(`/api/reports/${copy}/restore`).send({}).expect(200);
     expect((await summaries()).some((report) => report.id === copy)).toBe(true);
     await agent.delete('/api/reports/nothing').expect(404);
   });
@@ -422,7 +422,7 @@ describe('the library', () => {
       'The title was “Trials” and is “Trials and errors” now.',
       '“Sales”: Country was added down the side.',
       '“Sales”: Units sold was added in the cells.',
-      '“Sales”: Net sales was taken out in the cells.',
+      '“Sales”: Net sales was removed in the cells.',
       '“Sales”: its style changed.',
     ]);
     await agent

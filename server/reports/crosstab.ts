@@ -9,6 +9,7 @@ import {
   pickMembers,
   planCrosstab,
   planOthers,
+  reasonBelow,
   shownValue,
   visibleNodes,
   type AxisTree,
@@ -110,7 +111,8 @@ async function askPicked(
   hideEmpty: { side: boolean; top: boolean },
 ): Promise<Omit<WorkedCrosstab, 'scope'>> {
   // Members without records are only asked for where they are to be shown.
-  const all = (fields: string[], hidden: boolean): (string | null)[][] | null => (hidden ? null : desk.members(fields, scope));
+  const conditions = allOf(scope, exhibit.filter);
+  const all = (fields: string[], hidden: boolean): (string | null)[][] | null => (hidden ? null : membersOf(desk, fields, conditions));
   const members = { side: all(plan.side, hideEmpty.side), top: all(plan.top, hideEmpty.top) };
   const results = await askParts(desk, plan);
   const cube = new Cube(plan, results, members);
@@ -119,6 +121,15 @@ async function askPicked(
   if (questions.length === 0) return { cube, picked };
   const others = await Promise.all(questions.map(async (question) => ({ ...question, results: await askParts(desk, question.plan) })));
   return { cube: new Cube(plan, results, members, others), picked };
+}
+
+/** The members of an axis with or without records, as deep as its levels are of one dimension. */
+function membersOf(desk: Desk, fields: string[], conditions: Filter | null): (string | null)[][] | null {
+  for (let depth = fields.length; depth > 0; depth--) {
+    const members = desk.members(fields.slice(0, depth), conditions);
+    if (members) return members;
+  }
+  return null;
 }
 
 /** Answers a window of cells of a cross-tab, as opened and ordered. Throws CrosstabTooLargeError. */
@@ -168,18 +179,21 @@ export async function crosstabWindow(
 }
 
 /** Where a value stands; a line that is worked out of others stands nowhere. */
-function stateIn(cube: Cube, row: VisibleNode, column: VisibleNode, { measure, indicator }: CellMeasure): State | null {
+function stateIn(cube: Cube, row: VisibleNode, column: VisibleNode, cell: CellMeasure): State | null {
+  const { indicator } = cell;
   if (!indicator || row.bare || row.role === 'summary' || column.role === 'summary') return null;
   const { against } = indicator;
-  const target = against.kind === 'value' ? against.value : cube.value(against.measure, row.node, column.node);
-  return stateOf(cube.value(measure, row.node, column.node), target, indicator);
+  // What is judged is the number that is shown, against its target worked out in the same way.
+  const target =
+    against.kind === 'value' ? against.value : shownValue(cube, { measure: against.measure, totals: cell.totals }, row, column);
+  return stateOf(shownValue(cube, cell, row, column), target, indicator);
 }
 
 function headers(desk: Desk, tree: AxisTree, fields: string[], nodes: VisibleNode[], picked: Picked[], which: 'side' | 'top'): Header[] {
   return nodes.map(({ node, role, depth, open, canOpen, summary, bare }) => {
     const path = tree.path(node);
     const labels = path.map((member, level) =>
-      member === OTHERS ? `All other ${fieldPlural(desk.dataset, fields[level])}` : headerLabel(desk, fields[level], member, level > 0),
+      member === OTHERS ? `All other ${fieldPlural(desk.dataset, fields[level])}` : headerLabel(desk, fields, path, level),
     );
     const header: Header = { path, role, depth, open, canOpen, labels, ...(summary ? { summary } : {}), ...(bare ? { bare } : {}) };
     if (path.at(-1) !== OTHERS) return header;
@@ -189,11 +203,19 @@ function headers(desk: Desk, tree: AxisTree, fields: string[], nodes: VisibleNod
   });
 }
 
-/** A period under the heading of its year leaves the year out. */
-function headerLabel(desk: Desk, field: string, member: string | null, under: boolean): string {
-  const place = fieldPlace(desk.dataset, field);
-  if (place.kind === 'period' && member !== null) return periodLabel(place.level.period, member, 'en-GB', under);
-  return desk.label(field, member);
+/** The year that a period belongs to, as its key begins: "2026" of "2026-03", "FY2026" of "FY2026-Q1". */
+const yearOf = (key: string): string => key.split('-')[0];
+
+/** A period under the heading of its very year leaves the year out; under any other member it says it. */
+function headerLabel(desk: Desk, fields: string[], path: readonly (string | null)[], level: number): string {
+  const member = path[level];
+  const place = fieldPlace(desk.dataset, fields[level]);
+  if (place.kind !== 'period' || member === null) return desk.label(fields[level], member);
+  const isUnderItsYear = path.slice(0, level).some((above, depth) => {
+    const other = fieldPlace(desk.dataset, fields[depth]);
+    return above !== null && other.kind === 'period' && other.dimension.name === place.dimension.name && yearOf(above) === yearOf(member);
+  });
+  return periodLabel(place.level.period, member, 'en-GB', isUnderItsYear);
 }
 
 function measureLimits(cube: Cube, name: string, exhibit: Crosstab): CrosstabResponse['measures'][number] {
@@ -216,6 +238,6 @@ function measureLimits(cube: Cube, name: string, exhibit: Crosstab): CrosstabRes
     available: !unanswered,
     reason:
       unanswered?.reason ??
-      (coarse ? `${coarse.fact.grain ?? `${coarse.fact.label} are kept at a coarser level`}, so there is no value here.` : ''),
+      (coarse ? reasonBelow(cube.plan.dataset, coarse.fact, cube.plan.side[coarse.known.side] ?? cube.plan.top[coarse.known.top]) : ''),
   };
 }

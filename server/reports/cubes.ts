@@ -11,7 +11,7 @@ import {
 } from '@bold-compass/core/crosstab';
 import type { QueryResult } from '@bold-compass/core/engine';
 import { parseIsoDate, type ShiftUnit } from '@bold-compass/core/calendar';
-import { allOf, axisOver, type CalendarDimension, type Crosstab, type Fact, type Filter } from '@bold-compass/core/model';
+import { allOf, axisOver, linkTo, type CalendarDimension, type Crosstab, type Fact, type Filter } from '@bold-compass/core/model';
 import type { Desk } from '../data/index.ts';
 
 export type CubeSpec = Pick<Crosstab, 'side' | 'top' | 'cells' | 'filter'>;
@@ -82,24 +82,30 @@ export async function measureUnder(desk: Desk, measure: string, filter: Filter |
 function moveBack(desk: Desk, part: FactPart, back: Back): void {
   if (!part.query) return;
   const moved = movedFilter(desk, part.fact, part.query.filter, back);
-  if (moved !== undefined) {
+  if (typeof moved !== 'string') {
     part.query.filter = moved;
     return;
   }
   part.query = null;
-  part.reason = `The data does not reach back over all of the same days, ${back.amount === 1 ? 'a' : back.amount} ${back.unit}${back.amount === 1 ? '' : 's'} before.`;
+  part.reason = moved;
 }
 
-/** A filter with its conditions on dates moved back; undefined where the fact cannot answer by those days. */
-function movedFilter(desk: Desk, fact: Fact, filter: Filter | null, { amount, unit }: Back): Filter | null | undefined {
-  const calendar = desk.dataset.dimensions.find((dimension): dimension is CalendarDimension => dimension.kind === 'calendar');
-  const day = calendar?.levels.find((level) => level.period === 'day');
-  if (!calendar || !day) return undefined;
-  const { dates, rest } = splitDates(desk.dataset, filter);
-  const days = (desk.members([day.name], dates) ?? []).map(([key]) => parseIsoDate(key!)!).sort((a, b) => a - b);
+/** A filter with its conditions on dates moved back; the reason where the fact cannot answer by those days. */
+function movedFilter(desk: Desk, fact: Fact, filter: Filter | null, { amount, unit }: Back): Filter | null | string {
+  const calendars = desk.dataset.dimensions.filter(
+    (dimension): dimension is CalendarDimension => dimension.kind === 'calendar' && linkTo(fact, dimension) !== undefined,
+  );
+  const split = calendars.map((calendar) => ({ calendar, ...splitDates(desk.dataset, fact, calendar, filter) }));
+  // Conditions on other dates of the same records stay as they are.
+  const chosen = split.find(({ dates, mixed }) => dates !== null || mixed) ?? split[0];
+  const day = chosen?.calendar.levels.find((level) => level.period === 'day');
+  if (!chosen || !day) return `${fact.label} have no dates to go back by.`;
+  if (chosen.mixed) return 'A condition speaks of dates and of something else at once, so there are no days to go back from.';
+  const days = (desk.members([day.name], chosen.dates) ?? []).map(([key]) => parseIsoDate(key!)!).sort((a, b) => a - b);
   const ranges = shiftRanges(runsOf(days), -amount, unit);
+  const moved = daysFilter(desk.dataset, fact, chosen.calendar, ranges);
   // Part of a period against the whole of another would be no comparison.
-  if (ranges.some((range) => range.first < desk.calendar.first)) return undefined;
-  const moved = daysFilter(desk.dataset, fact, calendar, ranges);
-  return moved ? allOf(rest, moved) : undefined;
+  if (!moved || ranges.some((range) => range.first < desk.calendar.first))
+    return `The data does not reach back over all of the same days, ${amount === 1 ? 'a' : amount} ${unit}${amount === 1 ? '' : 's'} before.`;
+  return allOf(chosen.rest, moved);
 }

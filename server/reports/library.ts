@@ -103,12 +103,12 @@ export class Library {
   }
 
   /** Puts a report away; it can be brought back. Throws ApiError `report-not-found`. */
-  async putAway(id: string): Promise<void> {
+  async moveToBin(id: string): Promise<void> {
     await this.setDeleted(id, new Date());
   }
 
-  /** Brings a report back that was put away. Throws ApiError `report-not-found`. */
-  async bringBack(id: string): Promise<void> {
+  /** Brings a report back that was deleted. Throws ApiError `report-not-found`. */
+  async restore(id: string): Promise<void> {
     await this.setDeleted(id, null);
   }
 

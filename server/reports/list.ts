@@ -1,6 +1,7 @@
-import type { ListResponse, ListRow } from '@bold-compass/core/api';
+import type { ListResponse, ListRow, TotalValue } from '@bold-compass/core/api';
 import { AxisTree, nodesOfGroups, pathCondition, reasonNotKnown, type Cube } from '@bold-compass/core/crosstab';
-import type { QueryResult, RecordPage } from '@bold-compass/core/engine';
+import { isoDate } from '@bold-compass/core/calendar';
+import type { AggregateValues, QueryResult, RecordPage } from '@bold-compass/core/engine';
 import { allOf, axisOver, factNamed, type Filter, type List, type ListColumn } from '@bold-compass/core/model';
 import type { Desk } from '../data/index.ts';
 import { ApiError } from '../problems/index.ts';
@@ -29,7 +30,7 @@ interface Groups {
   tree: AxisTree;
   records: Map<number, number>;
   /** By node: a value for each column that has a total, in their order. */
-  totals: Map<number, number[]>;
+  totals: Map<number, TotalValue[]>;
   /** Values of measures, where the list has some. */
   measures: Cube | null;
 }
@@ -94,7 +95,7 @@ async function askGroups(desk: Desk, list: List, filter: Filter | null, conditio
 function groupsOf(answer: QueryResult): Omit<Groups, 'measures'> {
   const tree = new AxisTree();
   const records = new Map<number, number>();
-  const totals = new Map<number, number[]>();
+  const totals = new Map<number, TotalValue[]>();
   for (const set of answer.sets) {
     const nodes = nodesOfGroups(
       tree,
@@ -102,28 +103,35 @@ function groupsOf(answer: QueryResult): Omit<Groups, 'measures'> {
       set,
       set.levels.map((_, position) => position),
     );
-    if (tree.nodes.length > MOST_GROUPS)
-      throw new ApiError('too-large', 'These are too many groups. Take a level out, or narrow the scope.');
+    if (tree.nodes.length > MOST_GROUPS) throw new ApiError('too-large', 'These are too many groups. Remove a level, or narrow the scope.');
     nodes.forEach((node, group) => {
       records.set(node, set.records[group]);
       totals.set(
         node,
-        set.values.map(({ values }) => values[group]),
+        set.values.map((values) => totalValue(values, group)),
       );
     });
   }
   return { tree, records, totals };
 }
 
+/** The value of an aggregate for one group: texts and dates as such, not as the numbers they are kept by. */
+function totalValue(values: AggregateValues, group: number): TotalValue {
+  const value = values.values[group];
+  if (Number.isNaN(value)) return null;
+  if (values.type === 'date') return isoDate(value);
+  return values.type === 'text' ? (values.members[value - 1] ?? null) : value;
+}
+
 /** The values of a group under the list's columns; null where a column has none there. */
-function totalsOf(list: List, { tree, totals, measures }: Groups, node: number): (number | null)[] {
+function totalsOf(list: List, { tree, totals, measures }: Groups, node: number): TotalValue[] {
   const columns = totalled(list);
   const own = totals.get(node) ?? [];
   const place = measures?.side.find(tree.path(node))?.id;
   return list.columns.map((column) => {
     if (column.measure) return place === undefined ? null : orNull(measures!.value(column.measure, place, 0));
     const index = columns.findIndex((one) => one === column);
-    return index < 0 ? null : orNull(own[index] ?? Number.NaN);
+    return index < 0 ? null : (own[index] ?? null);
   });
 }
 

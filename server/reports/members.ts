@@ -1,5 +1,5 @@
 import type { MembersResponse } from '@bold-compass/core/api';
-import { factKnows, fieldsAbove, type Fact, type Report, type Scope } from '@bold-compass/core/model';
+import { allOf, factKnows, fieldsAbove, type Fact, type Report, type Scope } from '@bold-compass/core/model';
 import type { Desk } from '../data/index.ts';
 import { scopeFilter } from './scope.ts';
 
@@ -42,7 +42,8 @@ export async function promptMembers(desk: Desk, report: Report, scope: Scope, fi
     const known = Object.fromEntries(Object.entries(around).filter(([name]) => factKnows(desk.dataset, fact, name)));
     const { members, sets } = await desk.query({
       fact: fact.name,
-      filter: scopeFilter(known),
+      // What the fact always leaves out is not offered either.
+      filter: allOf(scopeFilter(known), fact.filter),
       levels: [field],
       sets: [[0]],
       aggregates: [],

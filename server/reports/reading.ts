@@ -1,6 +1,6 @@
 import { withAggregations } from '@bold-compass/core/crosstab';
 import { isDataExhibit, type Crosstab, type DataExhibit, type Dataset, type Report, type Scope } from '@bold-compass/core/model';
-import { createDeskMemory, Desk, type Catalogue } from '../data/index.ts';
+import { createDeskMemory, Desk, type Catalogue, type DatasetHead } from '../data/index.ts';
 import { ApiError } from '../problems/index.ts';
 import { maySee, type Caller } from '../people/index.ts';
 import { reportFaults } from './faults.ts';
@@ -86,6 +86,11 @@ export class Reading {
   /** Loads the data of every report, so that nobody waits for it after a start; what cannot be loaded says so to who asks. */
   async warm(): Promise<void> {
     for (const dataset of await this.library.datasets()) await this.catalogue.open(dataset).catch(() => undefined);
+  }
+
+  /** What is known of a dataset beside its records. Throws ApiError `not-found`. */
+  head(dataset: string): Promise<DatasetHead> {
+    return this.catalogue.definition(dataset);
   }
 
   /** What a dataset means, without its records. Throws ApiError `not-found`. */

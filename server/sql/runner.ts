@@ -187,7 +187,7 @@ class Compiler {
       const kept = place.dimension.levels.find((level) => level.name === link.level);
       const known = place.dimension.levels
         .slice(0, kept ? place.dimension.levels.indexOf(kept) + 1 : 0)
-        .map((level) => identifier(level.column));
+        .flatMap((level) => [identifier(level.column), ...(level.labelColumn ? [identifier(level.labelColumn)] : [])]);
       const source = kept
         ? `(SELECT DISTINCT ON (${identifier(kept.column)}) ${known.join(', ')} FROM ${table} AS t ORDER BY ${identifier(kept.column)})`
         : table;

@@ -55,7 +55,7 @@ const drop = (what: Dragged, at: number): void => {
         <button v-if="index < fields.length - 1" type="button" class="menu-item" @click="change(shiftField(exhibit, edge, field, 1))">
           Move it inward
         </button>
-        <button type="button" class="menu-item" @click="change(removeField(exhibit, edge, field))">Take it out</button>
+        <button type="button" class="menu-item" @click="change(removeField(exhibit, edge, field))">Remove</button>
       </EdgeTag>
     </template>
     <span v-if="lands(fields.length)" class="landing" />

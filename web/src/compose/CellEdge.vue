@@ -42,18 +42,16 @@ function drop(what: Dragged, at: number): void {
         @choose="choose(index)"
       >
         <p class="formula">{{ findMeasure(dataset, cell.measure)?.formula }}</p>
-        <button v-if="index > 0" type="button" class="menu-item" @click="change(moveCell(exhibit, index, index - 1))">
-          Move it to the left
-        </button>
+        <button v-if="index > 0" type="button" class="menu-item" @click="change(moveCell(exhibit, index, index - 1))">Move left</button>
         <button
           v-if="index < exhibit.cells.length - 1"
           type="button"
           class="menu-item"
           @click="change(moveCell(exhibit, index, index + 1))"
         >
-          Move it to the right
+          Move right
         </button>
-        <button type="button" class="menu-item" @click="change(removeCell(exhibit, index))">Take it out</button>
+        <button type="button" class="menu-item" @click="change(removeCell(exhibit, index))">Remove</button>
       </EdgeTag>
     </template>
     <span v-if="lands(exhibit.cells.length)" class="landing" />

@@ -54,7 +54,7 @@ async function goBack(number: number): Promise<void> {
               <th scope="col">Edition</th>
               <th scope="col">Published</th>
               <th scope="col">Note</th>
-              <th scope="col"><span class="visually-hidden">Way back</span></th>
+              <th scope="col"><span class="visually-hidden">Restore</span></th>
             </tr>
           </thead>
           <tbody>

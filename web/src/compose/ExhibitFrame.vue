@@ -29,7 +29,7 @@ function double(): void {
   setReport({ ...report.value, exhibits: report.value.exhibits.toSpliced(at, 0, twin) });
   selection.value = { exhibit: twin.id };
 }
-function takeOut(): void {
+function remove(): void {
   selection.value = null;
   setReport({ ...report.value, exhibits: report.value.exhibits.filter(({ id }) => id !== props.exhibit.id) });
 }
@@ -100,13 +100,13 @@ function beginResize(event: PointerEvent): void {
         class="handle"
         draggable="true"
         :aria-label="`Drag ${name} to another place`"
-        title="Drag to another place; “Earlier” and “Later” in the settings do the same"
+        title="Drag to move; “Move up” and “Move down” in the settings do the same"
         @dragstart="beginDrag($event, { kind: 'exhibit', id: exhibit.id }, name)"
         @dragend="endDrag"
       >
         <v-icon :icon="mdiDragVertical" size="18" />
       </button>
-      <button type="button" :aria-label="`Double ${name}`" title="Double it" @click="double">
+      <button type="button" :aria-label="`Duplicate ${name}`" title="Duplicate" @click="double">
         <v-icon :icon="mdiContentDuplicate" size="16" />
       </button>
       <button
@@ -117,7 +117,7 @@ function beginResize(event: PointerEvent): void {
       >
         <v-icon :icon="mdiContentCopy" size="16" />
       </button>
-      <button type="button" :aria-label="`Take ${name} out`" title="Take it out" @click="takeOut">
+      <button type="button" :aria-label="`Remove ${name}`" title="Remove" @click="remove">
         <v-icon :icon="mdiDeleteOutline" size="17" />
       </button>
     </div>

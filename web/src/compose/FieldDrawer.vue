@@ -88,7 +88,7 @@ function actions(entry: Entry): Action[] {
   }
   const asked = report.value.prompts.some(({ fields }) => fields.includes(entry.name));
   if (entry.kind === 'field' && !asked && dataset.value.name === report.value.dataset)
-    own.push({ words: 'Ask the reader for it', run: () => setReport(askReader(report.value, dataset.value, entry.name)) });
+    own.push({ words: 'Add as prompt', run: () => setReport(askReader(report.value, dataset.value, entry.name)) });
   return own;
 }
 onKeyStroke(['f', 'F'], (event) => {
@@ -133,7 +133,7 @@ onKeyStroke(['f', 'F'], (event) => {
         </li>
       </ul>
     </section>
-    <p v-if="groups.length === 0" class="muted">Nothing is called “{{ search }}”.</p>
+    <p v-if="groups.length === 0" class="muted">No field matches “{{ search }}”.</p>
     <RouterLink class="more" :to="{ name: 'dataset', params: { dataset: dataset.name } }">New measure or field</RouterLink>
   </aside>
 </template>

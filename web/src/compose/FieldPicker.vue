@@ -51,7 +51,7 @@ function pick(name: string): void {
         </button>
       </div>
       <p v-if="groups.length === 0" class="group">
-        {{ search ? `Nothing is called “${search}”.` : 'Everything is in the table already.' }}
+        {{ search ? `No field matches “${search}”.` : 'Everything is in the table already.' }}
       </p>
     </div>
   </v-menu>

@@ -20,7 +20,7 @@ function add(): void {
 const rename = (page: Page, title: string): void =>
   emit('change', { ...props.report, pages: pages.value.map((one) => (one === page && title ? { ...one, title } : one)) });
 /** Exhibits of a page that goes stand on the first one. */
-function takeOut(page: Page): void {
+function remove(page: Page): void {
   const left = pages.value.filter((one) => one !== page);
   const exhibits = props.report.exhibits.map((exhibit) => (exhibit.page === page.id ? { ...exhibit, page: left[0]?.id } : exhibit));
   emit('change', { ...props.report, pages: left, exhibits });
@@ -49,8 +49,8 @@ function move(by: -1 | 1): void {
         aria-label="Name of this page"
         @change="rename(current, ($event.target as HTMLInputElement).value.trim())"
       />
-      <button v-if="pages.length > 1" type="button" class="link" @click="move(-1)">to the left</button>
-      <button v-if="pages.length > 1" type="button" class="link" @click="takeOut(current)">take this page out</button>
+      <button v-if="pages.length > 1" type="button" class="link" @click="move(-1)">Move left</button>
+      <button v-if="pages.length > 1" type="button" class="link" @click="remove(current)">Remove page</button>
       <button type="button" class="link" @click="add">add a page</button>
     </template>
   </div>

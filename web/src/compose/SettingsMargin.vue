@@ -90,7 +90,7 @@ function move(by: -1 | 1): void {
       <ListSettings v-else-if="selected.kind === 'list'" :key="selected.id" :exhibit="selected" />
       <KpiSettings v-else-if="selected.kind === 'kpis'" :key="selected.id" :exhibit="selected" />
       <WordsSettings v-else-if="selected.kind === 'text' || selected.kind === 'image'" :key="selected.id" :exhibit="selected" />
-      <SettingsSection title="Place on the page" :open="selected.kind === 'divider'">
+      <SettingsSection title="Position and size" :open="selected.kind === 'divider'">
         <label
           >Width
           <select class="choice" :value="selected.width" @change="setBase({ width: Number(valueOf($event)) })">
@@ -119,11 +119,11 @@ function move(by: -1 | 1): void {
           </select>
         </label>
         <div class="actions-line">
-          <button type="button" class="button" @click="move(-1)">Earlier</button>
-          <button type="button" class="button" @click="move(1)">Later</button>
+          <button type="button" class="button" @click="move(-1)">Move up</button>
+          <button type="button" class="button" @click="move(1)">Move down</button>
         </div>
       </SettingsSection>
-      <SettingsSection v-if="isDataExhibit(selected)" title="Note below it">
+      <SettingsSection v-if="isDataExhibit(selected)" title="Footnote">
         <textarea
           class="entry note"
           rows="3"

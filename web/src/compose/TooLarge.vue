@@ -33,8 +33,8 @@ function pick(): void {
     <button v-if="field" class="button" type="button" @click="change(placeField(exhibit, across(edge), field))">
       Put {{ label }} {{ edge === 'top' ? 'down the side' : 'across the top' }}
     </button>
-    <button v-if="field && measure" class="button" type="button" @click="pick">Only the largest {{ PICKED }}, all others as one</button>
+    <button v-if="field && measure" class="button" type="button" @click="pick">Top {{ PICKED }}, all others as one</button>
     <button class="button" type="button" @click="selection = { exhibit: exhibit.id }">Filter it in the settings</button>
-    <button class="button" type="button" @click="emit('draw')">Draw it all the same</button>
+    <button class="button" type="button" @click="emit('draw')">Show anyway</button>
   </ExhibitState>
 </template>

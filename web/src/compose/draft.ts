@@ -14,6 +14,8 @@ export function useDraft(loaded: ReportView) {
     async (report, revision) => {
       const saved = await ask(savedSchema, 'PUT', `/reports/${encodeURIComponent(report.id)}`, { report, revision });
       queries.removeQueries({ queryKey: ['report', report.id], exact: false, predicate: ({ queryKey }) => queryKey[2] === false });
+      // Composing again begins with what was saved here, and from its revision.
+      queries.setQueryData<ReportView>(['report', report.id, true], (known) => known && { ...known, report, revision: saved.revision });
       return saved.revision;
     },
     historyKeeper(`report ${loaded.report.id}`, reportSchema),

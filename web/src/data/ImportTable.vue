@@ -112,8 +112,8 @@ const rows = computed(() =>
                 v-if="column.type === 'decimal'"
                 class="choice"
                 :value="column.scale"
-                :aria-label="`Digits after the point of ${column.name}`"
-                title="Digits after the point"
+                :aria-label="`Decimal places of ${column.name}`"
+                title="Decimal places"
                 @change="update(index, { scale: Number(($event.target as HTMLSelectElement).value) })"
               >
                 <option v-for="digits in MOST_SCALE + 1" :key="digits" :value="digits - 1">.{{ '0'.repeat(digits - 1) || '–' }}</option>

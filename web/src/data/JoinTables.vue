@@ -8,7 +8,7 @@ import { joinedQuery, likelyJoin, tableId, type TableJoin } from './joined-query
 import AddChoice from '../shell/AddChoice.vue';
 
 /**
- * Several tables as one source: which, and by which columns, each held against the data; they are then written as a query
+ * Joins tables to one source: which, and by which columns, each held against the data; they are then written as a query
  * that can be changed.
  */
 const props = defineProps<{ connection: string; tables: TableSummary[] }>();
@@ -75,7 +75,7 @@ const valueOf = (event: Event): string => (event.target as HTMLSelectElement).va
 
 <template>
   <details class="join">
-    <summary>Several tables as one</summary>
+    <summary>Join tables</summary>
     <select v-model="first" class="choice" aria-label="First table" @change="joins = []">
       <option value="">begin with a table</option>
       <option v-for="table in tables" :key="tableId(table)" :value="tableId(table)">{{ tableId(table) }}</option>

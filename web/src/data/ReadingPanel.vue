@@ -23,11 +23,11 @@ const FORMATS = { delimited: 'Delimited text', spreadsheet: 'Spreadsheet', json:
 </script>
 
 <template>
-  <section class="reading" aria-label="What was found">
-    <h2>What was found</h2>
+  <section class="reading" aria-label="File format">
+    <h2>File format</h2>
     <p class="muted">{{ FORMATS[reading.format] }}, {{ size }}. Change what is not right.</p>
     <label v-if="reading.format === 'delimited'">
-      Between cells
+      Delimiter
       <select
         class="choice"
         :value="reading.delimiter"
@@ -59,14 +59,14 @@ const FORMATS = { delimited: 'Delimited text', spreadsheet: 'Spreadsheet', json:
       </select>
     </label>
     <label v-if="reading.format !== 'json'">
-      Names are in
+      Header row
       <select class="choice" :value="reading.headerRow" @change="change({ headerRow: Number(($event.target as HTMLSelectElement).value) })">
         <option :value="0">no row: there are none</option>
         <option v-for="row in Math.max(10, reading.headerRow)" :key="row" :value="row">row {{ row }}</option>
       </select>
     </label>
     <label>
-      Decimals after
+      Decimal separator
       <select
         class="choice"
         :value="reading.decimalSign"
@@ -77,7 +77,7 @@ const FORMATS = { delimited: 'Delimited text', spreadsheet: 'Spreadsheet', json:
       </select>
     </label>
     <label>
-      Dates are written
+      Date format
       <select
         class="choice"
         :value="reading.dateOrder"
@@ -90,7 +90,7 @@ const FORMATS = { delimited: 'Delimited text', spreadsheet: 'Spreadsheet', json:
     </label>
     <form @submit.prevent="addWord">
       <label>
-        Another word for “empty”
+        Missing-value marker
         <span class="with-button">
           <input v-model="word" class="entry" maxlength="30" placeholder="missing" />
           <button class="button" type="submit" :disabled="word.trim() === ''">Add</button>

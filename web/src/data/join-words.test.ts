@@ -19,6 +19,6 @@ describe('what the data says of a join', () => {
     const { refused, words } = joinWords({ named: 10, missing: 1, doubled: 1, examples: ['7'] }, join);
     expect(refused).toBe(true);
     expect(words).toContain('1 value of id stands in several rows of shop.people (7)');
-    expect(words).toContain('Begin with shop.people, or choose a column that each row has once.');
+    expect(words).toContain('Start from shop.people, or choose a column that each row has once.');
   });
 });

@@ -11,7 +11,7 @@ export function joinWords(
     const some = `${figure(doubled)} ${doubled === 1 ? 'value' : 'values'} of ${key} ${doubled === 1 ? 'stands' : 'stand'} in several rows of ${table} (${examples.join(', ')})`;
     return {
       refused: true,
-      words: `${some}: rows of ${of} would be there several times, and sums too large. Begin with ${table}, or choose a column that each row has once.`,
+      words: `${some}: rows of ${of} would be there several times, and sums too large. Start from ${table}, or choose a column that each row has once.`,
     };
   }
   if (missing === 0) return { refused: false, words: `Many to one; each of the ${figure(named)} that are named is there.` };

@@ -40,8 +40,8 @@ function add(): void {
     <label v-if="table"
       >as
       <select v-model="role" class="choice">
-        <option value="dimension">a dimension: what records are told apart by</option>
-        <option value="fact">a fact: records that are counted and added up</option>
+        <option value="dimension">Dimension</option>
+        <option value="fact">Fact</option>
       </select>
     </label>
     <template v-if="table && role === 'dimension'">

@@ -153,7 +153,7 @@ watch([() => props.dimension.name, () => props.revision], () => (members.value =
           <button
             type="button"
             class="tool"
-            :aria-label="`Take ${level.label} out`"
+            :aria-label="`Remove ${level.label}`"
             :disabled="table.levels.length === 1"
             @click="setLevels(table.levels.filter(({ name }) => name !== level.name))"
           >
@@ -267,7 +267,7 @@ watch([() => props.dimension.name, () => props.revision], () => (members.value =
         </li>
       </ul>
     </template>
-    <button type="button" class="button quiet" @click="emit('remove')">Take this dimension out</button>
+    <button type="button" class="button quiet" @click="emit('remove')">Remove dimension</button>
   </section>
 </template>
 

@@ -68,10 +68,10 @@ function grainsOf(name: string): { value: string; words: string }[] {
         <button
           type="button"
           class="link"
-          :aria-label="`Take out the join to ${link.dimension}`"
+          :aria-label="`Remove the join to ${link.dimension}`"
           @click="change({ links: fact.links.filter((one) => one !== link) })"
         >
-          take out
+          Remove
         </button>
         <label v-if="grainsOf(link.dimension).length > 1" class="kept"
           >kept per
@@ -109,7 +109,7 @@ function grainsOf(name: string): { value: string; words: string }[] {
       </select>
       <button class="button" type="submit" :disabled="!joining.dimension || !joining.column">Join</button>
     </form>
-    <button type="button" class="button quiet" :disabled="dataset.facts.length === 1" @click="emit('remove')">Take this fact out</button>
+    <button type="button" class="button quiet" :disabled="dataset.facts.length === 1" @click="emit('remove')">Remove fact</button>
   </section>
 </template>
 

@@ -105,7 +105,7 @@ function addMeasure(): void {
   emit('change', { ...props.dataset, measures: [measure, ...props.dataset.measures] });
 }
 const AGGREGATION_WORDS: Record<string, string> = {
-  ...{ sum: 'sum', avg: 'average', min: 'smallest', max: 'largest', count: 'number', count_distinct: 'number of different ones' },
+  ...{ sum: 'sum', avg: 'average', min: 'minimum', max: 'maximum', count: 'number', count_distinct: 'number of different ones' },
   ...{ median: 'median', mode: 'most frequent', stddev: 'standard deviation', variance: 'variance' },
 };
 const valueOf = (event: Event): string => (event.target as HTMLInputElement | HTMLSelectElement).value;
@@ -131,7 +131,7 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement | HT
             <th scope="col">Label</th>
             <th scope="col">Formula</th>
             <th scope="col">Of</th>
-            <th scope="col">Shown as</th>
+            <th scope="col">Format</th>
             <th scope="col">Better is</th>
             <th scope="col">Description</th>
             <th scope="col">Hidden</th>
@@ -251,10 +251,10 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement | HT
               <button
                 type="button"
                 class="link"
-                :aria-label="`Take ${measure.label} out`"
+                :aria-label="`Remove ${measure.label}`"
                 @click="emit('change', { ...dataset, measures: dataset.measures.filter(({ name }) => name !== measure.name) })"
               >
-                take out
+                Remove
               </button>
             </td>
           </tr>
@@ -315,7 +315,7 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement | HT
                 </select>
                 decimals
               </label>
-              <button type="button" class="link" :aria-label="`Take ${row.field.label} out`" @click="removeField(row)">take out</button>
+              <button type="button" class="link" :aria-label="`Remove ${row.field.label}`" @click="removeField(row)">Remove</button>
             </td>
             <td v-else>{{ TYPE_NAMES[row.field.type] }}</td>
             <td>

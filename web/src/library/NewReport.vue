@@ -71,7 +71,7 @@ const takeIn = (files: FileList | null): Promise<void> =>
       <p v-if="message" class="failure" role="alert">{{ message }}</p>
       <div class="actions">
         <label class="button quiet file"
-          >Take in a document
+          >Import report file
           <input
             class="visually-hidden"
             type="file"
@@ -79,8 +79,8 @@ const takeIn = (files: FileList | null): Promise<void> =>
             aria-label="Document of a report"
             @change="takeIn(($event.target as HTMLInputElement).files)"
         /></label>
-        <button type="button" class="button" @click="open = false">Not now</button>
-        <button type="submit" class="button primary" :disabled="dataset === ''">Begin</button>
+        <button type="button" class="button" @click="open = false">Cancel</button>
+        <button type="submit" class="button primary" :disabled="dataset === ''">Create</button>
       </div>
     </form>
   </v-dialog>

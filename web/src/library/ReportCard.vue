@@ -45,8 +45,8 @@ const edition = computed(() => {
         <RouterLink class="menu-item" :to="{ name: 'report', params: { report: report.id }, query: { compose: '' } }">Compose</RouterLink>
         <button type="button" class="menu-item" @click="$emit('rename')">Rename or move</button>
         <button type="button" class="menu-item" @click="$emit('copy')">Make a copy</button>
-        <button type="button" class="menu-item" @click="$emit('save')">Save as a document</button>
-        <button type="button" class="menu-item" @click="$emit('remove')">Put away</button>
+        <button type="button" class="menu-item" @click="$emit('save')">Export report file</button>
+        <button type="button" class="menu-item" @click="$emit('remove')">Delete report</button>
       </div>
     </v-menu>
   </li>

@@ -12,8 +12,8 @@ export function useReportActions() {
   const router = useRouter();
   const queries = useQueryClient();
   const message = ref('');
-  /** The report that was put away last, for as long as that can be taken back here. */
-  const putAway = ref<ReportSummary | null>(null);
+  /** The report that was deleted last, for as long as it can be restored here. */
+  const moveToBin = ref<ReportSummary | null>(null);
 
   /** Whether an action worked. */
   async function attempt(action: () => Promise<void>): Promise<boolean> {
@@ -30,7 +30,7 @@ export function useReportActions() {
 
   return {
     message,
-    putAway,
+    moveToBin,
     mark: (report: ReportSummary): Promise<boolean> =>
       attempt(async () => {
         await ask(done, 'PUT', `/reports/${report.id}/favourite`, { favourite: !report.favourite });
@@ -45,13 +45,13 @@ export function useReportActions() {
     remove: (report: ReportSummary): Promise<boolean> =>
       attempt(async () => {
         await ask(done, 'DELETE', `/reports/${report.id}`);
-        putAway.value = report;
+        moveToBin.value = report;
         await changed();
       }),
-    bringBack: (): Promise<boolean> =>
+    restore: (): Promise<boolean> =>
       attempt(async () => {
-        await ask(done, 'POST', `/reports/${putAway.value!.id}/bring-back`, {});
-        putAway.value = null;
+        await ask(done, 'POST', `/reports/${moveToBin.value!.id}/restore`, {});
+        moveToBin.value = null;
         await changed();
       }),
     /** Renames or moves by changing the draft: what managers see changes with the next edition. */

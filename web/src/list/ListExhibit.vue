@@ -152,9 +152,9 @@ const units = computed(() => {
         </table>
       </div>
       <nav v-if="!scrolls && pages > 1" class="pages" aria-label="Pages of the list">
-        <button class="button" type="button" :disabled="page <= 1" @click="turnTo(page - 1)">Back a page</button>
+        <button class="button" type="button" :disabled="page <= 1" @click="turnTo(page - 1)">Previous page</button>
         <span>Page {{ page }} of {{ new Intl.NumberFormat(LOCALE).format(pages) }}</span>
-        <button class="button" type="button" :disabled="page >= pages" @click="turnTo(page + 1)">On a page</button>
+        <button class="button" type="button" :disabled="page >= pages" @click="turnTo(page + 1)">Next page</button>
       </nav>
     </template>
   </ExhibitShell>

@@ -1,4 +1,4 @@
-import type { ListRow } from '@bold-compass/core/api';
+import type { ListRow, TotalValue } from '@bold-compass/core/api';
 import { dayLabel, parseIsoDate } from '@bold-compass/core/calendar';
 import { cellText, NO_VALUE } from '@bold-compass/core/format';
 import {
@@ -81,17 +81,19 @@ export function valueText(value: Value, column: DrawnColumn): string {
 }
 
 /** An aggregate as it is written; empty where the column has none. */
-export function totalText(value: number | null, column: DrawnColumn): string {
+export function totalText(value: TotalValue, column: DrawnColumn): string {
   if (column.total === undefined && column.field !== null) return '';
   const counts = column.total === 'count_distinct' || column.total === 'count';
+  // The first or last of texts or dates is written as they are.
+  if (typeof value === 'string') return column.type === 'date' ? dayLabel(parseIsoDate(value)!, LOCALE, 'short') : value;
   return cellText(value, counts ? PLAIN : column.format, LOCALE);
 }
 
 export const TOTAL_WORDS: Record<NonNullable<ListColumn['total']>, string> = {
   sum: 'sum',
   avg: 'average',
-  min: 'smallest',
-  max: 'largest',
+  min: 'minimum',
+  max: 'maximum',
   count: 'count',
   count_distinct: 'different',
 };

@@ -41,7 +41,7 @@ const groups = computed((): { title: string; reports: ReportSummary[] }[] => {
   return [...folders].map(([folder, reports]) => ({ title: folder || 'Reports', reports }));
 });
 const folderNames = computed(() => [...new Set((data.value ?? []).map(({ folder }) => folder).filter((folder) => folder !== ''))]);
-const { message, putAway, mark, copy, remove, bringBack, rename, save } = useReportActions();
+const { message, moveToBin, mark, copy, remove, restore, rename, save } = useReportActions();
 const renaming = ref<ReportSummary | null>(null);
 async function saveName(title: string, folder: string): Promise<void> {
   if (renaming.value && (await rename(renaming.value.id, title, folder))) renaming.value = null;
@@ -71,8 +71,8 @@ const making = ref(false);
       </div>
     </header>
     <p v-if="message" class="failure" role="alert">{{ message }}</p>
-    <p v-if="putAway" class="away" role="status">
-      “{{ putAway.title }}” was put away. <button type="button" class="button" @click="bringBack">Bring it back</button>
+    <p v-if="moveToBin" class="away" role="status">
+      “{{ moveToBin.title }}” was deleted. <button type="button" class="button" @click="restore">Restore</button>
     </p>
     <nav v-for="{ title, reports } in shortcuts" :key="title" class="shortcuts" :aria-label="title">
       <span class="muted">{{ title }}</span>
@@ -91,7 +91,7 @@ const making = ref(false);
     <ExhibitState
       v-else-if="groups.length === 0"
       kind="empty"
-      :title="`No report is called “${search}”`"
+      :title="`No report matches “${search}”`"
       message="Try another word from its title."
     >
       <button class="button" type="button" @click="search = ''">Show all reports</button>

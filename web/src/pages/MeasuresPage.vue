@@ -41,12 +41,7 @@ const found = computed(() => {
     </div>
     <ProblemState v-if="error" :error="error" @retry="refetch()" />
     <ExhibitState v-else-if="!measures" kind="loading" title="Fetching the measures" />
-    <ExhibitState
-      v-else-if="found.length === 0"
-      kind="empty"
-      title="No measure is called that"
-      message="Try another word, or clear the search."
-    />
+    <ExhibitState v-else-if="found.length === 0" kind="empty" title="No measure matches" message="Try another word, or clear the search." />
     <div v-else class="scroll" tabindex="0" role="region" aria-label="All measures">
       <table class="ruled">
         <thead>

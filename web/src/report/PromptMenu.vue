@@ -150,7 +150,7 @@ function move(event: KeyboardEvent): void {
       </p>
       <p v-else-if="!data" class="hint">Fetching the choices …</p>
       <p v-else-if="shown.length === 0" class="hint">
-        {{ search ? `Nothing here is called “${search}”.` : 'Nothing is left here under the other choices.' }}
+        {{ search ? `No member matches “${search}”.` : 'Nothing is left here under the other choices.' }}
       </p>
       <p v-if="data && shown.length" class="hint foot">
         {{ prompt.multiple ? 'Choose one or several. ' : '' }}Counts are {{ data.record.many }} left.

@@ -10,7 +10,7 @@ export const LOCALE = 'en-GB';
 export const SUMMARY_WORDS: Record<Summary, string> = {
   average: 'Average of the shown',
   sum: 'Sum of the shown',
-  smallest: 'Smallest shown',
-  largest: 'Largest shown',
+  smallest: 'Minimum of visible rows',
+  largest: 'Maximum of visible rows',
   median: 'Median of the shown',
 };

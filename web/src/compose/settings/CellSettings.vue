@@ -29,7 +29,7 @@ function toggleIndicator(): void {
   };
   set({ indicator: cell.value.indicator ? undefined : first });
 }
-function takeOut(): void {
+function remove(): void {
   selection.value = { exhibit: props.exhibit.id };
   change(removeCell(props.exhibit, props.index));
 }
@@ -40,7 +40,7 @@ function takeOut(): void {
   <h2>{{ cell.heading ?? measure?.label ?? cell.measure }}</h2>
   <p class="formula">{{ measure?.formula }}</p>
   <p class="muted small">
-    {{ cell.totals ? 'Totals as chosen below.' : 'Worked out again at every total, never added up.' }}
+    {{ cell.totals ? 'Totals as chosen below.' : 'Recalculated at every total, never added up.' }}
   </p>
   <SettingsSection title="Heading and counting" open>
     <label class="stacked"
@@ -53,7 +53,7 @@ function takeOut(): void {
         @change="set({ heading: valueOf($event).trim() || undefined })"
     /></label>
     <label v-if="measure && canAggregateOtherwise(measure.formula)"
-      >Counted as
+      >Aggregation
       <select
         class="choice"
         :value="cell.aggregation ?? ''"
@@ -89,7 +89,7 @@ function takeOut(): void {
       @change="set({ format: $event })"
     />
     <label
-      >Below zero
+      >Negative numbers
       <select
         class="choice"
         :value="cell.negative ?? 'minus'"
@@ -113,5 +113,5 @@ function takeOut(): void {
       @change="set({ indicator: $event as CellIndicator })"
     />
   </SettingsSection>
-  <button type="button" class="button quiet" @click="takeOut">Take {{ measure?.label ?? cell.measure }} out</button>
+  <button type="button" class="button quiet" @click="remove">Remove {{ measure?.label ?? cell.measure }}</button>
 </template>

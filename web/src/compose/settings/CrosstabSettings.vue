@@ -140,7 +140,7 @@ function addAgainst(value: string): void {
     <div v-for="(condition, index) in conditions" :key="index" class="condition">
       <p>
         Only {{ fieldLabel(dataset, condition.field).toLowerCase() }} whose
-        <button type="button" class="link" @click="set({ conditions: conditions.filter((_, at) => at !== index) })">take out</button>
+        <button type="button" class="link" @click="set({ conditions: conditions.filter((_, at) => at !== index) })">Remove</button>
       </p>
       <select
         class="choice"
@@ -207,10 +207,10 @@ function addAgainst(value: string): void {
       Fit all widths again
     </button>
   </SettingsSection>
-  <SettingsSection title="What a figure stands against" :about="exhibit.against.length ? String(exhibit.against.length) : undefined">
+  <SettingsSection title="Comparisons" :about="exhibit.against.length ? String(exhibit.against.length) : undefined">
     <p v-for="(against, index) in exhibit.against" :key="index" class="row">
       {{ againstWords(against) }}
-      <button type="button" class="link" @click="set({ against: exhibit.against.filter((_, at) => at !== index) })">take out</button>
+      <button type="button" class="link" @click="set({ against: exhibit.against.filter((_, at) => at !== index) })">Remove</button>
     </p>
     <AddChoice class="wide" label="Hold figures against" words="add …" @add="addAgainst">
       <option v-for="one in times" :key="one.value" :value="one.value">{{ one.words }}</option>
@@ -227,7 +227,7 @@ function addAgainst(value: string): void {
           set({ drills: exhibit.drills.map((one, at) => (at === index ? { ...one, label: valueOf($event).trim() || one.label } : one)) })
         "
       />
-      <button type="button" class="link" @click="set({ drills: exhibit.drills.filter((_, at) => at !== index) })">take out</button>
+      <button type="button" class="link" @click="set({ drills: exhibit.drills.filter((_, at) => at !== index) })">Remove</button>
     </div>
     <AddChoice v-if="leads.length > 0" class="wide" label="Lead to a report" words="lead to …" @add="addDrill">
       <option v-for="one in leads" :key="one.id" :value="one.id">{{ one.title }}</option>

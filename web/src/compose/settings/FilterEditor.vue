@@ -76,7 +76,7 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement | HT
         <button type="button" class="words" :aria-expanded="opened === index" @click="opened = opened === index ? -1 : index">
           {{ words(item) }}
         </button>
-        <button type="button" class="tool" :aria-label="`Take out: ${words(item)}`" @click="set(items.filter((_, at) => at !== index))">
+        <button type="button" class="tool" :aria-label="`Remove: ${words(item)}`" @click="set(items.filter((_, at) => at !== index))">
           <v-icon :icon="mdiClose" size="15" />
         </button>
       </div>

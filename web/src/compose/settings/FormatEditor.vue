@@ -17,7 +17,7 @@ function setKind(kind: NumberFormat['kind']): void {
 
 <template>
   <label
-    >Shown as
+    >Format
     <select class="choice" :value="format.kind" @change="setKind(valueOf($event) as NumberFormat['kind'])">
       <option value="number">number</option>
       <option value="currency">currency</option>
@@ -32,7 +32,7 @@ function setKind(kind: NumberFormat['kind']): void {
     </select>
   </label>
   <label v-if="format.kind === 'number' || format.kind === 'currency'"
-    >Counted in
+    >Unit
     <select class="choice" :value="format.unit" @change="set({ unit: valueOf($event) as NumberFormat['unit'] })">
       <option value="one">ones</option>
       <option value="thousand">thousands</option>

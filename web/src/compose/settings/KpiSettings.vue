@@ -58,7 +58,7 @@ function add(name: string): void {
       >In words <input class="entry" :value="kpi.words" placeholder="of target" @change="setKpi(index, { words: valueOf($event).trim() })"
     /></label>
     <div class="actions-line">
-      <button type="button" class="link" :disabled="index === 0" @click="move(index, -1)">to the left</button>
+      <button type="button" class="link" :disabled="index === 0" @click="move(index, -1)">Move left</button>
       <button type="button" class="link" :disabled="index === exhibit.kpis.length - 1" @click="move(index, 1)">to the right</button>
       <button
         type="button"
@@ -66,7 +66,7 @@ function add(name: string): void {
         :disabled="exhibit.kpis.length === 1"
         @click="change({ ...exhibit, kpis: exhibit.kpis.filter((_, at) => at !== index) })"
       >
-        take out
+        Remove
       </button>
     </div>
   </SettingsSection>

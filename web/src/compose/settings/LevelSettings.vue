@@ -34,8 +34,8 @@ function placeSubtotals(value: string): void {
   <p class="kind">{{ edge === 'side' ? 'Down the side' : 'Across the top' }}</p>
   <h2>{{ fieldLabel(dataset, field) }}</h2>
   <div class="actions-line">
-    <button type="button" class="button" :disabled="at <= 0" @click="change(shiftField(exhibit, edge, field, -1))">Outward</button>
-    <button type="button" class="button" :disabled="isLast" @click="change(shiftField(exhibit, edge, field, 1))">Inward</button>
+    <button type="button" class="button" :disabled="at <= 0" @click="change(shiftField(exhibit, edge, field, -1))">Move up a level</button>
+    <button type="button" class="button" :disabled="isLast" @click="change(shiftField(exhibit, edge, field, 1))">Move down a level</button>
     <button
       type="button"
       class="button"
@@ -44,7 +44,7 @@ function placeSubtotals(value: string): void {
         change(placeField(exhibit, across(edge), field));
       "
     >
-      {{ edge === 'side' ? 'To the top' : 'To the side' }}
+      {{ edge === 'side' ? 'Move across the top' : 'Move down the side' }}
     </button>
   </div>
   <OrderSettings :dataset="dataset" :field="field" :across="otherFields" :order="level.order" @change="set({ order: $event })" />
@@ -73,6 +73,6 @@ function placeSubtotals(value: string): void {
       change(removeField(exhibit, edge, field));
     "
   >
-    Take {{ fieldLabel(dataset, field) }} out
+    Remove {{ fieldLabel(dataset, field) }}
   </button>
 </template>

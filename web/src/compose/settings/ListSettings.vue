@@ -134,7 +134,7 @@ function setFact(fact: string): void {
             <input type="checkbox" :checked="column.hidden" @change="setColumn(index, { hidden: column.hidden ? undefined : true })"
           /></label>
           <div class="actions-line">
-            <button type="button" class="link" :disabled="index === 0" @click="move(index, -1)">to the left</button>
+            <button type="button" class="link" :disabled="index === 0" @click="move(index, -1)">Move left</button>
             <button type="button" class="link" :disabled="index === exhibit.columns.length - 1" @click="move(index, 1)">
               to the right
             </button>
@@ -144,7 +144,7 @@ function setFact(fact: string): void {
               :disabled="exhibit.columns.length === 1"
               @click="set({ columns: exhibit.columns.filter((_, at) => at !== index) })"
             >
-              take out
+              Remove
             </button>
           </div>
         </div>
@@ -159,7 +159,7 @@ function setFact(fact: string): void {
     <div v-for="(group, index) in exhibit.groups" :key="group.field" class="group">
       <p>
         {{ index + 1 }}. {{ fieldLabel(dataset, group.field) }}
-        <button type="button" class="link" @click="set({ groups: exhibit.groups.filter((_, at) => at !== index) })">take out</button>
+        <button type="button" class="link" @click="set({ groups: exhibit.groups.filter((_, at) => at !== index) })">Remove</button>
       </p>
       <label
         >A header

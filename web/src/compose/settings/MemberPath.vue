@@ -33,7 +33,7 @@ const labelOf = (member: string, level: number): string =>
     <p v-for="(member, level) in path" :key="level" class="step">
       {{ labelOf(member, level) }}
       <button type="button" class="link" :aria-label="`Not ${labelOf(member, level)}`" @click="emit('change', path.slice(0, level))">
-        take out
+        Remove
       </button>
     </p>
     <AddChoice

@@ -33,7 +33,7 @@ const shown = computed(() => lines.value.slice(0, MOST).map((line) => ({ line, p
       </li>
     </ul>
     <p v-if="lines.length > MOST" class="muted">And {{ lines.length - MOST }} more: search for them.</p>
-    <p v-if="members && lines.length === 0" class="muted">None is called so.</p>
+    <p v-if="members && lines.length === 0" class="muted">No member matches.</p>
   </div>
 </template>
 

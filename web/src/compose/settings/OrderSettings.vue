@@ -63,12 +63,12 @@ function step(index: number, by: -1 | 1): void {
 <template>
   <SettingsSection title="Order" open>
     <label class="stacked"
-      >Members stand by
+      >Sort by
       <select class="choice" :value="orderValue" @change="setOrder(valueOf($event))">
         <option value="">the order of the whole axis</option>
-        <option value="label asc">their words</option>
-        <option value="label desc">their words, backwards</option>
-        <option value="hand">an order drawn by hand</option>
+        <option value="label asc">Label A–Z</option>
+        <option value="label desc">Label Z–A</option>
+        <option value="hand">Manual order</option>
         <option v-for="other in others" :key="other.name" :value="`field ${other.name}`">{{ other.label }}</option>
         <option v-for="measure in measures" :key="measure.name" :value="`measure ${measure.name}`">{{ measure.label }}</option>
       </select>
@@ -76,8 +76,8 @@ function step(index: number, by: -1 | 1): void {
     <label v-if="order && (order.by === 'measure' || order.by === 'field')"
       >First
       <select class="choice" :value="order.direction" @change="turn(valueOf($event) as 'asc')">
-        <option value="desc">the largest</option>
-        <option value="asc">the smallest</option>
+        <option value="desc">Largest first</option>
+        <option value="asc">Smallest first</option>
       </select>
     </label>
     <MemberPath

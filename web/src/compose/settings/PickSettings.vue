@@ -19,14 +19,14 @@ const set = (part: Partial<Pick>): void => emit('change', { ...props.pick!, ...p
 </script>
 
 <template>
-  <SettingsSection title="Only the largest or smallest" :about="pick ? `${pick.count}` : 'all'" :open="pick !== undefined">
+  <SettingsSection title="Top or bottom n" :about="pick ? `${pick.count}` : 'all'" :open="pick !== undefined">
     <label>Show only some <input type="checkbox" :checked="pick !== undefined" @change="toggle" /></label>
     <template v-if="pick">
       <label
         >Which
         <select class="choice" :value="pick.from" @change="set({ from: valueOf($event) as Pick['from'] })">
-          <option value="top">the largest</option>
-          <option value="bottom">the smallest</option>
+          <option value="top">Top</option>
+          <option value="bottom">Bottom</option>
         </select>
       </label>
       <label

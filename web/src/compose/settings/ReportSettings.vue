@@ -48,7 +48,7 @@ const setWords = (index: number, text: string): void =>
     </label>
     <p class="muted">Titles and notes may hold values: {scope}, {data as of}, or a measure such as {net_sales}.</p>
   </SettingsSection>
-  <SettingsSection title="What the reader is asked" :about="String(report.prompts.length)" open>
+  <SettingsSection title="Prompts" :about="String(report.prompts.length)" open>
     <div v-for="prompt in report.prompts" :key="prompt.id" class="prompt">
       <p v-for="field in prompt.fields" :key="field">
         {{ labelOf(field) }}
@@ -58,16 +58,16 @@ const setWords = (index: number, text: string): void =>
           :aria-label="`Ask no longer for ${labelOf(field)}`"
           @click="setReport(askNoLonger(report, field))"
         >
-          take out
+          Remove
         </button>
       </p>
-      <label>Several at once <input type="checkbox" :checked="prompt.multiple" @change="setMultiple(prompt.id)" /></label>
+      <label>Multiple choice <input type="checkbox" :checked="prompt.multiple" @change="setMultiple(prompt.id)" /></label>
     </div>
-    <AddChoice class="wide" label="Ask the reader for" words="ask for …" @add="setReport(askReader(report, dataset, $event))">
+    <AddChoice class="wide" label="Add prompt" words="Add prompt" @add="setReport(askReader(report, dataset, $event))">
       <option v-for="field in free" :key="field.name" :value="field.name">{{ field.group }}: {{ field.label }}</option>
     </AddChoice>
   </SettingsSection>
-  <SettingsSection v-if="report.scopeLine.length > 0" title="Words of the scope line">
+  <SettingsSection v-if="report.scopeLine.length > 0" title="Scope line text">
     <template v-for="(piece, index) in report.scopeLine" :key="index">
       <input
         v-if="'text' in piece"

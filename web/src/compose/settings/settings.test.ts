@@ -72,7 +72,7 @@ const press = (page: VueWrapper, words: string): Promise<void> =>
 describe('the settings of a level', () => {
   it('order it by a measure in a column that is found level by level', async () => {
     const { page, own } = open(LevelSettings, table(), { edge: 'side', field: 'region' });
-    await control(page, 'Members stand by').setValue('measure net_sales');
+    await control(page, 'Sort by').setValue('measure net_sales');
     expect(own.value.side.levels.region.order).toEqual({ by: 'measure', measure: 'net_sales', at: [], direction: 'desc' });
     await flushPromises();
     await control(page, 'in the figures of: year').setValue('2026');
@@ -85,13 +85,13 @@ describe('the settings of a level', () => {
     expect(page.findAll('.step').map((one) => one.text())).toEqual([expect.stringContaining('2026'), expect.stringContaining('Q2 2026')]);
     await page.get('[aria-label="Not 2026"]').trigger('click');
     expect(own.value.side.levels.region.order).toMatchObject({ at: [] });
-    await control(page, 'Members stand by').setValue('');
+    await control(page, 'Sort by').setValue('');
     expect(own.value.side.levels.region.order).toBeUndefined();
   });
 
   it('order it by hand, one step at a time', async () => {
     const { page, own } = open(LevelSettings, table(), { edge: 'side', field: 'region' });
-    await control(page, 'Members stand by').setValue('hand');
+    await control(page, 'Sort by').setValue('hand');
     await flushPromises();
     await page.get('[aria-label="Move Nordic up"]').trigger('click');
     expect(own.value.side.levels.region.order).toEqual({ by: 'hand', members: ['Nordic', 'Atlantic'] });
@@ -131,13 +131,13 @@ describe('the settings of a level', () => {
 
   it('move a field outward and inward, over to the other edge, and out', async () => {
     const { page, own, selection } = open(LevelSettings, table(), { edge: 'side', field: 'country' });
-    await press(page, 'Outward');
+    await press(page, 'Move up a level');
     expect(own.value.side.fields).toEqual(['country', 'region']);
-    await press(page, 'To the top');
+    await press(page, 'Move across the top');
     expect([own.value.side.fields, own.value.top.fields]).toEqual([['region'], ['year', 'quarter', 'country']]);
     expect(selection.value?.part).toEqual({ kind: 'level', edge: 'top', field: 'country' });
     const other = open(LevelSettings, table(), { edge: 'top', field: 'quarter' });
-    await press(other.page, 'Take Quarter out');
+    await press(other.page, 'Remove Quarter');
     expect(other.own.value.top.fields).toEqual(['year']);
   });
 });
@@ -151,7 +151,7 @@ describe('the settings of a cross-tab', () => {
     await control(page, 'Comparison').setValue('ge');
     await control(page, 'Number of the condition').setValue('1000000');
     expect(own.value.conditions).toEqual([{ field: 'country', measure: 'net_sales', op: 'ge', value: 1_000_000 }]);
-    await press(page, 'take out');
+    await press(page, 'Remove');
     expect(own.value.conditions).toEqual([]);
   });
   it('set totals, lines of what is shown, and the look', async () => {
@@ -175,11 +175,11 @@ describe('what would be too large', () => {
   it('is told with its size, and can be picked from, moved, or drawn all the same', async () => {
     const { page, own } = open(TooLarge, table({ side: axisOver(['region', 'customer']) }), huge);
     expect(page.text()).toContain('This would make 12,345 rows and 4 columns');
-    await press(page, 'Only the largest 25, all others as one');
+    await press(page, 'Top 25, all others as one');
     expect(own.value.side.levels.customer.pick).toMatchObject({ count: 25, per: 'all', measure: 'net_sales', others: true });
     await press(page, 'Put Customer across the top');
     expect([own.value.side.fields, own.value.top.fields]).toEqual([['region'], ['year', 'quarter', 'customer']]);
-    await press(page, 'Draw it all the same');
+    await press(page, 'Show anyway');
     expect(page.getComponent(TooLarge).emitted('draw')).toHaveLength(1);
   });
   it('offers no picking where no measure is there to pick by', () => {
