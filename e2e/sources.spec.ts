@@ -67,7 +67,7 @@ test('records can be left where they are: the cross-tab asks their database', as
   const name = `Sales of October ${Date.now()}`;
   await page.getByLabel('Name of the source').fill(name);
   await page.getByRole('button', { name: 'Create dataset' }).click();
-  await expect(page.getByText('Left where they are: every question asks the database')).toBeVisible();
+  await expect(page.getByText('Live: queried at the source')).toBeVisible();
   await page.getByRole('link', { name: 'Reports', exact: true }).click();
   await page.getByRole('link', { name }).click();
   await expect(page.getByRole('treegrid').getByRole('rowheader', { name: 'Online' })).toBeVisible();
@@ -101,6 +101,6 @@ test('several tables become one query, and the query of a source can be changed 
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByRole('list', { name: 'Parameters' })).toContainText(':least is “2”');
   // What a dataset stands on stays.
-  await page.getByRole('button', { name: 'Remove these records' }).click();
-  await expect(page.getByRole('alert')).toContainText('Remove that first');
+  await page.getByRole('button', { name: 'Delete source' }).click();
+  await expect(page.getByRole('alert')).toContainText('Delete that first');
 });

@@ -47,6 +47,29 @@ describe('totals tie out', () => {
     );
   });
 
+  it('is refused by the runner that counts, before anything is put together', () => {
+    const plan = planCrosstab(
+      workedDataset,
+      { side: axis(['country', 'city']), top: axis(['year', 'month']), cells: [{ measure: 'net' }], filter: null },
+      null,
+      { side: 2, top: 2 },
+    );
+    const query = plan.parts[0].query!;
+    const refusal = (bounds: Partial<NonNullable<typeof query.bounds>>): unknown => {
+      try {
+        return runQuery(workedDataset, store, { ...query, bounds: { ...query.bounds!, ...bounds } });
+      } catch (error) {
+        return error;
+      }
+    };
+    const { side, top } = new Cube(plan, [runQuery(workedDataset, store, query)], { side: null, top: null });
+    const [rows, columns] = [side.nodes.length, top.nodes.length];
+    // Exactly what the table would be: totals and all levels are lines of it.
+    expect(refusal({ cells: rows * columns })).not.toBeInstanceOf(CrosstabTooLargeError);
+    expect(refusal({ cells: rows * columns - 1 })).toMatchObject({ name: 'CrosstabTooLargeError', rows: rows - 1, columns: columns - 1 });
+    expect(refusal({ lines: Math.max(rows, columns) - 1 })).toBeInstanceOf(CrosstabTooLargeError);
+  });
+
   it('says how large it would be instead of taking all memory', () => {
     const plan = planCrosstab(
       workedDataset,

@@ -332,6 +332,7 @@ describe('a new dataset', () => {
     for (const path of [`/api/datasets/${dataset}`, `/api/datasets/${dataset}/model`, `/api/datasets/${dataset}/access`])
       await other.get(path).expect(404);
     await other.get(`/api/reports/${report}?draft=true`).expect(403);
+    await other.post('/api/reports').send({ title: 'Peek', folder: '', dataset, layout: 'crosstab' }).expect(403);
     const { revision } = (await analyst.get(`/api/reports/${report}?draft=true`).expect(200)).body as { revision: number };
     const refused = await analyst.post(`/api/reports/${report}/publish`).send({ note: '', revision }).expect(409);
     expect(refused.body).toMatchObject({ code: 'access-undecided', about: { datasets: [dataset] } });

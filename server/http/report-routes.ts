@@ -83,7 +83,7 @@ export function reportRoutes(library: Library, reading: Reading): Route[] {
         const stored = await library.open(caller, params.report, true);
         if (report.dataset !== stored.report.dataset)
           throw new ApiError('report-invalid', 'A report stays with its dataset. Make a new report for another one.');
-        await reading.checkSound(report);
+        await reading.checkSound(caller, report);
         return { revision: await library.save(params.report, report, body.revision) };
       },
     }),
@@ -96,6 +96,7 @@ export function reportRoutes(library: Library, reading: Reading): Route[] {
       body: newReportSchema,
       answer: madeReportSchema,
       async handle({ body, caller }) {
+        await reading.requireSight(caller, body.dataset);
         const dataset = await reading.definition(body.dataset);
         const id = freshId(body.title);
         await library.create(startingReport(id, body.title, body.folder, dataset, body.layout), caller.person.id);
@@ -112,7 +113,7 @@ export function reportRoutes(library: Library, reading: Reading): Route[] {
       answer: madeReportSchema,
       async handle({ body, caller }) {
         const report = validReport(body.report);
-        await reading.checkSound(report);
+        await reading.checkSound(caller, report);
         const id = freshId(report.title);
         await library.create({ ...report, id }, caller.person.id);
         return { id };

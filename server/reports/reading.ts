@@ -4,7 +4,7 @@ import { createDeskMemory, Desk, type Catalogue, type DatasetHead } from '../dat
 import { ApiError } from '../problems/index.ts';
 import { maySee, type Caller } from '../people/index.ts';
 import { reportFaults } from './faults.ts';
-import type { Library, StoredReport } from './library.ts';
+import { datasetsIn, type Library, type StoredReport } from './library.ts';
 import { checkScope, scopeIn } from './scope.ts';
 
 /** What a question about a report says of the state it is in. */
@@ -37,7 +37,7 @@ export class Reading {
   }
 
   /** Until access to a dataset is decided, only its maker sees its records. Throws ApiError `not-allowed`. */
-  private async requireSight(caller: Caller, dataset: string): Promise<void> {
+  async requireSight(caller: Caller, dataset: string): Promise<void> {
     const head = await this.catalogue.definition(dataset);
     if (!maySee(caller, head)) {
       throw new ApiError(
@@ -111,8 +111,9 @@ export class Reading {
     return { ...others, [report.dataset]: own };
   }
 
-  /** Holds a document that came from outside against its datasets. Throws ApiError `report-invalid`. */
-  async checkSound(report: Report): Promise<void> {
+  /** Holds a document that came from outside against its datasets. Throws ApiError `report-invalid`, `not-allowed`. */
+  async checkSound(caller: Caller, report: Report): Promise<void> {
+    for (const name of datasetsIn(report)) await this.requireSight(caller, name);
     const datasets = await this.datasets(report);
     const [fault] = reportFaults(report, (name) => datasets[name] ?? datasets[report.dataset]);
     if (fault) throw new ApiError('report-invalid', fault);

@@ -165,7 +165,13 @@ const bringIn = (): Promise<void> =>
 const rewrite = (): Promise<void> =>
   attempt('Saving …', async () => {
     const { text: written, parameters } = draft.value;
-    await ask(z.object({}), 'PUT', `/sources/${props.source}/query`, { text: written, parameters, revision: known.value!.revision });
+    // Where someone else changed the source, saving once more puts this query in the place of theirs.
+    await ask(z.object({}), 'PUT', `/sources/${props.source}/query`, { text: written, parameters, revision: known.value!.revision }).catch(
+      async (problem: unknown) => {
+        await queries.invalidateQueries({ queryKey: ['sources'] });
+        throw problem;
+      },
+    );
     drafts.value = Object.fromEntries(Object.entries(drafts.value).filter(([of]) => of !== place.value));
     await queries.invalidateQueries();
     await router.push({ name: 'source', params: { source: props.source! } });
