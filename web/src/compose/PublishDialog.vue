@@ -128,6 +128,10 @@ label {
   border-top: 1px solid var(--rule-2);
   padding-top: 8px;
 }
+.audience :deep(.v-label) {
+  font-size: 14px;
+  opacity: 1;
+}
 .audience p {
   margin: 0 0 4px;
 }

@@ -122,10 +122,10 @@ const rows = computed(() =>
                 ><input
                   type="checkbox"
                   :checked="column.include"
-                  :aria-label="`Bring in ${column.name}`"
+                  :aria-label="`Include ${column.name}`"
                   @change="update(index, { include: !column.include })"
                 />
-                in</label
+                Include</label
               >
             </span>
             <span v-if="analysis.columns[index].words.length > 0" class="empties">
