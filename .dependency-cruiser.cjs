@@ -22,8 +22,12 @@ module.exports = {
       from: { path: '^server/', pathNot: '[.]test[.]ts$' },
       to: { path: '^(demo|e2e|bench)/' },
     },
-    { name: 'web-knows-only-core', severity: 'error', from: { path: '^web/', pathNot: '[.]test[.]ts$' },
-      to: { path: '^(server|demo|e2e|bench)/' } },
+    {
+      name: 'web-knows-only-core',
+      severity: 'error',
+      from: { path: '^web/', pathNot: '[.]test[.]ts$' },
+      to: { path: '^(server|demo|e2e|bench)/' },
+    },
     {
       name: 'folders-have-doors',
       comment: "a folder's index.ts is its door; nothing reaches past it",
