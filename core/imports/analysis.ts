@@ -33,8 +33,8 @@ const columnTallySchema = z.object({
   words: z.array(z.object({ word: z.string(), count: z.number(), rows: z.array(z.number()) })),
   /** Numbers by digits after the point, for a decimal point and for a decimal comma; the last entry is "more". */
   scales: z.tuple([z.array(z.number()), z.array(z.number())]),
-  /** Most digits before the point, for a decimal point and for a decimal comma. */
-  whole: z.tuple([z.number(), z.number()]),
+  /** Numbers by digits before the point, for a decimal point and for a decimal comma. */
+  whole: z.tuple([z.array(z.number()), z.array(z.number())]),
   /** Cells that are numbers by their digits, but look like codes: 007, 1E5. */
   codes: z.number(),
 });
@@ -63,7 +63,7 @@ const newTally = (): ColumnTally => ({
   examples: SHAPES.map(() => []),
   words: [],
   scales: [new Array<number>(MOST_SCALE + 2).fill(0), new Array<number>(MOST_SCALE + 2).fill(0)],
-  whole: [0, 0],
+  whole: [new Array<number>(MOST_DIGITS + 1).fill(0), new Array<number>(MOST_DIGITS + 1).fill(0)],
   codes: 0,
 });
 
@@ -143,8 +143,7 @@ export class Analyst {
       if (!(shapes & (1 << (2 + which)))) return;
       const plain = plainNumber(text, sign)!;
       tally.scales[which][Math.min(scaleOf(plain), MOST_SCALE + 1)]++;
-      const whole = wholeDigits(plain);
-      if (whole > tally.whole[which]) tally.whole[which] = whole;
+      tally.whole[which][wholeDigits(plain)]++;
     });
   }
 
@@ -248,15 +247,26 @@ function mixedHint(examples: readonly Example[], shape: Shape): string {
 
 const signOf = ({ decimalSign }: Notation): 0 | 1 => (decimalSign === '.' ? 0 : 1);
 
+/** Digits before the point of the largest number of a column. */
+const mostWhole = (tally: ColumnTally, notation: Notation): number =>
+  Math.max(
+    0,
+    tally.whole[signOf(notation)].findLastIndex((count) => count > 0),
+  );
+
+/** Numbers that are too large to be held exactly with some decimal places. */
+const tooLarge = (tally: ColumnTally, notation: Notation, scale: number): number =>
+  tally.whole[signOf(notation)].slice(MOST_DIGITS - scale + 1).reduce((sum, count) => sum + count, 0);
+
 /** Decimal places that the numbers of a column leave room for, of the digits that are held exactly. */
 export function roomFor(tally: ColumnTally, notation: Notation): number {
-  return Math.max(0, Math.min(MOST_SCALE, MOST_DIGITS - tally.whole[signOf(notation)]));
+  return Math.max(0, Math.min(MOST_SCALE, MOST_DIGITS - mostWhole(tally, notation)));
 }
 
 function roomHint(tally: ColumnTally, notation: Notation, scale: number): string {
   const room = roomFor(tally, notation);
   if (scale < room) return `Up to ${room} decimal places can be kept: raise the number over the column.`;
-  const whole = tally.whole[signOf(notation)];
+  const whole = mostWhole(tally, notation);
   return `Its largest number has ${whole} digits before them, and ${MOST_DIGITS} digits in all are kept exactly. To keep every digit, import the column as text.`;
 }
 
@@ -290,7 +300,8 @@ export function findProblems(analysis: Analysis, plan: ImportPlan, later = false
     if (shape === undefined) return;
     const position = SHAPES.indexOf(shape);
     const words = tally.words.filter(({ word }) => !column.empties.includes(word) && !(shapesOf(word) & (1 << position)));
-    const count = tally.misfits[position] + words.reduce((sum, { count: own }) => sum + own, 0);
+    const large = column.type === 'decimal' ? tooLarge(tally, notation, column.scale) : 0;
+    const count = tally.misfits[position] + large + words.reduce((sum, { count: own }) => sum + own, 0);
     if (count > 0) {
       add({
         id: `misfit ${index}`,
@@ -298,7 +309,7 @@ export function findProblems(analysis: Analysis, plan: ImportPlan, later = false
         column: column.name,
         count,
         words: `${count === 1 ? 'cell is' : 'cells are'} not ${typeWords(column.type, notation)}`,
-        hint: mixedHint(tally.examples[position], shape),
+        hint: large > 0 ? roomHint(tally, notation, column.scale) : mixedHint(tally.examples[position], shape),
         examples: [...words.flatMap(({ word, rows }) => rows.map((row) => ({ row, text: word }))), ...tally.examples[position]]
           .sort((a, b) => a.row - b.row)
           .slice(0, EXAMPLES),

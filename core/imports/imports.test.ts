@@ -227,7 +227,8 @@ describe('numbers that would lose digits, and codes that are no numbers', () => 
     expect(problem.hint).toContain('15 digits before');
     // With more decimal places than there is room for, the large number does not fit.
     const [misfit] = findProblems(analysis, { reading, columns: [{ ...column, scale: 6 }], key: [], choices: {} });
-    expect(misfit).toBeUndefined();
+    expect(misfit).toMatchObject({ id: 'misfit 0', count: 1, choice: 'stop', choices: ['stop', 'empty', 'skip'] });
+    expect(misfit.hint).toContain('15 digits before');
     expect(cellValue({ type: 'decimal', scale: 6, empties: [] }, reading, '123456789012345')).toBeUndefined();
     // More than 15 digits in all: offered as decimals with rounding, not made text in silence.
     const long = analysed('value', ['1234567890.12345678', '2.5']);

@@ -199,6 +199,9 @@ export class Catalogue {
   }
 }
 
+const RETYPED = (label: string, words: string): string =>
+  `A column of ${label} is of another type than the dataset says (${words}). Set its type in the dataset.`;
+
 /** SQLSTATEs that tell of a definition that no longer fits its tables, and what to say of each. */
 const BROKEN: Record<string, (label: string, words: string) => string> = {
   '42P01': (label, words) => `A table of ${label} is not here any more (${words}). Import it again, or remove it from the dataset.`,
@@ -206,10 +209,10 @@ const BROKEN: Record<string, (label: string, words: string) => string> = {
   '42501': (label, words) => `A table of ${label} may not be read (${words}). Choose one that was imported.`,
   '22003': (label) =>
     `${label} holds numbers with more digits than can be counted exactly. Lower the decimal places of the field, or import the column as text.`,
-  '42804': (label, words) => `A column of ${label} is of another type than the dataset says (${words}). Set its type in the dataset.`,
-  '42883': (label, words) => `A column of ${label} is of another type than the dataset says (${words}). Set its type in the dataset.`,
-  '42846': (label, words) => `A column of ${label} is of another type than the dataset says (${words}). Set its type in the dataset.`,
-  '22P02': (label, words) => `A column of ${label} is of another type than the dataset says (${words}). Set its type in the dataset.`,
+  '42804': RETYPED,
+  '42883': RETYPED,
+  '42846': RETYPED,
+  '22P02': RETYPED,
   '22007': (label, words) => `A column of ${label} holds something that is no date (${words}). Set its type in the dataset.`,
 };
 

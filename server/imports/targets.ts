@@ -139,7 +139,7 @@ export function refuseHarm(source: SourceRow, kind: LaterKind, changes: Changes,
   const what = changes.sameFile
     ? `This very file was imported into ${source.label} before`
     : `${count.format(changes.equal)} of ${count.format(rows)} rows are in ${source.label} already`;
-  throw new ApiError('already-here', `${what}: appending it counts them twice. Append all the same, or choose Replace.`);
+  throw new ApiError('already-here', `${what}: appending it counts them twice. Append anyway, or choose Replace.`);
 }
 
 /** Statements that put the records of a relation into a source's table. */

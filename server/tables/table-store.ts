@@ -116,6 +116,9 @@ export class TableStore {
       [registered(id), KEY_SUFFIX],
     );
     const there = new Set(rows.map(({ name }) => name));
+    const { rows: found } = await client.query<{ gone: boolean }>('SELECT to_regclass($1) IS NULL AS gone', [registered(id)]);
+    // Records that stay at the source, and tables that vanished, have no index to keep.
+    if (found[0].gone) return;
     for (const name of there) if (!wanted.has(name)) await client.query(`DROP INDEX ${registered(name)}`);
     for (const [name, key] of wanted) {
       if (!there.has(name))

@@ -66,7 +66,7 @@ async function save(): Promise<void> {
     </div>
     <p v-if="message" class="failure" role="alert">
       {{ message }}
-      <button v-if="theirs !== undefined" type="button" class="button" @click="replaceTheirs">Save mine in its place</button>
+      <button v-if="theirs !== undefined" type="button" class="button" @click="replaceTheirs">Overwrite</button>
     </p>
     <p class="muted note">
       Any server that speaks PostgreSQL's protocol. A user who may only read is best; the password is kept encrypted.

@@ -86,7 +86,7 @@ async function lookAs(person: AccessView['people'][number]): Promise<void> {
         <strong>Only {{ view.owner ?? 'nobody' }} sees this dataset so far.</strong> Add a rule, or let everyone see every record; until
         then no report over it can be published.
       </p>
-      <button type="button" class="button primary" @click="save([])">Let everyone see everything</button>
+      <button type="button" class="button primary" @click="save([])">Give everyone access</button>
     </section>
     <p class="muted">
       Rules hold on every path out, as soon as they are saved. People without a rule see everything; several rules on one level add up, on
@@ -95,8 +95,8 @@ async function lookAs(person: AccessView['people'][number]): Promise<void> {
     <p v-if="message" class="failure" role="alert">
       {{ message }}
       <template v-if="refused">
-        <button type="button" class="button" @click="reload">Reload their rules</button>
-        <button type="button" class="button" @click="save(refused.rules, refused.revision)">Save mine in their place</button>
+        <button type="button" class="button" @click="reload">Reload</button>
+        <button type="button" class="button" @click="save(refused.rules, refused.revision)">Overwrite</button>
       </template>
     </p>
     <h2>Rules</h2>

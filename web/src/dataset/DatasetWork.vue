@@ -215,8 +215,8 @@ onKeyStroke(['z', 'Z'], (event) => {
     <p v-if="message || conflict" class="failure" role="alert">
       {{ message || conflict }}
       <template v-if="conflict">
-        <button type="button" class="button" @click="emit('reload')">Reload their version</button>
-        <button v-if="canReplace" type="button" class="button" @click="replaceTheirs">Save mine in its place</button>
+        <button type="button" class="button" @click="emit('reload')">Reload</button>
+        <button v-if="canReplace" type="button" class="button" @click="replaceTheirs">Overwrite</button>
       </template>
     </p>
     <div class="tabs" role="tablist" aria-label="Parts of the dataset">

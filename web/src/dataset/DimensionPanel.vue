@@ -177,13 +177,13 @@ watch([() => props.dimension.name, () => props.revision], () => (members.value =
               :value="level.orderBy ?? ''"
               @change="setLevel(level.name, { orderBy: ($event.target as HTMLSelectElement).value || undefined })"
             >
-              <option value="">its words</option>
+              <option value="">Label</option>
               <option v-for="field in table.attributes" :key="field.name" :value="field.name">{{ field.label }}</option>
             </select>
           </label>
           <label v-if="index > 0" class="check">
             <input type="checkbox" :checked="level.within !== undefined" @change="tellWithParent(level)" />
-            each told with its {{ table.levels[index - 1].label.toLowerCase() }}
+            Unique within {{ table.levels[index - 1].label.toLowerCase() }}
           </label>
         </li>
       </VueDraggable>

@@ -105,7 +105,7 @@ function addMeasure(): void {
   emit('change', { ...props.dataset, measures: [measure, ...props.dataset.measures] });
 }
 const AGGREGATION_WORDS: Record<string, string> = {
-  ...{ sum: 'sum', avg: 'average', min: 'minimum', max: 'maximum', count: 'number', count_distinct: 'number of different ones' },
+  ...{ sum: 'Sum', avg: 'Average', min: 'Minimum', max: 'Maximum', count: 'Count', count_distinct: 'Distinct count' },
   ...{ median: 'median', mode: 'most frequent', stddev: 'standard deviation', variance: 'variance' },
 };
 const valueOf = (event: Event): string => (event.target as HTMLInputElement | HTMLSelectElement).value;
@@ -158,7 +158,7 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement | HT
                 @change="setMeasure(measure.name, { formula: valueOf($event) })"
               />
               <label v-if="aggregation(measure)" class="aggregation"
-                >counted as
+                >Aggregation
                 <select
                   class="choice"
                   :value="aggregation(measure)"

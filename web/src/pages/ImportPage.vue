@@ -119,7 +119,7 @@ const choose = (id: string, choice: (typeof chosen.value.choices)[string]): void
       <WorkProgress v-if="view.work" :what="view.work.what" :share="view.work.share" @cancel="cancel" />
       <p v-if="message || view.problem" class="failure" role="alert">
         {{ message || view.problem }}
-        <button v-if="alreadyHere" type="button" class="button" :disabled="busy" @click="commit(true)">Append all the same</button>
+        <button v-if="alreadyHere" type="button" class="button" :disabled="busy" @click="commit(true)">Append anyway</button>
       </p>
       <ImportTarget v-if="analysis" :columns="chosen.columns" :file-name="view.fileName" class="becomes" @change="target = $event">
         <button class="button primary" type="button" :disabled="!canStage || busy" @click="importRows">
