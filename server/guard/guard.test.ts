@@ -10,6 +10,7 @@ import supertest from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoApp, testDatabase, type DemoApp } from '../../demo/testing/database.ts';
 import { TEST_SECRET_KEY } from '../../demo/testing/global-setup.ts';
+import { importSettled, loadEnded } from '../../demo/testing/waiting.ts';
 import { WAREHOUSE_CONNECTION } from '../../demo/warehouse.ts';
 import { createApp } from '../app.ts';
 import { connect, disconnect, migrateDatabase } from '../database/index.ts';
@@ -33,14 +34,7 @@ const discard = async (): Promise<void> =>
     .send({ revision: (await model()).draftRevision })
     .expect(200));
 
-async function settled(view: ImportView, agent = analyst): Promise<ImportView> {
-  let now = view;
-  while (now.work) {
-    await new Promise((resolve) => setTimeout(resolve, 20));
-    now = (await agent.get(`/api/imports/${view.id}`).expect(200)).body as ImportView;
-  }
-  return now;
-}
+const settled = (view: ImportView): Promise<ImportView> => importSettled(analyst, view);
 /** Imports a file as a dataset of its own. */
 async function importFile(content: string, label: string, fileName = 'file.csv'): Promise<{ dataset: string; report: string }> {
   const view = await settled(
@@ -214,14 +208,7 @@ describe('answers of other databases', () => {
   it('that are too large to import stop with a reason, and leave nothing', async () => {
     const origin = { kind: 'sql', connection: WAREHOUSE_CONNECTION, text: `SELECT repeat('z', 30000000) AS huge`, parameters: [] };
     const { source } = (await analyst.post('/api/sources').send({ label: 'Huge', origin }).expect(200)).body as { source: string };
-    for (;;) {
-      const [load] = (await analyst.get(`/api/sources/${source}/loads`).expect(200)).body as { state: string; message: string }[];
-      if (load.state !== 'running') {
-        expect(load).toMatchObject({ state: 'failed', message: expect.stringContaining('too large') as string });
-        break;
-      }
-      await new Promise((resolve) => setTimeout(resolve, 50));
-    }
+    expect(await loadEnded(analyst, source)).toMatchObject({ state: 'failed', message: expect.stringContaining('too large') as string });
     expect((await demo.connection.pool.query('SELECT FROM app.stagings')).rowCount).toBe(0);
     await analyst.get('/api/health').expect(200);
   });
@@ -352,20 +339,13 @@ describe('a new dataset', () => {
     const text = 'SELECT channel, quantity / 0 AS n FROM warehouse.sales LIMIT 10';
     const origin = { kind: 'sql', connection: WAREHOUSE_CONNECTION, text, parameters: [] };
     const { source } = (await analyst.post('/api/sources').send({ label: 'Late', origin }).expect(200)).body as { source: string };
-    const ended = async (): Promise<{ state: string }> => {
-      for (;;) {
-        const [load] = (await analyst.get(`/api/sources/${source}/loads`).expect(200)).body as { state: string }[];
-        if (load.state !== 'running') return load;
-        await new Promise((resolve) => setTimeout(resolve, 30));
-      }
-    };
-    expect(await ended()).toMatchObject({ state: 'failed' });
+    expect(await loadEnded(analyst, source)).toMatchObject({ state: 'failed' });
     const { revision } = ((await analyst.get('/api/sources').expect(200)).body as SourceView[]).find(({ id }) => id === source)!;
     await analyst
       .put(`/api/sources/${source}/query`)
       .send({ text: text.replace('/ 0', '/ 1'), parameters: [], revision })
       .expect(200);
-    expect(await ended()).toMatchObject({ state: 'done' });
+    expect(await loadEnded(analyst, source)).toMatchObject({ state: 'done' });
     const view = ((await analyst.get('/api/sources').expect(200)).body as SourceView[]).find(({ id }) => id === source)!;
     expect(view.datasets).toEqual([{ name: source.replaceAll('_', '-'), label: 'Late' }]);
   });
@@ -499,14 +479,7 @@ it('column names with signs that mean something to programs come through', async
   const text = `SELECT 1 AS "$'", 2 AS "$&", 3 AS "a""b"`;
   const origin = { kind: 'sql', connection: WAREHOUSE_CONNECTION, text, parameters: [] };
   const { source } = (await analyst.post('/api/sources').send({ label: 'Signs', origin }).expect(200)).body as { source: string };
-  for (;;) {
-    const [load] = (await analyst.get(`/api/sources/${source}/loads`).expect(200)).body as { state: string; message: string }[];
-    if (load.state === 'running') await new Promise((resolve) => setTimeout(resolve, 30));
-    else {
-      expect(load).toMatchObject({ state: 'done' });
-      break;
-    }
-  }
+  expect(await loadEnded(analyst, source)).toMatchObject({ state: 'done' });
   const { rows } = await demo.connection.pool.query(`SELECT * FROM imported."${source}"`);
   expect(Object.values(rows[0] as object)).toEqual(['1', '2', '3']);
 });
@@ -518,6 +491,9 @@ it('thirty checks at once do not keep a reader waiting for their end', async () 
   checks.forEach((check) => void check.then(() => ended++));
   await manager.get('/api/reports/order-lines').expect(200);
   expect(ended).toBeLessThan(30);
+  // They have connections of their own, few of them: nobody queues for those of readers.
+  expect(demo.connection.checks.totalCount).toBeLessThanOrEqual(3);
+  expect(demo.connection.pool.waitingCount).toBe(0);
   expect(new Set(await Promise.all(checks))).toEqual(new Set([200]));
 });
 

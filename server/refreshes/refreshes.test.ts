@@ -2,6 +2,7 @@ import type { CrosstabResponse, Drift, JoinCheck, Load, QueryCheck, QueryPreview
 import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoApp, type DemoApp } from '../../demo/testing/database.ts';
+import { loadEnded } from '../../demo/testing/waiting.ts';
 import { WAREHOUSE_CONNECTION } from '../../demo/warehouse.ts';
 import { SecretBox } from '../connections/index.ts';
 
@@ -177,13 +178,7 @@ describe('a written query', () => {
 });
 
 /** Waits for the newest load of a source to end. */
-async function ended(source: string): Promise<Load> {
-  for (;;) {
-    const [load] = (await agent.get(`/api/sources/${source}/loads`).expect(200)).body as Load[];
-    if (load.state !== 'running') return load;
-    await new Promise((resolve) => setTimeout(resolve, 30));
-  }
-}
+const ended = (source: string): Promise<Load> => loadEnded(agent, source);
 
 async function bringIn(label: string, text: string): Promise<string> {
   const origin = { kind: 'sql', ...query(text) };
