@@ -36,8 +36,8 @@ module.exports = {
       to: { path: '^(core|server)/([^/]+)/(?!index[.]ts$)', pathNot: ['^$1/$2/', '^core/formula/grammar/'] },
     },
     {
-      name: 'engine-only-through-the-desk',
-      comment: 'access rules are added in the desk: nothing else may ask the engine about records',
+      name: 'engine-only-through-the-reader',
+      comment: 'access rules are added in the dataset reader: nothing else may ask the engine about records',
       severity: 'error',
       from: { path: '^server/(reports|http|imports|people)/' },
       to: { path: '^server/data/(engine|engine-worker|load-worker|loader)[.]ts$' },

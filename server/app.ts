@@ -26,7 +26,7 @@ import { sessionRoutes } from './http/session-routes.ts';
 import { ImportThreads, Imports } from './imports/index.ts';
 import { Instance } from './instance/index.ts';
 import { Sessions } from './people/index.ts';
-import { audienceOf, Library, Reading } from './reports/index.ts';
+import { audienceOf, Library, ReportReader } from './reports/index.ts';
 import { liveSources, Refresher } from './refreshes/index.ts';
 import { SourceRegistry } from './sources/index.ts';
 import { TableStore } from './tables/index.ts';
@@ -89,16 +89,16 @@ export function createApp({
   const sources = new SourceRegistry(connection.db, instance);
   const connections = new Connections(connection, new SecretBox(secretKey));
   const catalogue = new Catalogue(connection, engine, snapshotFolder ?? null, liveSources(sources, connections));
-  const reading = new Reading(library, catalogue);
+  const reports = new ReportReader(library, catalogue);
   const threads = new ImportThreads();
   const imports = new Imports(connection, catalogue, sources, store, threads);
   const inquiry = new Inquiry(connections);
   const refresher = new Refresher(connection, catalogue, sources, connections, inquiry, store, threads, instance);
   const routes = [
     ...sessionRoutes(sessions, demo),
-    ...reportRoutes(library, reading),
-    ...editionRoutes(library, reading, (caller, report) => audienceOf({ db: connection.db, catalogue, sessions, reading }, caller, report)),
-    ...exhibitRoutes(reading),
+    ...reportRoutes(library, reports),
+    ...editionRoutes(library, reports, (caller, report) => audienceOf({ db: connection.db, catalogue, sessions, reports }, caller, report)),
+    ...exhibitRoutes(reports),
     ...importRoutes(imports, new WholeSight(catalogue, sources)),
     ...dataRoutes(catalogue, sources),
     ...sourceRoutes(connections, inquiry, sources, refresher),
@@ -186,7 +186,7 @@ export function createApp({
     express: app,
     routes,
     catalogue,
-    warm: () => reading.warm(),
+    warm: () => reports.warm(),
     async begin() {
       await instance.begin();
       await Promise.all([imports.sweep(), store.sweep(), sources.sweep(), catalogue.sweep()]);

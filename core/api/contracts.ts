@@ -70,7 +70,7 @@ export type ReportView = z.infer<typeof reportViewSchema>;
 export const pathSchema = z.array(z.string().nullable()).max(20);
 export type Path = z.infer<typeof pathSchema>;
 
-const openSchema = z.object({ depth: z.number().int().min(0).max(20), flipped: z.array(z.string().max(2000)).max(5000) });
+const openSchema = z.object({ depth: z.number().int().min(0).max(20), exceptions: z.array(z.string().max(2000)).max(5000) });
 const windowSchema = z.object({ from: z.number().int().min(0), count: z.number().int().min(0).max(400) });
 
 const scoped = { scope: scopeSchema.default({}), draft: z.boolean().default(false) };
@@ -201,6 +201,7 @@ export const listRequestSchema = z.object({
   offset: z.number().int().min(0),
   limit: z.number().int().min(1).max(500),
 });
+export type ListRequest = z.infer<typeof listRequestSchema>;
 const recordValueSchema = z.union([z.string(), z.number(), z.boolean(), z.null()]);
 /** A total: a number, or the text or date (ISO 8601) that a minimum or maximum is. */
 const totalValueSchema = z.union([z.number(), z.string(), z.null()]);
@@ -279,6 +280,7 @@ export const favouriteSchema = z.object({ favourite: z.boolean() });
 /** Values that titles and texts show. */
 export const valuesRequestSchema = z.object({ ...scoped, measures: z.array(z.string()).max(50) });
 export const valuesResponseSchema = z.record(z.string(), z.object({ value: z.number().nullable(), reason: z.string() }));
+export type ValuesResponse = z.infer<typeof valuesResponseSchema>;
 
 export const savedSchema = z.object({ revision: z.number() });
 

@@ -1,7 +1,5 @@
 import { parseFormula, printFormula } from '../formula/index.ts';
-import { findMeasure, type Aggregation, type Crosstab, type Dataset } from '../model/index.ts';
-
-const datasets = new WeakMap<Dataset, Map<string, Dataset>>();
+import { derivedOf, findMeasure, type Aggregation, type Crosstab, type Dataset } from '../model/index.ts';
 
 /** Whether a measure is a single aggregate of a record value, so that another aggregate can take its place. */
 export function canAggregateOtherwise(formula: string): boolean {
@@ -28,10 +26,7 @@ export function withAggregations(dataset: Dataset, exhibit: Crosstab): { dataset
   if (changed.length === 0) return { dataset, exhibit };
   const nameOf = (measure: string, aggregation: Aggregation): string => `${measure} (${aggregation})`;
   const key = JSON.stringify(changed.map(({ measure, aggregation }) => [measure, aggregation]).sort());
-  let known = datasets.get(dataset);
-  if (!known) datasets.set(dataset, (known = new Map()));
-  let own = known.get(key);
-  if (!own) {
+  const own = derivedOf(dataset, `aggregations ${key}`, () => {
     const measures = new Map(dataset.measures.map((measure) => [measure.name, measure]));
     for (const { measure: name, aggregation } of changed) {
       const measure = findMeasure(dataset, name);
@@ -46,9 +41,8 @@ export function withAggregations(dataset: Dataset, exhibit: Crosstab): { dataset
         format: counts ? { kind: 'number', decimals: 0, unit: 'one' } : measure.format,
       });
     }
-    own = { ...dataset, measures: [...measures.values()] };
-    known.set(key, own);
-  }
+    return { ...dataset, measures: [...measures.values()] };
+  });
   const cells = exhibit.cells.map((cell) => (cell.aggregation ? { ...cell, measure: nameOf(cell.measure, cell.aggregation) } : cell));
   return { dataset: own, exhibit: { ...exhibit, cells } };
 }

@@ -10,7 +10,7 @@ import {
   membersThatHold,
   OTHERS,
   pathCondition,
-  pickMembers,
+  selectTopMembers,
   planCrosstab,
   planOthers,
   shownValue,
@@ -19,7 +19,7 @@ import {
   withAggregations,
   type AxisView,
   type CrosstabPlan,
-  type Picked,
+  type SelectedMembers,
   type VisibleNode,
 } from './index.ts';
 
@@ -29,26 +29,26 @@ const ask = (plan: CrosstabPlan, dataset: Dataset = workedDataset): (ReturnType<
 const MEASURES = ['net', 'average_price', 'cities_sold'];
 
 /** A cross-tab with its picks, as the server puts it together. */
-function worked(side: Axis, top: Axis, scope: Filter | null = null): { cube: Cube; picked: Picked[] } {
+function worked(side: Axis, top: Axis, scope: Filter | null = null): { cube: Cube; selected: SelectedMembers[] } {
   const spec = { side, top, cells: MEASURES.map((measure) => ({ measure })), filter: null };
   const plan = planCrosstab(workedDataset, spec, scope, { side: side.fields.length, top: top.fields.length });
   const results = ask(plan);
   const cube = new Cube(plan, results, { side: null, top: null });
-  const picked = [...pickMembers(cube, 'side', side.fields, side.levels), ...pickMembers(cube, 'top', top.fields, top.levels)];
-  const others = planOthers(plan, picked).map((question) => ({ ...question, results: ask(question.plan) }));
-  return { cube: new Cube(plan, results, { side: null, top: null }, others), picked };
+  const selected = [...selectTopMembers(cube, 'side', side.fields, side.levels), ...selectTopMembers(cube, 'top', top.fields, top.levels)];
+  const others = planOthers(plan, selected).map((question) => ({ ...question, results: ask(question.plan) }));
+  return { cube: new Cube(plan, results, { side: null, top: null }, others), selected };
 }
 
 const members = { natural: (_level: number, a: string | null, b: string | null) => String(a).localeCompare(String(b)), byField: () => 0 };
-const rows = ({ cube, picked }: { cube: Cube; picked: Picked[] }, axis: Axis, part: Partial<AxisView> = {}): VisibleNode[] =>
-  visibleNodes(cube, 'side', { ...axis, open: { depth: 9, flipped: [] }, order: null, usual: axis.order, picked, ...part }, members);
+const rows = ({ cube, selected }: { cube: Cube; selected: SelectedMembers[] }, axis: Axis, part: Partial<AxisView> = {}): VisibleNode[] =>
+  visibleNodes(cube, 'side', { ...axis, open: { depth: 9, exceptions: [] }, order: null, usual: axis.order, selected, ...part }, members);
 const words = ({ cube }: { cube: Cube }, shown: VisibleNode[]): string[] =>
   shown.map(({ node, role, summary }) => {
     const { member } = cube.side.nodes[node];
     return summary ?? (role === 'total' ? 'all' : `${role === 'subtotal' ? 'Σ ' : ''}${member === OTHERS ? 'others' : member}`);
   });
 
-describe('members that are picked', () => {
+describe('members that are selected', () => {
   it('are the largest under each parent, the rest together after them', () => {
     const axis = axisOver(['region', 'country', 'city'], { levels: { city: { subtotal: true, pick: pick({ count: 1 }) } } });
     const table = worked(axis, axisOver([]));
@@ -99,7 +99,7 @@ describe('members that are picked', () => {
               condition: pathCondition(
                 which === 'side' ? side : top,
                 table.cube[which].path(id),
-                table.picked.filter((one) => one.which === which),
+                table.selected.filter((one) => one.which === which),
               ),
             }));
         const [sides, tops] = [along('side'), along('top')];
@@ -162,7 +162,7 @@ describe('how an axis is laid out', () => {
     expect([net[2], net[6]]).toEqual([net[1], net[4] + net[5]]);
     const columns = axisOver(fields, { layout: 'columns', levels: { region: { subtotal: true, subtotalPlace: 'before' } } });
     expect(words(table, rows(table, columns))).toEqual(['Σ Atlantic', 'France', 'Σ Nordic', 'Denmark', 'Sweden', 'all']);
-    const closed = rows(table, after, { open: { depth: 0, flipped: [] } });
+    const closed = rows(table, after, { open: { depth: 0, exceptions: [] } });
     expect(words(table, closed)).toEqual(['Atlantic', 'Nordic', 'all']);
     expect(closed.some(({ bare }) => bare)).toBe(false);
   });
@@ -187,7 +187,7 @@ describe('how an axis is laid out', () => {
   it('ends with lines worked out of the members that are shown', () => {
     const axis = axisOver(fields, { summaries: ['average', 'largest'] });
     const table = worked(axis, axisOver([]));
-    const shown = rows(table, axis, { open: { depth: 0, flipped: [] } });
+    const shown = rows(table, axis, { open: { depth: 0, exceptions: [] } });
     expect(words(table, shown)).toEqual(['Atlantic', 'Nordic', 'average', 'largest', 'all']);
     const total: VisibleNode = { node: 0, role: 'total', depth: 0, open: false, canOpen: false, parts: [] };
     const net = shown.map((row) => shownValue(table.cube, { measure: 'net' }, row, total));

@@ -1,8 +1,7 @@
 import { CrosstabTooLargeError, type QueryResult } from '../engine/index.ts';
 import { evaluateCell } from '../formula/index.ts';
 import { AxisTree, nodesOfGroups } from './axis.ts';
-import type { OthersAnswer } from './picks.ts';
-import { MOST_VALUES, type CrosstabPlan, type FactPart, type PlannedMeasure } from './plan.ts';
+import { MOST_VALUES, type CrosstabPlan, type FactPart, type OthersAnswer, type PlannedMeasure } from './plan.ts';
 
 /** All cells of a cross-tab, with every total, down to the depths it was planned for. */
 export class Cube {
@@ -16,7 +15,7 @@ export class Cube {
   /**
    * Puts the answers of the planned queries together (null where a part has no query). `members` are the members of
    * each axis that exist with or without records, where they are known; `others` are the answers of all that was not
-   * picked. Throws CrosstabTooLargeError.
+   * selected. Throws CrosstabTooLargeError.
    */
   constructor(
     readonly plan: CrosstabPlan,

@@ -1,5 +1,16 @@
 export { AxisTree, nodesOfGroups, type AxisNode } from './axis.ts';
-export { planCrosstab, reasonBelow, reasonNotKnown, type CrosstabPlan, type Depths, type FactPart } from './plan.ts';
+export {
+  OTHERS,
+  planCrosstab,
+  reasonBelow,
+  reasonNotKnown,
+  type CrosstabPlan,
+  type Depths,
+  type FactPart,
+  type OthersAnswer,
+  type OthersQuestion,
+  type SelectedMembers,
+} from './plan.ts';
 export { Cube } from './cube.ts';
 export {
   depthNeeded,
@@ -13,17 +24,9 @@ export {
   type OpenState,
   type VisibleNode,
   type VisibleRole,
-} from './view.ts';
-export { daysFilter, runsOf, shiftRanges, splitDates } from './shift.ts';
-export {
-  OTHERS,
-  pathCondition,
-  pickMembers,
-  planOthers,
-  TooManyPicksError,
-  type OthersAnswer,
-  type OthersQuestion,
-  type Picked,
-} from './picks.ts';
-export { AGGREGATION_WORDS, canAggregateOtherwise, withAggregations } from './aggregations.ts';
+} from './visible-lines.ts';
+export { daysFilter, runsOf, shiftRanges, splitDates } from './date-shift.ts';
+export { pathCondition, planOthers, selectTopMembers, TooManyOthersError } from './top-members.ts';
+export { canAggregateOtherwise, withAggregations } from './aggregations.ts';
+export { AGGREGATION_WORDS } from './aggregations.ts';
 export { conditionsPlan, membersThatHold } from './conditions.ts';

@@ -1,4 +1,4 @@
-import type { AggregateCall, Query } from '../engine/index.ts';
+import type { AggregateCall, Query, QueryResult } from '../engine/index.ts';
 import { planMeasure, type MeasurePlan } from '../formula/index.ts';
 import {
   allOf,
@@ -50,6 +50,35 @@ export interface CrosstabPlan {
   measures: PlannedMeasure[];
 }
 
+/** Stands in a path for all members of a level that were not selected. No text of a database can be this. */
+export const OTHERS = '\u0000';
+
+/** Members of a level that are selected under one parent as its top or bottom, and whether the rest is shown together. */
+export interface SelectedMembers {
+  which: 'side' | 'top';
+  /** Path of the parent. */
+  parent: (string | null)[];
+  field: string;
+  /** Position of the field on its axis. */
+  level: number;
+  members: (string | null)[];
+  others: boolean;
+}
+
+/** Where others stand: a path that ends with OTHERS; null on the axis whose levels are told apart. */
+export interface OthersPlace {
+  side: (string | null)[] | null;
+  top: (string | null)[] | null;
+}
+
+/** A question about "all others", and its answers by fact part. */
+export interface OthersQuestion extends OthersPlace {
+  plan: CrosstabPlan;
+}
+export interface OthersAnswer extends OthersQuestion {
+  results: (QueryResult | null)[];
+}
+
 /** Why a fact cannot answer under some conditions; empty when it can. */
 export function reasonNotKnown(dataset: Dataset, fact: Fact, filter: Filter | null): string {
   const unknown = fieldsOf(filter).filter((field) => !factKnows(dataset, fact, field));
@@ -61,7 +90,7 @@ export function reasonNotKnown(dataset: Dataset, fact: Fact, filter: Filter | nu
 /** Why a fact has no value at a level that it does not know: it is kept coarser, or has nothing to do with that dimension. */
 export function reasonBelow(dataset: Dataset, fact: Fact, field: string): string {
   const place = fieldPlace(dataset, field);
-  const isLinked = place.kind !== 'fact' && linkTo(fact, place.dimension) !== undefined;
+  const isLinked = place.dimension !== null && linkTo(fact, place.dimension) !== undefined;
   if (isLinked) return `${fact.grain ?? `${fact.label} are kept at a coarser level`}, so there is no value here.`;
   return `${fact.label} have no ${fieldLabel(dataset, field).toLowerCase()}, so there is no value here.`;
 }

@@ -51,6 +51,16 @@ export interface Store {
   facts: Record<string, FactTable>;
 }
 
+const derivedByStore = new WeakMap<Store, Map<string, unknown>>();
+
+/** Something that follows from a store alone, such as the words for members: worked out once for each store. */
+export function derivedOfStore<Value>(store: Store, key: string, work: () => Value): Value {
+  let derived = derivedByStore.get(store);
+  if (!derived) derivedByStore.set(store, (derived = new Map()));
+  if (!derived.has(key)) derived.set(key, work());
+  return derived.get(key) as Value;
+}
+
 export const rollupName = (dimension: string, level: string): string => `${dimension}@${level}`;
 
 /** Name of the column with the words for a level's members. */

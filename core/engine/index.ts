@@ -3,5 +3,6 @@ export * from './columns.ts';
 export * from './builder.ts';
 export { runQuery } from './run.ts';
 export { listRecords, type RecordPage, type RecordQuery, type RecordValue } from './records.ts';
+export { memberLabels, memberPlaces } from './labels.ts';
 export { axisMembers } from './members.ts';
 export { compareText } from './text.ts';

@@ -1,5 +1,5 @@
 import { fieldPlace, fieldsOf, type Dataset, type Dimension, type Fact, type Filter } from '../model/index.ts';
-import type { Store } from './columns.ts';
+import { derivedOfStore, type Store } from './columns.ts';
 import { runQuery } from './run.ts';
 
 const identity = (rows: number): Int32Array => Int32Array.from({ length: rows }, (_, row) => row + 1);
@@ -10,16 +10,10 @@ interface DimensionView {
   fact: Fact;
 }
 
-/** Views by store and dimension: what is coded for a store is found again only on the same object. */
-const views = new WeakMap<Store, Map<string, DimensionView>>();
-
 /** A dimension seen as a fact with one record per row (per day, for the calendar), so that queries can be asked of it. */
 function asFact(dataset: Dataset, store: Store, dimension: Dimension): DimensionView {
-  let known = views.get(store);
-  if (!known) views.set(store, (known = new Map()));
-  let view = known.get(dimension.name);
-  if (!view) known.set(dimension.name, (view = createView(dataset, store, dimension)));
-  return view;
+  // What is coded for a store is found again only on the same object.
+  return derivedOfStore(store, `rows of ${dimension.name}`, () => createView(dataset, store, dimension));
 }
 
 function createView(dataset: Dataset, store: Store, dimension: Dimension): DimensionView {
@@ -46,7 +40,7 @@ function partFor(dataset: Dataset, dimension: Dimension, filter: Filter | null):
   const items = (filter.op === 'and' ? filter.items : [filter]).filter((item) =>
     fieldsOf(item).every((name) => {
       const place = fieldPlace(dataset, name);
-      return place.kind !== 'fact' && place.dimension.name === dimension.name;
+      return place.dimension?.name === dimension.name;
     }),
   );
   return items.length > 0 ? { op: 'and', items } : null;
@@ -58,7 +52,7 @@ function partFor(dataset: Dataset, dimension: Dimension, filter: Filter | null):
  */
 export function axisMembers(dataset: Dataset, store: Store, levels: string[], filter: Filter | null): (string | null)[][] | null {
   const places = levels.map((level) => fieldPlace(dataset, level));
-  const dimensions = new Set(places.map((place) => (place.kind === 'fact' ? null : place.dimension)));
+  const dimensions = new Set(places.map((place) => place.dimension));
   const [dimension] = dimensions;
   if (dimensions.size !== 1 || !dimension) return null;
   const view = asFact(dataset, store, dimension);

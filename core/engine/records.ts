@@ -80,7 +80,7 @@ function reader(dataset: Dataset, store: Store, fact: Fact, name: string, asMemb
   const { reference } = source;
   if (source.kind === 'linked') {
     const place = fieldPlace(dataset, name);
-    const labels = place.kind === 'level' && !asMember ? source.table.columns[labelColumnName(place.level.name)] : undefined;
+    const labels = !asMember ? source.table.columns[labelColumnName(place.name)] : undefined;
     return columnReader(labels ?? source.column, (row) => reference[row] - 1);
   }
   const { codes, members } = source.coded;

@@ -1,6 +1,6 @@
 import { periodKey } from '../calendar/index.ts';
 import { factKnows, fieldPlace, linkTo, type Dataset, type Fact, type Period } from '../model/index.ts';
-import { codedColumn, rollupName, type Coded, type Column, type FactTable, type Store, type Table } from './columns.ts';
+import { codedColumn, derivedOfStore, rollupName, type Coded, type Column, type FactTable, type Store, type Table } from './columns.ts';
 import { QueryError } from './query.ts';
 
 /** A field seen from the records of a fact. */
@@ -12,23 +12,15 @@ export type FieldSource =
   /** A period of the day that each record refers to. */
   | { kind: 'period'; link: string; reference: Int32Array; coded: Coded };
 
-const calendars = new WeakMap<Store, Map<string, Coded>>();
-
 /** The periods of all days of the calendar, coded in the order of time. */
 function calendarPeriods(store: Store, period: Period, yearStart: number | undefined): Coded {
-  let known = calendars.get(store);
-  if (!known) calendars.set(store, (known = new Map()));
-  const id = `${period} ${yearStart}`;
-  let coded = known.get(id);
-  if (!coded) {
+  return derivedOfStore(store, `periods ${period} ${yearStart}`, () => {
     const { first, days } = store.calendar;
     const keys = Array.from({ length: days }, (_, index) => periodKey(period, first + index, yearStart));
     const members = [...new Set(keys)].sort();
     const codeOf = new Map(members.map((member, index) => [member, index + 1]));
-    coded = { codes: Int32Array.from(keys, (key) => codeOf.get(key)!), members };
-    known.set(id, coded);
-  }
-  return coded;
+    return { codes: Int32Array.from(keys, (key) => codeOf.get(key)!), members };
+  });
 }
 
 /** The columns of a fact. Throws QueryError when the store does not hold it. */
@@ -45,7 +37,7 @@ export function fieldSource(dataset: Dataset, store: Store, fact: Fact, name: st
   }
   const table = factTable(store, fact);
   const place = fieldPlace(dataset, name);
-  if (place.kind === 'fact') return { kind: 'own', column: table.columns[place.field.name] };
+  if (place.kind === 'fact') return { kind: 'own', column: table.columns[place.name] };
   const link = linkTo(fact, place.dimension)!;
   const reference = table.links[place.dimension.name];
   if (place.kind === 'period') {
@@ -57,8 +49,7 @@ export function fieldSource(dataset: Dataset, store: Store, fact: Fact, name: st
     };
   }
   const linked = link.level ? store.rollups[rollupName(place.dimension.name, link.level)] : store.dimensions[place.dimension.name];
-  const field = place.kind === 'level' ? place.level.name : place.field.name;
-  return { kind: 'linked', link: place.dimension.name, reference, table: linked, column: linked.columns[field] };
+  return { kind: 'linked', link: place.dimension.name, reference, table: linked, column: linked.columns[place.name] };
 }
 
 /** A field as a lookup from what each record refers to, to member codes. */

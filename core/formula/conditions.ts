@@ -10,7 +10,7 @@ const OPERATORS: Record<ComparisonOperator, 'eq' | 'ne' | 'lt' | 'le' | 'gt' | '
   '>': 'gt',
   '>=': 'ge',
 };
-const FLIPPED: Record<ComparisonOperator, ComparisonOperator> = { '=': '=', '<>': '<>', '<': '>', '<=': '>=', '>': '<', '>=': '<=' };
+const MIRRORED: Record<ComparisonOperator, ComparisonOperator> = { '=': '=', '<>': '<>', '<': '>', '<=': '>=', '>': '<', '>=': '<=' };
 
 export interface FormulaContext {
   dataset: Dataset;
@@ -24,7 +24,7 @@ export const quoted = (context: FormulaContext, span: Span): string => context.t
 export function resolveField(context: FormulaContext, name: string, span: Span): string {
   const place = findField(context.dataset, name);
   if (!place) throw new FormulaError({ code: 'unknown-name', span, subject: name, hint: nearestName(name, knownNames(context.dataset)) });
-  return place.kind === 'level' || place.kind === 'period' ? place.level.name : place.field.name;
+  return place.name;
 }
 
 /** Every name a formula may use in a dataset. */
@@ -69,8 +69,8 @@ export function conditionOf(context: FormulaContext, node: Syntax): Filter {
     case 'not':
       return { op: 'not', item: conditionOf(context, node.operand) };
     case 'comparison': {
-      const flipped = node.left.kind !== 'name' && node.right.kind === 'name';
-      const [left, right, op] = flipped ? [node.right, node.left, FLIPPED[node.op]] : [node.left, node.right, node.op];
+      const isMirrored = node.left.kind !== 'name' && node.right.kind === 'name';
+      const [left, right, op] = isMirrored ? [node.right, node.left, MIRRORED[node.op]] : [node.left, node.right, node.op];
       return { op: OPERATORS[op], field: fieldOf(context, left), value: literalOf(context, right) };
     }
     case 'in':

@@ -1,5 +1,5 @@
 import type { AggregateCall, AggregateName, ArithmeticOperator, RecordExpression } from '../engine/index.ts';
-import { factKnows, fieldPlace, fieldsOf, findField, findMeasure, type Dataset, type Fact } from '../model/index.ts';
+import { derivedOf, factKnows, fieldPlace, fieldsOf, findField, findMeasure, type Dataset, type Fact } from '../model/index.ts';
 import { conditionOf, knownNames, quoted, type FormulaContext } from './conditions.ts';
 import { nearestName } from './names.ts';
 import { parseFormula } from './parse.ts';
@@ -55,20 +55,12 @@ function planText(
   return planCell({ dataset, text, fact, aggregates, path }, parseFormula(text));
 }
 
-const plans = new WeakMap<Dataset, Map<string, MeasurePlan>>();
-
 /** Plans a measure of a dataset by name; remembered per dataset. Throws UnknownNameError or FormulaError. */
 export function planMeasure(dataset: Dataset, name: string): MeasurePlan {
-  let known = plans.get(dataset);
-  if (!known) plans.set(dataset, (known = new Map()));
-  const key = name.toLowerCase();
-  let plan = known.get(key);
-  if (!plan) {
+  return derivedOf(dataset, `plan of ${name.toLowerCase()}`, () => {
     const aggregates: FactAggregate[] = [];
-    plan = { expression: planNamed(dataset, name, { from: 0, to: 0 }, aggregates, []), aggregates };
-    known.set(key, plan);
-  }
-  return plan;
+    return { expression: planNamed(dataset, name, { from: 0, to: 0 }, aggregates, []), aggregates };
+  });
 }
 
 function planNamed(dataset: Dataset, name: string, span: Span, aggregates: FactAggregate[], path: string[]): CellExpression {
@@ -139,8 +131,7 @@ function planAggregate(planning: Planning, fn: AggregateName, node: Extract<Synt
 /** Cells hold numbers: a text or a date can be counted there, but not be a cell's value. */
 function requireNumber(planning: Planning, argument: Syntax): void {
   if (argument.kind !== 'name') return;
-  const place = findField(planning.dataset, argument.name);
-  const type = place && (place.kind === 'period' ? 'text' : place.kind === 'level' ? place.level.type : place.field.type);
+  const type = findField(planning.dataset, argument.name)?.type;
   if (type === 'text' || type === 'date' || type === 'datetime') {
     throw new FormulaError({ code: 'not-a-number', span: argument.span, subject: argument.name });
   }

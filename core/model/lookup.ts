@@ -2,6 +2,7 @@ import {
   periodSchema,
   type CalendarDimension,
   type CalendarLevel,
+  type ColumnType,
   type Dataset,
   type Dimension,
   type Fact,
@@ -13,12 +14,29 @@ import {
   type TableDimension,
 } from './dataset.ts';
 
-/** Where a name leads: a level or attribute of a dimension, or a field of a fact. */
-export type FieldPlace =
-  | { kind: 'level'; dimension: TableDimension; level: Level; depth: number }
-  | { kind: 'attribute'; dimension: TableDimension; field: Field }
-  | { kind: 'period'; dimension: CalendarDimension; level: CalendarLevel; depth: number }
-  | { kind: 'fact'; fact: Fact; field: Field };
+/** What every field has, whatever it is of. */
+interface FieldBasics {
+  /** As the definition writes it; names are found whatever their case. */
+  name: string;
+  label: string;
+  /** The words for several members: "countries". */
+  plural: string;
+  /** Of the values; periods are texts, as their keys are. */
+  type: ColumnType;
+  /** Digits after the point, for decimals. */
+  scale: number;
+  /** The dimension it belongs to; null for a fact's own. */
+  dimension: Dimension | null;
+}
+
+/** Where a name leads: a level or attribute of a dimension, a period of a calendar, or a field of a fact. */
+export type FieldPlace = FieldBasics &
+  (
+    | { kind: 'level'; dimension: TableDimension; level: Level; depth: number }
+    | { kind: 'attribute'; dimension: TableDimension; field: Field }
+    | { kind: 'period'; dimension: CalendarDimension; level: CalendarLevel; depth: number }
+    | { kind: 'fact'; dimension: null; fact: Fact; field: Field }
+  );
 
 /** A name that leads nowhere in its dataset. */
 export class UnknownNameError extends Error {
@@ -32,30 +50,61 @@ export class UnknownNameError extends Error {
   }
 }
 
-const places = new WeakMap<Dataset, Map<string, FieldPlace>>();
+/** A dataset's definition by name. Names of fields and measures are kept in small letters. */
+interface ResolvedDataset {
+  fields: Map<string, FieldPlace>;
+  measures: Map<string, Measure>;
+  facts: Map<string, Fact>;
+  /** What else is worked out of the definition once, by what it is. */
+  derived: Map<string, unknown>;
+}
 
-function placesOf(dataset: Dataset): Map<string, FieldPlace> {
-  const known = places.get(dataset);
-  if (known) return known;
+const resolved = new WeakMap<Dataset, ResolvedDataset>();
+
+/** The definition by name, resolved once for each definition. */
+function resolve(dataset: Dataset): ResolvedDataset {
+  let own = resolved.get(dataset);
+  if (!own) {
+    own = {
+      fields: fieldsByName(dataset),
+      measures: new Map(dataset.measures.map((measure) => [measure.name.toLowerCase(), measure])),
+      facts: new Map(dataset.facts.map((fact) => [fact.name, fact])),
+      derived: new Map(),
+    };
+    resolved.set(dataset, own);
+  }
+  return own;
+}
+
+/** Something that follows from the definition alone, such as the plan of a measure: worked out once for each definition. */
+export function derivedOf<Value>(dataset: Dataset, key: string, work: () => Value): Value {
+  const { derived } = resolve(dataset);
+  if (!derived.has(key)) derived.set(key, work());
+  return derived.get(key) as Value;
+}
+
+function fieldsByName(dataset: Dataset): Map<string, FieldPlace> {
   const found = new Map<string, FieldPlace>();
+  const add = (place: FieldPlace): void => void found.set(place.name.toLowerCase(), place);
+  const plain = ({ name, label, type, scale }: Field): Omit<FieldBasics, 'dimension'> => ({
+    ...{ name, label, type, scale },
+    plural: pluralOf(label.toLowerCase()),
+  });
   for (const dimension of dataset.dimensions) {
     if (dimension.kind === 'calendar') {
-      dimension.levels.forEach((level, depth) => found.set(level.name.toLowerCase(), { kind: 'period', dimension, level, depth }));
+      dimension.levels.forEach((level, depth) => add({ ...level, kind: 'period', type: 'text', scale: 0, dimension, level, depth }));
     } else {
-      dimension.levels.forEach((level, depth) => found.set(level.name.toLowerCase(), { kind: 'level', dimension, level, depth }));
-      dimension.attributes.forEach((field) => found.set(field.name.toLowerCase(), { kind: 'attribute', dimension, field }));
+      dimension.levels.forEach((level, depth) => add({ ...plain(level), plural: level.plural, kind: 'level', dimension, level, depth }));
+      dimension.attributes.forEach((field) => add({ ...plain(field), kind: 'attribute', dimension, field }));
     }
   }
-  for (const fact of dataset.facts) {
-    for (const field of fact.fields) found.set(field.name.toLowerCase(), { kind: 'fact', fact, field });
-  }
-  places.set(dataset, found);
+  for (const fact of dataset.facts) for (const field of fact.fields) add({ ...plain(field), kind: 'fact', dimension: null, fact, field });
   return found;
 }
 
 /** Finds a field by its formula name, ignoring case; undefined when there is none. */
 export function findField(dataset: Dataset, name: string): FieldPlace | undefined {
-  return placesOf(dataset).get(name.toLowerCase());
+  return resolve(dataset).fields.get(name.toLowerCase());
 }
 
 /** Finds a field by its formula name. Throws UnknownNameError. */
@@ -65,14 +114,22 @@ export function fieldPlace(dataset: Dataset, name: string): FieldPlace {
   return place;
 }
 
+/** The calendars of a dataset. */
+export const calendarsOf = (dataset: Dataset): CalendarDimension[] =>
+  dataset.dimensions.filter((dimension): dimension is CalendarDimension => dimension.kind === 'calendar');
+
+/** Whether two fields are of the same dimension: fields of facts are of none. */
+export const isSameDimension = (a: FieldPlace, b: FieldPlace): boolean =>
+  a.dimension !== null && b.dimension !== null && a.dimension.name === b.dimension.name;
+
 export function factNamed(dataset: Dataset, name: string): Fact {
-  const fact = dataset.facts.find((one) => one.name === name);
+  const fact = resolve(dataset).facts.get(name);
   if (!fact) throw new UnknownNameError(name, 'fact', dataset.label);
   return fact;
 }
 
 export function findMeasure(dataset: Dataset, name: string): Measure | undefined {
-  return dataset.measures.find((one) => one.name.toLowerCase() === name.toLowerCase());
+  return resolve(dataset).measures.get(name.toLowerCase());
 }
 
 export function measureNamed(dataset: Dataset, name: string): Measure {
@@ -82,16 +139,10 @@ export function measureNamed(dataset: Dataset, name: string): Measure {
 }
 
 /** The words for a field. */
-export function fieldLabel(dataset: Dataset, name: string): string {
-  const place = fieldPlace(dataset, name);
-  return place.kind === 'level' || place.kind === 'period' ? place.level.label : place.field.label;
-}
+export const fieldLabel = (dataset: Dataset, name: string): string => fieldPlace(dataset, name).label;
 
 /** The words for several members of a field: "countries". */
-export function fieldPlural(dataset: Dataset, name: string): string {
-  const place = fieldPlace(dataset, name);
-  return place.kind === 'level' || place.kind === 'period' ? place.level.plural : pluralOf(place.field.label.toLowerCase());
-}
+export const fieldPlural = (dataset: Dataset, name: string): string => fieldPlace(dataset, name).plural;
 
 /** The usual English plural of a word or phrase, for fields that name none. */
 function pluralOf(words: string): string {

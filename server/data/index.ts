@@ -1,5 +1,6 @@
 export { Catalogue, type DatasetHead, type LoadedDataset } from './catalogue.ts';
-export { createDeskMemory, Desk, type DeskMemory } from './desk.ts';
+export { createReaderMemory, DatasetReader, type ReaderMemory } from './dataset-reader.ts';
+export { withoutHidden, type IsVisible } from './hidden-members.ts';
 export { Engine } from './engine.ts';
 export type { FindLiveSource, LiveSource } from './live.ts';
 export { loadStore } from './loader.ts';

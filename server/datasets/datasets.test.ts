@@ -156,8 +156,8 @@ describe('what the data says', () => {
       .post(`/api/reports/sales-against-target/exhibits/${exhibit.id}/crosstab`)
       .send({
         ...{ scope: {}, draft: true, rows: { from: 0, count: 5 }, columns: { from: 0, count: 5 } },
-        side: { open: { depth: 0, flipped: [] }, order: { by: 'label', direction: 'asc' }, hideEmpty: true },
-        top: { open: { depth: 0, flipped: [] }, order: { by: 'label', direction: 'asc' }, hideEmpty: true },
+        side: { open: { depth: 0, exceptions: [] }, order: { by: 'label', direction: 'asc' }, hideEmpty: true },
+        top: { open: { depth: 0, exceptions: [] }, order: { by: 'label', direction: 'asc' }, hideEmpty: true },
       })
       .expect(200);
     const [{ most }] = await rows<{ most: number }>(
@@ -228,7 +228,7 @@ describe('the reporting line, a parent–child tree', () => {
       .put('/api/reports/sales-against-target')
       .send({ report: { ...report, exhibits: [exhibit] }, revision })
       .expect(200);
-    const open = { open: { depth: 9, flipped: [] }, order: { by: 'label', direction: 'asc' }, hideEmpty: true };
+    const open = { open: { depth: 9, exceptions: [] }, order: { by: 'label', direction: 'asc' }, hideEmpty: true };
     const shown: { path: (string | null)[]; hours: number | null }[] = [];
     for (let from = 0, total = 1; from < total; from += 400) {
       const body = { draft: true, scope: {}, side: open, top: open, rows: { from, count: 400 }, columns: { from: 0, count: 5 } };

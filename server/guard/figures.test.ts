@@ -30,7 +30,7 @@ async function show(exhibit: Report['exhibits'][number]): Promise<void> {
     .send({ report: { ...report, exhibits: [exhibit] }, revision })
     .expect(200);
 }
-const axis = { open: { depth: 9, flipped: [] }, hideEmpty: true };
+const axis = { open: { depth: 9, exceptions: [] }, hideEmpty: true };
 async function crosstab(spec: object, scope: object = {}, change: { side?: object; top?: object } = {}): Promise<CrosstabResponse> {
   await show(crosstabSchema.parse({ kind: 'crosstab', id: 'table', title: 'Table', ...spec }));
   const window = { from: 0, count: 400 };
@@ -121,7 +121,7 @@ describe('members without records', () => {
       `SELECT array_agg(DISTINCT country ORDER BY country) AS countries FROM imported.showrooms WHERE region = 'Nordic'`,
     );
     for (const depth of [0, 1]) {
-      const answer = await crosstab(spec, { day: ['2023-01-01'] }, { side: { hideEmpty: false, open: { depth, flipped: [] } } });
+      const answer = await crosstab(spec, { day: ['2023-01-01'] }, { side: { hideEmpty: false, open: { depth, exceptions: [] } } });
       const shown = answer.rows.items.filter((row) => row.depth === 1 && row.role === 'member').map(({ path }) => path[0]);
       expect([...new Set(shown)].sort()).toEqual(countries);
     }

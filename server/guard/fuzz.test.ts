@@ -130,7 +130,7 @@ describe('documents with parts replaced, taken away or doubled', () => {
         expect(opened.status, JSON.stringify(opened.body).slice(0, 300)).toBe(200);
         const { exhibits } = (opened.body as { report: { exhibits: { id: string; kind: string }[] } }).report;
         for (const exhibit of exhibits) {
-          const axis = { open: { depth: 1, flipped: [] }, order: null, hideEmpty: true };
+          const axis = { open: { depth: 1, exceptions: [] }, order: null, hideEmpty: true };
           const window = { from: 0, count: 40 };
           const shown = await agent
             .post(`/api/reports/${id}/exhibits/${encodeURIComponent(exhibit.id)}/${exhibit.kind}`)

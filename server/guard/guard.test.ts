@@ -131,7 +131,7 @@ describe('tables', () => {
     const agent = supertest.agent(second.express);
     await agent.post('/api/demo-session').send({ person: 'ines-calloway' }).expect(200);
     const window = { from: 0, count: 10 };
-    const axis = { open: { depth: 0, flipped: [] }, order: null, hideEmpty: true };
+    const axis = { open: { depth: 0, exceptions: [] }, order: null, hideEmpty: true };
     const answer = await agent
       .post(`/api/reports/${report}/exhibits/table/crosstab`)
       .send({ draft: true, side: axis, top: axis, rows: window, columns: window })

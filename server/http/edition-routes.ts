@@ -4,7 +4,7 @@ import type { Report } from '@bold-compass/core/model';
 import { reportChanges } from '@bold-compass/core/changes';
 import { z } from 'zod';
 import type { Caller } from '../people/index.ts';
-import type { Library, Reading } from '../reports/index.ts';
+import type { Library, ReportReader } from '../reports/index.ts';
 import { noBody, route, type Route } from './routing.ts';
 
 const reportParams = z.object({ report: z.string() });
@@ -13,7 +13,7 @@ const editionParams = z.object({ report: z.string(), edition: z.coerce.number().
 /** Editions of reports: published, listed, compared. */
 export function editionRoutes(
   library: Library,
-  reading: Reading,
+  reports: ReportReader,
   audience: (caller: Caller, report: Report) => Promise<Audience>,
 ): Route[] {
   return [
@@ -72,7 +72,7 @@ export function editionRoutes(
           Number.isInteger(to) && to > 0
             ? await library.edition(params.report, to)
             : (await library.open(caller, params.report, true)).report;
-        const known = { ...(await reading.datasets(before)), ...(await reading.datasets(after)) };
+        const known = { ...(await reports.datasets(before)), ...(await reports.datasets(after)) };
         return { changes: reportChanges(before, after, (name) => known[name]) };
       },
     }),

@@ -9,10 +9,10 @@ import {
   saveReportSchema,
 } from '@bold-compass/core/api';
 import { isoDate } from '@bold-compass/core/calendar';
-import { conditionWords } from '@bold-compass/core/format';
+import { conditionsInWords } from '@bold-compass/core/answers';
 import { nameFor, startingReport } from '@bold-compass/core/modelling';
 import { z } from 'zod';
-import { canCompose, validReport, visibleDocument, type Library, type Reading } from '../reports/index.ts';
+import { canCompose, validReport, visibleDocument, type Library, type ReportReader } from '../reports/index.ts';
 import { ApiError } from '../problems/index.ts';
 import { noBody, noParams, route, type Route } from './routing.ts';
 
@@ -25,7 +25,7 @@ function freshId(title: string): string {
 }
 
 /** Reports as documents: opened, made, saved, copied, put away. */
-export function reportRoutes(library: Library, reading: Reading): Route[] {
+export function reportRoutes(library: Library, reports: ReportReader): Route[] {
   return [
     route({
       method: 'get',
@@ -46,25 +46,25 @@ export function reportRoutes(library: Library, reading: Reading): Route[] {
       body: noBody,
       answer: reportViewSchema,
       async handle({ params, caller, request }) {
-        const { stored, desk } = await reading.report(caller, params.report, request.query.draft === 'true');
+        const { stored, reader } = await reports.report(caller, params.report, request.query.draft === 'true');
         if (request.query.glance === undefined && caller.seenBy === undefined)
           void library.opened(caller, params.report).catch(() => undefined);
-        const { first, days } = desk.calendar;
+        const { first, days } = reader.calendar;
         // Where no date tells, the data is of the moment it was loaded.
-        const loadedAt = (await reading.head(stored.report.dataset)).updatedAt.toISOString().slice(0, 10);
+        const loadedAt = (await reports.head(stored.report.dataset)).updatedAt.toISOString().slice(0, 10);
         return {
           report: canCompose(caller)
             ? stored.report
-            : await visibleDocument(desk, stored.report, (dataset) => reading.desk(caller, dataset)),
-          dataset: desk.dataset,
-          datasets: await reading.otherDatasets(stored.report),
+            : await visibleDocument(reader, stored.report, (dataset) => reports.reader(caller, dataset)),
+          dataset: reader.dataset,
+          datasets: await reports.otherDatasets(stored.report),
           edition: stored.edition,
           publishedAt: stored.publishedAt?.toISOString() ?? null,
           revision: stored.revision,
           canCompose: canCompose(caller),
           dataFrom: days > 0 ? isoDate(first) : loadedAt,
           dataTo: days > 0 ? isoDate(first + days - 1) : loadedAt,
-          access: conditionWords(desk.dataset, desk.restriction, desk.label).join('; '),
+          access: (await conditionsInWords(reports.context(reader), reader.restriction)).join('; '),
         };
       },
     }),
@@ -83,7 +83,7 @@ export function reportRoutes(library: Library, reading: Reading): Route[] {
         const stored = await library.open(caller, params.report, true);
         if (report.dataset !== stored.report.dataset)
           throw new ApiError('report-invalid', 'A report stays with its dataset. Make a new report for another one.');
-        await reading.checkSound(caller, report);
+        await reports.checkSound(caller, report);
         return { revision: await library.save(params.report, report, body.revision) };
       },
     }),
@@ -96,8 +96,8 @@ export function reportRoutes(library: Library, reading: Reading): Route[] {
       body: newReportSchema,
       answer: madeReportSchema,
       async handle({ body, caller }) {
-        await reading.requireSight(caller, body.dataset);
-        const dataset = await reading.definition(body.dataset);
+        await reports.requireSight(caller, body.dataset);
+        const dataset = await reports.definition(body.dataset);
         const id = freshId(body.title);
         await library.create(startingReport(id, body.title, body.folder, dataset, body.layout), caller.person.id);
         return { id };
@@ -113,7 +113,7 @@ export function reportRoutes(library: Library, reading: Reading): Route[] {
       answer: madeReportSchema,
       async handle({ body, caller }) {
         const report = validReport(body.report);
-        await reading.checkSound(caller, report);
+        await reports.checkSound(caller, report);
         const id = freshId(report.title);
         await library.create({ ...report, id }, caller.person.id);
         return { id };

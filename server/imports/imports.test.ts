@@ -71,7 +71,7 @@ async function ask(report: string, side: string[], top: string[], cells: string[
     .put(`/api/reports/${report}`)
     .send({ report: { ...opened.report, exhibits }, revision: opened.revision })
     .expect(200);
-  const open = { open: { depth: 9, flipped: [] }, order: { by: 'label', direction: 'asc' }, hideEmpty: true };
+  const open = { open: { depth: 9, exceptions: [] }, order: { by: 'label', direction: 'asc' }, hideEmpty: true };
   const window = { from: 0, count: 400 };
   return (
     await agent
@@ -662,7 +662,7 @@ describe('binding to members that are known', () => {
     const exhibit = report.exhibits.find(({ kind }) => kind === 'crosstab')!;
     exhibit.cells = [{ measure: 'sum_plan' }, { measure: 'net_sales' }];
     await agent.put('/api/reports/sales-against-target').send({ report, revision: opened.revision }).expect(200);
-    const axis = { open: { depth: 1, flipped: [] }, order: { by: 'label', direction: 'asc' }, hideEmpty: true };
+    const axis = { open: { depth: 1, exceptions: [] }, order: { by: 'label', direction: 'asc' }, hideEmpty: true };
     const window = { from: 0, count: 100 };
     const answer = (
       await agent
@@ -671,7 +671,7 @@ describe('binding to members that are known', () => {
           draft: true,
           scope: { year: ['2026'] },
           side: axis,
-          top: { ...axis, open: { depth: 0, flipped: [] } },
+          top: { ...axis, open: { depth: 0, exceptions: [] } },
           rows: window,
           columns: window,
         })

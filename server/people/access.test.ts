@@ -19,9 +19,9 @@ beforeAll(async () => {
 });
 afterAll(() => demo.close());
 
-const axis = { open: { depth: 3, flipped: [] }, order: { by: 'label', direction: 'asc' }, hideEmpty: false };
+const axis = { open: { depth: 3, exceptions: [] }, order: { by: 'label', direction: 'asc' }, hideEmpty: false };
 const whole = { from: 0, count: 400 };
-const crosstabBody = { side: axis, top: { ...axis, open: { depth: 0, flipped: [] } }, rows: whole, columns: whole };
+const crosstabBody = { side: axis, top: { ...axis, open: { depth: 0, exceptions: [] } }, rows: whole, columns: whole };
 const R = '/api/reports/sales-against-target';
 const L = '/api/reports/order-lines';
 type Agent = Awaited<ReturnType<DemoApp['as']>>;
@@ -122,7 +122,7 @@ const ATTEMPTS: Record<string, (agent: Agent) => Promise<void>> = {
       expect(refused).toEqual(await guess(['Nowhere']));
     }
     const { side, top } = crosstabBody;
-    const opened = { ...side, open: { depth: 0, flipped: ['["Atlantic"]', '["Nordic"]'] }, order: null };
+    const opened = { ...side, open: { depth: 0, exceptions: ['["Atlantic"]', '["Nordic"]'] }, order: null };
     const at = { by: 'measure', measure: 'net_sales', direction: 'desc', at: ['Atlantic'] };
     const window = await agent.post(`${R}/exhibits/territory/crosstab`).send({ ...crosstabBody, side: opened, top: { ...top, order: at } });
     expect(window.status).toBe(200);

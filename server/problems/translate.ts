@@ -1,4 +1,5 @@
-import { TooManyPicksError } from '@bold-compass/core/crosstab';
+import { AnswerError } from '@bold-compass/core/answers';
+import { TooManyOthersError } from '@bold-compass/core/crosstab';
 import { CrosstabTooLargeError, QueryError, TooManyGroupsError } from '@bold-compass/core/engine';
 import { FormulaError } from '@bold-compass/core/formula';
 import { UnknownNameError } from '@bold-compass/core/model';
@@ -20,10 +21,10 @@ export function asApiError(error: unknown): ApiError {
       },
     );
   }
-  if (error instanceof TooManyPicksError) {
+  if (error instanceof TooManyOthersError) {
     return new ApiError(
       'too-large',
-      `All others would have to be worked out in ${count.format(error.groups)} places. Pick members of all instead of each parent, leave the others out, or close a level.`,
+      `All others would have to be worked out in ${count.format(error.groups)} places. Choose the top or bottom of all members instead of each parent’s, leave the others out, or close a level.`,
     );
   }
   if (error instanceof TooManyGroupsError) {
@@ -32,6 +33,7 @@ export function asApiError(error: unknown): ApiError {
       `This would make more than ${count.format(error.groups)} cells. Choose fewer members above, or close a level.`,
     );
   }
+  if (error instanceof AnswerError) return new ApiError(error.code, error.message);
   if (error instanceof QueryError || error instanceof UnknownNameError) return new ApiError('question-invalid', error.message);
   if (error instanceof FormulaError) return new ApiError('formula-invalid', error.message, { problem: error.problem });
   if (isUnreachable(error))

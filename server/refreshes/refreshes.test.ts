@@ -199,7 +199,7 @@ async function totals(source: string, measures: string[]): Promise<(number | nul
     .put(`/api/reports/${id}`)
     .send({ report: { ...report, exhibits }, revision })
     .expect(200);
-  const open = { open: { depth: 0, flipped: [] }, order: { by: 'label', direction: 'asc' }, hideEmpty: true };
+  const open = { open: { depth: 0, exceptions: [] }, order: { by: 'label', direction: 'asc' }, hideEmpty: true };
   const window = { from: 0, count: 5 };
   const { body } = await agent
     .post(`/api/reports/${id}/exhibits/table/crosstab`)
@@ -244,7 +244,7 @@ describe('records that are left where they are', () => {
       .put(`/api/reports/${id}`)
       .send({ report: { ...report, exhibits }, revision })
       .expect(200);
-    const open = { open: { depth: 1, flipped: [] }, order: { by: 'label', direction: 'asc' }, hideEmpty: true };
+    const open = { open: { depth: 1, exceptions: [] }, order: { by: 'label', direction: 'asc' }, hideEmpty: true };
     const window = { from: 0, count: 20 };
     const answer = (
       await agent
@@ -294,7 +294,7 @@ describe('a parameter that a prompt fills', () => {
     };
     const id = source.replaceAll('_', '-');
     const units = async (scope: object, status = 200): Promise<unknown> => {
-      const side = { open: { depth: 0, flipped: [] }, order: { by: 'label', direction: 'asc' }, hideEmpty: true };
+      const side = { open: { depth: 0, exceptions: [] }, order: { by: 'label', direction: 'asc' }, hideEmpty: true };
       const body = { draft: true, scope, side, top: side, rows: { from: 0, count: 5 }, columns: { from: 0, count: 5 } };
       return (await agent.post(`/api/reports/${id}/exhibits/table/crosstab`).send(body).expect(status)).body;
     };

@@ -1,15 +1,15 @@
 import type { Audience } from '@bold-compass/core/api';
-import { conditionWords } from '@bold-compass/core/format';
+import { conditionsInWords } from '@bold-compass/core/answers';
 import type { Report } from '@bold-compass/core/model';
 import type { Catalogue } from '../data/index.ts';
 import { tables, type Database } from '../database/index.ts';
 import { memberFilter, type Caller, type Sessions } from '../people/index.ts';
 import { datasetsIn } from './library.ts';
-import type { Reading } from './reading.ts';
+import type { ReportReader } from './report-reader.ts';
 
 /** Who would see what of the datasets that a report stands on, told before it is published. */
 export async function audienceOf(
-  { db, catalogue, sessions, reading }: { db: Database; catalogue: Catalogue; sessions: Sessions; reading: Reading },
+  { db, catalogue, sessions, reports }: { db: Database; catalogue: Catalogue; sessions: Sessions; reports: ReportReader },
   caller: Caller,
   report: Report,
 ): Promise<Audience> {
@@ -18,13 +18,15 @@ export async function audienceOf(
   return Promise.all(
     datasetsIn(report).map(async (name) => {
       const { dataset, accessDecided } = await catalogue.definition(name);
-      const desk = await reading.desk(caller, name);
+      const reader = await reports.reader(caller, name);
       return {
         ...{ dataset: name, label: dataset.label, decided: accessDecided },
-        people: callers.map(({ person: { id, name: own, title, role }, rules }) => ({
-          ...{ id, name: own, title, role },
-          sees: conditionWords(dataset, memberFilter(rules, dataset), desk.label).join('; '),
-        })),
+        people: await Promise.all(
+          callers.map(async ({ person: { id, name: own, title, role }, rules }) => ({
+            ...{ id, name: own, title, role },
+            sees: (await conditionsInWords(reports.context(reader), memberFilter(rules, dataset))).join('; '),
+          })),
+        ),
       };
     }),
   );

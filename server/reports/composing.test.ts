@@ -46,7 +46,7 @@ async function save(report: string, change: (document: Report) => Report, status
 const show = (exhibit: object): Promise<unknown> =>
   save(id, (report) => ({ ...report, exhibits: [exhibit as Report['exhibits'][number]] }));
 
-const all = { open: { depth: 9, flipped: [] }, hideEmpty: true };
+const all = { open: { depth: 9, exceptions: [] }, hideEmpty: true };
 const window = { rows: { from: 0, count: 400 }, columns: { from: 0, count: 400 } };
 async function ask(exhibit: object, scope: object = { year: ['2026'] }): Promise<CrosstabResponse> {
   await show(crosstabSchema.parse({ kind: 'crosstab', id: 'table', title: 'Table', ...exhibit }));
@@ -210,7 +210,7 @@ describe('a cross-tab', () => {
       side: { fields: ['country'], levels: { country: { order, pick } } },
     });
     await show(exhibit);
-    const closed = { open: { depth: 0, flipped: [] }, hideEmpty: true, order: null };
+    const closed = { open: { depth: 0, exceptions: [] }, hideEmpty: true, order: null };
     const body = { draft: true, scope: {}, side: closed, top: closed, ...window };
     const answer = (await agent.post(`/api/reports/${id}/exhibits/table/crosstab`).send(body).expect(200)).body as CrosstabResponse;
     const expected = await rows<{ country: string }>(

@@ -14,8 +14,8 @@ const SOLD = `FROM imported.order_lines o JOIN imported.showrooms s USING (showr
 const rows = async <Row>(sql: string): Promise<Row[]> => (await demo.connection.pool.query(sql)).rows as Row[];
 const cents = (value: number | null): number | null => (value === null ? null : Math.round(value * 100));
 
-const axis = (depth: number, flipped: string[] = [], order: object = { by: 'label', direction: 'asc' }): object => ({
-  open: { depth, flipped },
+const axis = (depth: number, exceptions: string[] = [], order: object = { by: 'label', direction: 'asc' }): object => ({
+  open: { depth, exceptions },
   order,
   hideEmpty: true,
 });

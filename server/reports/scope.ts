@@ -1,34 +1,20 @@
-import { fieldLabel, findField, type Dataset, type Filter, type Scope } from '@bold-compass/core/model';
+import { fieldLabel, findField, type Dataset, type Scope } from '@bold-compass/core/model';
 import { listWords } from '@bold-compass/core/format';
-import { allOf } from '@bold-compass/core/model';
-import type { Desk } from '../data/index.ts';
+import type { DatasetReader } from '../data/index.ts';
 import { ApiError } from '../problems/index.ts';
-
-/** What a reader chose, as a condition. */
-export function scopeFilter(scope: Scope): Filter | null {
-  return allOf(
-    ...Object.entries(scope)
-      .filter(([, values]) => values.length > 0)
-      .map(([field, values]): Filter => ({ op: 'in', field, values })),
-  );
-}
-
-/** The part of a scope that a dataset knows: exhibits of other datasets answer under what they share. */
-export const scopeIn = (dataset: Dataset, scope: Scope): Scope =>
-  Object.fromEntries(Object.entries(scope).filter(([field]) => findField(dataset, field)));
 
 /**
  * Checks a scope that may have been edited by hand. Throws ApiError `scope-unknown` for a field that is none, and for
  * members that do not exist or are not the reader's to see: the two are not told apart.
  */
-export async function checkScope(desk: Desk, scope: Scope): Promise<void> {
-  const { dataset } = desk;
+export async function checkScope(reader: DatasetReader, scope: Scope): Promise<void> {
+  const { dataset } = reader;
   for (const [field, values] of Object.entries(scope)) {
     if (!findField(dataset, field)) {
       throw new ApiError('scope-unknown', `The address asks for "${field}", which this report does not know.`, { field });
     }
     if (values.length === 0) continue;
-    const visible = await desk.visibleMembers(field);
+    const visible = await reader.visibleMembers(field);
     const unknown = values.filter((value) => !visible.has(value));
     if (unknown.length > 0) throw new ApiError('scope-unknown', unknownWords(dataset, field, unknown), { field, values: unknown });
   }

@@ -1,4 +1,4 @@
-import { TooManyPicksError } from '@bold-compass/core/crosstab';
+import { TooManyOthersError } from '@bold-compass/core/crosstab';
 import { CrosstabTooLargeError, QueryError, TooManyGroupsError } from '@bold-compass/core/engine';
 import { FormulaError } from '@bold-compass/core/formula';
 import { UnknownNameError } from '@bold-compass/core/model';
@@ -14,7 +14,7 @@ describe('a failure on its way between threads', () => {
   it.each([
     [new ApiError('rows-refused', 'Row 3 holds “x”.', { row: 3 }), 'rows-refused'],
     [new TooManyGroupsError(5), 'too-large'],
-    [new TooManyPicksError(400), 'too-large'],
+    [new TooManyOthersError(400), 'too-large'],
     [new CrosstabTooLargeError(9, 8), 'too-large'],
     [new QueryError('not-comparable', 'day', 'day is a date.'), 'question-invalid'],
     [new UnknownNameError('x', 'field', 'Sales'), 'question-invalid'],

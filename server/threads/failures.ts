@@ -1,4 +1,5 @@
-import { TooManyPicksError } from '@bold-compass/core/crosstab';
+import { AnswerError } from '@bold-compass/core/answers';
+import { TooManyOthersError } from '@bold-compass/core/crosstab';
 import { CrosstabTooLargeError, QueryError, TooManyGroupsError } from '@bold-compass/core/engine';
 import { FormulaError } from '@bold-compass/core/formula';
 import { UnknownNameError } from '@bold-compass/core/model';
@@ -38,8 +39,9 @@ function kind<Failure extends Error, Data extends unknown[]>(made: new (...data:
 
 const KINDS = {
   problem: kind(ApiError, (error): ConstructorParameters<typeof ApiError> => [error.code, error.message, error.about]),
+  answer: kind(AnswerError, (error): ConstructorParameters<typeof AnswerError> => [error.code, error.message]),
   tooManyGroups: kind(TooManyGroupsError, (error): [number] => [error.groups]),
-  tooManyPicks: kind(TooManyPicksError, (error): [number] => [error.groups]),
+  tooManyOthers: kind(TooManyOthersError, (error): [number] => [error.groups]),
   tooLarge: kind(CrosstabTooLargeError, (error): [number, number] => [error.rows, error.columns]),
   query: kind(QueryError, (error): ConstructorParameters<typeof QueryError> => [error.code, error.subject, error.message]),
   name: kind(UnknownNameError, (error): ConstructorParameters<typeof UnknownNameError> => [error.missing, error.what, error.dataset]),

@@ -39,7 +39,7 @@ const question = computed((): Question => ({
   top: axisQuestion('top'),
 }));
 
-/** Members that are flipped below the deepest level there is change nothing. */
+/** What is asked of an axis: what stands open there, and in which order. */
 function axisQuestion(which: 'side' | 'top'): CrosstabRequest['side'] {
   return { open: state.value[which].open, order: state.value[which].order, hideEmpty: state.value[which].hideEmpty };
 }
@@ -80,7 +80,7 @@ const units = computed(() => {
 
 const setOpen = (which: 'side' | 'top', open: OpenState): void => navigate(openQuery(props.exhibit, which, open), 'step');
 const toggle = (which: 'side' | 'top', header: Header): void => setOpen(which, toggled(state.value[which].open, header.path));
-const foldTo = (which: 'side' | 'top', depth: number): void => setOpen(which, { depth, flipped: [] });
+const foldTo = (which: 'side' | 'top', depth: number): void => setOpen(which, { depth, exceptions: [] });
 const choose = (cell: ChosenCell | null): void => navigate(cellQuery(props.exhibit, cell), 'rewrite');
 const order = (which: 'side' | 'top', value: Orders): void => navigate(orderQuery(props.exhibit, which, value), 'step');
 const switchEmpty = (which: 'side' | 'top'): void => navigate(emptyQuery(props.exhibit, state.value, which), 'step');
@@ -88,9 +88,9 @@ const switchEmpty = (which: 'side' | 'top'): void => navigate(emptyQuery(props.e
 /** Opens, or closes, all members of the level that a row is on; the others stay as they are. */
 function toggleLevel(header: Header): void {
   const { open } = state.value.side;
-  const rest = open.flipped.filter((key) => key !== '' && key.split('/').length < header.depth);
-  if (!header.open) setOpen('side', { depth: Math.max(open.depth, header.depth), flipped: open.depth < header.depth ? [] : rest });
-  else setOpen('side', { depth: header.depth - 1, flipped: rest });
+  const rest = open.exceptions.filter((key) => key !== '' && key.split('/').length < header.depth);
+  if (!header.open) setOpen('side', { depth: Math.max(open.depth, header.depth), exceptions: open.depth < header.depth ? [] : rest });
+  else setOpen('side', { depth: header.depth - 1, exceptions: rest });
 }
 
 function onKey(event: KeyboardEvent, at: { row: Header | undefined; column: Header | undefined; measure: string | null }): void {
@@ -111,7 +111,7 @@ function onKey(event: KeyboardEvent, at: { row: Header | undefined; column: Head
 }
 
 const depthShown = (which: 'side' | 'top', depth: number): boolean =>
-  state.value[which].open.depth === depth && state.value[which].open.flipped.length === 0;
+  state.value[which].open.depth === depth && state.value[which].open.exceptions.length === 0;
 const axes = computed(() =>
   (['side', 'top'] as const)
     .map((which) => ({ which, words: which === 'side' ? 'Rows to' : 'Columns to', fields: props.exhibit[which].fields }))

@@ -92,7 +92,7 @@ describe('the headings of a cross-tab', () => {
   const head = (own: Crosstab, order: Orders = null, composing = false, stacked = false) => {
     const cells = cellsOf([[1, 2, 3, 4, 5, 6]]);
     const headings = headingsOf(dataset, own, '2026-10-31');
-    const axis = { open: { depth: 0, flipped: [] }, hideEmpty: true };
+    const axis = { open: { depth: 0, exceptions: [] }, hideEmpty: true };
     const state: CrosstabState = { side: { ...axis, order }, top: { ...axis, order: null }, cell: null };
     const sizes = useSizes({
       ...{ exhibit: ref(own), cells: ref(cells), measures: ref(measures), headings: ref(headings), stacked: ref(stacked), depth: ref(2) },

@@ -47,7 +47,7 @@ export function headingsOf(dataset: Dataset, exhibit: Pick<Crosstab, 'side' | 't
     },
     column,
     segment: (segment) => (segment.own ? column(segment.sample) : segment.sample.labels[segment.level - 1]),
-    side: first ? (first.kind === 'fact' ? first.field.label : first.dimension.label) : '',
+    side: first ? (first.dimension ?? first).label : '',
     levels: exhibit.side.fields.map((field) => fieldLabel(dataset, field)),
   };
 }

@@ -57,8 +57,8 @@ export function drawnColumns(dataset: Dataset, list: List): DrawnColumn[] {
     const name = column.field!;
     const place = fieldPlace(dataset, name);
     const type =
-      place.kind === 'period' ? 'text' : place.kind === 'level' ? (place.level.labelColumn ? 'text' : place.level.type) : place.field.type;
-    const scale = place.kind === 'fact' || place.kind === 'attribute' ? place.field.scale : 0;
+      place.kind === 'level' && place.level.labelColumn ? 'text' : place.type;
+    const { scale } = place;
     const names = column.total === undefined || column.total === 'count_distinct';
     return [
       {

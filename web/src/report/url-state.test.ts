@@ -60,7 +60,7 @@ describe('the state of a cross-tab in addresses', () => {
     const path = fc.array(fc.option(member), { minLength: 1, maxLength: 3 });
     fc.assert(
       fc.property(fc.nat({ max: 4 }), fc.array(path, { maxLength: 4 }), path, path, (depth, opened, side, top) => {
-        const open = opened.reduce(toggled, { depth, flipped: [] });
+        const open = opened.reduce(toggled, { depth, exceptions: [] });
         const cell = { side, top, measure: 'target' };
         const state = readCrosstabState(exhibit, throughAddress({ ...openQuery(exhibit, 'side', open), ...cellQuery(exhibit, cell) }));
         expect(state.side.open).toEqual(open);
@@ -73,9 +73,9 @@ describe('the state of a cross-tab in addresses', () => {
   });
 
   it('opens and closes a member by the same step', () => {
-    const once = toggled({ depth: 1, flipped: [] }, ['Nordic', 'Sweden']);
-    expect(once.flipped).toEqual(['Nordic/Sweden']);
-    expect(toggled(once, ['Nordic', 'Sweden']).flipped).toEqual([]);
+    const once = toggled({ depth: 1, exceptions: [] }, ['Nordic', 'Sweden']);
+    expect(once.exceptions).toEqual(['Nordic/Sweden']);
+    expect(toggled(once, ['Nordic', 'Sweden']).exceptions).toEqual([]);
   });
 
   it('switches empty rows and columns on their own', () => {

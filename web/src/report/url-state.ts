@@ -73,10 +73,10 @@ export interface CrosstabState {
 }
 
 function readOpen(query: LocationQuery, key: string, initial: number): OpenState {
-  const [depth, ...flipped] = texts(query, key) ?? [];
+  const [depth, ...exceptions] = texts(query, key) ?? [];
   const number = Number(depth);
-  if (depth === undefined || !Number.isInteger(number) || number < 0 || number > 20) return { depth: initial, flipped: [] };
-  return { depth: number, flipped };
+  if (depth === undefined || !Number.isInteger(number) || number < 0 || number > 20) return { depth: initial, exceptions: [] };
+  return { depth: number, exceptions };
 }
 
 function readOrder(query: LocationQuery, key: string): Orders {
@@ -101,7 +101,7 @@ export function readCrosstabState(exhibit: Crosstab, query: LocationQuery): Cros
 }
 
 export const openQuery = (exhibit: Crosstab, which: 'side' | 'top', open: OpenState): LocationQueryRaw => ({
-  [`${exhibit.id}.${which}`]: [String(open.depth), ...open.flipped],
+  [`${exhibit.id}.${which}`]: [String(open.depth), ...open.exceptions],
 });
 
 export const orderQuery = (exhibit: Crosstab, which: 'side' | 'top', order: Orders): LocationQueryRaw => ({
@@ -115,13 +115,13 @@ export const cellQuery = (exhibit: Crosstab, cell: ChosenCell | null): LocationQ
 
 /** Which axes show the opposite of what the report says about empty members. */
 export function emptyQuery(exhibit: Crosstab, state: CrosstabState, which: 'side' | 'top'): LocationQueryRaw {
-  const flipped = (['side', 'top'] as const).filter((axis) => (exhibit[axis].hideEmpty !== state[axis].hideEmpty) !== (axis === which));
-  return { [`${exhibit.id}.empty`]: flipped.length > 0 ? flipped : undefined };
+  const exceptions = (['side', 'top'] as const).filter((axis) => (exhibit[axis].hideEmpty !== state[axis].hideEmpty) !== (axis === which));
+  return { [`${exhibit.id}.empty`]: exceptions.length > 0 ? exceptions : undefined };
 }
 
 /** Opens or closes one member. */
 export function toggled(open: OpenState, path: Path): OpenState {
   const key = pathKey(path);
-  const flipped = open.flipped.includes(key) ? open.flipped.filter((other) => other !== key) : [...open.flipped, key];
-  return { depth: open.depth, flipped };
+  const exceptions = open.exceptions.includes(key) ? open.exceptions.filter((other) => other !== key) : [...open.exceptions, key];
+  return { depth: open.depth, exceptions };
 }

@@ -1,13 +1,13 @@
 import type { Axis, CellMeasure, Order, Summary } from '../model/index.ts';
 import type { AxisNode, AxisTree } from './axis.ts';
 import type { Cube } from './cube.ts';
-import { OTHERS, type Picked } from './picks.ts';
+import { OTHERS, type SelectedMembers } from './plan.ts';
 
-/** Which members stand open: all above `depth` levels, except those flipped; and flipped ones below it. */
+/** Which members stand open: all above `depth` levels but for the exceptions, and the exceptions below it. */
 export interface OpenState {
   depth: number;
   /** Paths, written by `pathKey`. */
-  flipped: string[];
+  exceptions: string[];
 }
 
 /** A member's path as one text: members joined by "/", with "/", "%" and the missing member escaped. */
@@ -23,7 +23,7 @@ export function parsePathKey(key: string): (string | null)[] {
 
 /** Number of levels that must be worked out to draw an axis in a state of opening. */
 export function depthNeeded(levels: number, open: OpenState): number {
-  const opened = open.flipped.map((key) => parsePathKey(key).length).filter((length) => length > open.depth);
+  const opened = open.exceptions.map((key) => parsePathKey(key).length).filter((length) => length > open.depth);
   return Math.min(levels, Math.max(open.depth, ...opened, 0) + 1);
 }
 
@@ -50,7 +50,7 @@ export type AxisView = Pick<Axis, 'fields' | 'levels' | 'total' | 'totalPlace' |
   order: Order | null;
   /** The order of levels that say none. */
   usual: Order;
-  picked: Picked[];
+  selected: SelectedMembers[];
 };
 
 /** How members of a level compare: in their natural order, or by another field. */
@@ -94,18 +94,18 @@ function comparison(cube: Cube, which: Which, order: Order, members: MemberOrder
 /**
  * The rows, or columns, that are shown, in order. In a tree down the side a parent stands above its members and shows
  * their subtotal, unless that follows them; across the top, and where levels are columns, the parent is only there as the
- * subtotal. Summaries and the axis total end the axis, or begin it. All others come after the members that were picked.
+ * subtotal. Summaries and the axis total end the axis, or begin it. All others come after the members that were selected.
  */
 export function visibleNodes(cube: Cube, which: Which, view: AxisView, members: MemberOrder): VisibleNode[] {
   const tree: AxisTree = which === 'side' ? cube.side : cube.top;
   const compares = view.fields.map((field) => comparison(cube, which, view.order ?? view.levels[field]?.order ?? view.usual, members));
-  const picked = new Map(view.picked.map((one) => [JSON.stringify(one.parent), new Set(one.members)]));
-  const flipped = new Set(view.open.flipped);
+  const selected = new Map(view.selected.map((one) => [JSON.stringify(one.parent), new Set(one.members)]));
+  const exceptions = new Set(view.open.exceptions);
   const empty = (id: number): boolean => (which === 'side' ? cube.recordsAt(id, 0) : cube.recordsAt(0, id)) === 0;
   const asTree = which === 'side' && view.layout === 'tree';
   const shown: VisibleNode[] = [];
   const children = (id: number): AxisNode[] => {
-    const chosen = picked.size > 0 ? picked.get(JSON.stringify(tree.path(id))) : undefined;
+    const chosen = selected.size > 0 ? selected.get(JSON.stringify(tree.path(id))) : undefined;
     const nodes = tree.nodes[id].children
       .map((child) => tree.nodes[child])
       .filter(({ id: child, member }) => (!view.hideEmpty || !empty(child)) && (!chosen || member === OTHERS || chosen.has(member)));
@@ -114,7 +114,7 @@ export function visibleNodes(cube: Cube, which: Which, view: AxisView, members: 
   };
   const visit = (node: AxisNode, key: string): void => {
     const canOpen = node.depth < view.fields.length && node.member !== OTHERS;
-    const open = canOpen && node.depth <= view.open.depth !== flipped.has(key);
+    const open = canOpen && node.depth <= view.open.depth !== exceptions.has(key);
     const below = open ? children(node.id) : [];
     const own = { node: node.id, depth: node.depth, open, canOpen, parts: below.map(({ id }) => id) };
     const level = view.levels[view.fields[node.depth - 1]];

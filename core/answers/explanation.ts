@@ -1,7 +1,6 @@
-import type { ExplainRequest, Explanation, Path } from '@bold-compass/core/api';
-import { namesIn, parseFormula, planMeasure, printFormula } from '@bold-compass/core/formula';
-import { OTHERS, pathCondition } from '@bold-compass/core/crosstab';
-import { conditionWords } from '@bold-compass/core/format';
+import type { ExplainRequest, Explanation, Path } from '../api/index.ts';
+import { namesIn, parseFormula, planMeasure, printFormula } from '../formula/index.ts';
+import { OTHERS, pathCondition } from '../crosstab/index.ts';
 import {
   allOf,
   fieldLabel,
@@ -13,56 +12,53 @@ import {
   type Filter,
   type Measure,
   type Scope,
-} from '@bold-compass/core/model';
-import type { Desk } from '../data/index.ts';
-import { workOut, type CubeCache } from './crosstab.ts';
-import { cubeFor, measureUnder, plainCrosstab } from './cubes.ts';
+} from '../model/index.ts';
+import { cubeFor, measureUnder, plainCrosstab } from './cells.ts';
+import { conditionsInWords, labelsFor, naturalOrder, type AnswerContext } from './context.ts';
+import { prepareTable } from './crosstab-window.ts';
 import { comparedWith } from './kpis.ts';
-import { visibleFilter } from './visible.ts';
+import { orNull } from './numbers.ts';
+import { scopeFilter } from './scope.ts';
 
-const orNull = (value: number): number | null => (Number.isNaN(value) ? null : value);
 const MOST_CHILDREN = 12;
+
+/** A cell of a cross-tab: its members on both axes, and its measure. */
+export type CellPlace = Pick<ExplainRequest, 'side' | 'top' | 'measure'>;
 
 /** Whether every member of a cross-tab is shown, each by itself. */
 const isPlain = ({ conditions, side, top }: Crosstab): boolean =>
   conditions.length === 0 && [side, top].every(({ levels }) => Object.values(levels).every(({ pick }) => !pick));
 
 /** Explains a cell: its formula, conditions and records, what it is made of, what it stands against, where it leads. */
-export async function explainCell(
-  desk: Desk,
-  cubes: CubeCache,
-  exhibit: Crosstab,
-  scope: Scope,
-  scopeConditionsAsked: Filter | null,
-  request: ExplainRequest,
-): Promise<Explanation> {
-  const { dataset } = desk;
+export async function explainCell(context: AnswerContext, exhibit: Crosstab, scope: Scope, request: CellPlace): Promise<Explanation> {
+  const { dataset, data } = context;
+  const asked = scopeFilter(scope);
   const measure = measureNamed(dataset, request.measure);
   const depths = { side: request.side.length, top: request.top.length };
   // What conditions keep and what "all others" are is only known from the table itself.
-  const { scope: scopeConditions, picked } = isPlain(exhibit)
-    ? { scope: scopeConditionsAsked, picked: [] }
-    : await workOut(desk, cubes, exhibit, scopeConditionsAsked, depths);
+  const { scope: scopeConditions, selected } = isPlain(exhibit)
+    ? { scope: asked, selected: [] }
+    : await prepareTable(context, exhibit, asked, depths);
   const along = (which: 'side' | 'top'): Filter | null =>
     pathCondition(
       exhibit[which].fields,
       request[which],
-      picked.filter((one) => one.which === which),
+      selected.filter((one) => one.which === which),
     );
   const cell = allOf(scopeConditions, exhibit.filter, along('side'), along('top'));
-  const own = await measureUnder(desk, measure.name, cell);
+  const own = await measureUnder(context, measure.name, cell);
   const [inputs, madeOf, against] = await Promise.all([
-    inputValues(desk, measure, cell),
-    partsOf(desk, exhibit, measure, request, cell),
-    standings(desk, exhibit, measure, request, scopeConditions, cell, along('top'), own.value),
+    inputValues(context, measure, cell),
+    partsOf(context, exhibit, measure, request, cell),
+    comparisonsOf(context, exhibit, measure, request, scopeConditions, cell, along('top'), own.value),
   ]);
-  const told = await visibleFilter(desk, allOf(cell, ...own.records.map(({ fact }) => fact.filter)));
+  const readable = await data.readable(allOf(cell, ...own.records.map(({ fact }) => fact.filter)));
   return {
     value: orNull(own.value),
     reason: own.reason,
     formula: printFormula(parseFormula(measure.formula)),
     inputs,
-    conditions: [...new Set(conditionWords(dataset, told, desk.label))],
+    conditions: await conditionsInWords(context, readable),
     records: own.records.map(({ fact, count }) => ({ ...fact.record, count })),
     madeOf,
     against,
@@ -80,7 +76,7 @@ export async function explainCell(
 }
 
 /** The scope a drill-through carries: the reader's, narrowed to the cell. */
-function cellScope(exhibit: Crosstab, scope: Scope, { side, top }: ExplainRequest): Scope {
+function cellScope(exhibit: Crosstab, scope: Scope, { side, top }: CellPlace): Scope {
   const carried: Scope = { ...scope };
   const narrow = (fields: string[], path: Path): void => {
     path.forEach((member, level) => {
@@ -92,21 +88,21 @@ function cellScope(exhibit: Crosstab, scope: Scope, { side, top }: ExplainReques
   return carried;
 }
 
-async function inputValues(desk: Desk, measure: Measure, cell: Filter | null): Promise<Explanation['inputs']> {
-  const measures = [...namesIn(measure.formula)].flatMap((name) => findMeasure(desk.dataset, name) ?? []);
+async function inputValues(context: AnswerContext, measure: Measure, cell: Filter | null): Promise<Explanation['inputs']> {
+  const measures = [...namesIn(measure.formula)].flatMap((name) => findMeasure(context.dataset, name) ?? []);
   return Promise.all(
     measures.map(async ({ name, label, formula }) => ({
       measure: name,
       label,
       formula: printFormula(parseFormula(formula)),
-      value: orNull((await measureUnder(desk, name, cell)).value),
+      value: orNull((await measureUnder(context, name, cell)).value),
     })),
   );
 }
 
 /** Whether the parts of a measure add up to the whole: a sum or a count, with factors and signs only. */
-function addsUp(desk: Desk, measure: Measure): boolean {
-  const { expression, aggregates } = planMeasure(desk.dataset, measure.name);
+function addsUp(context: AnswerContext, measure: Measure): boolean {
+  const { expression, aggregates } = planMeasure(context.dataset, measure.name);
   const linear = (node: typeof expression): boolean =>
     node.kind === 'aggregate' ||
     (node.kind === 'negate' && linear(node.operand)) ||
@@ -116,32 +112,34 @@ function addsUp(desk: Desk, measure: Measure): boolean {
 
 /** The next level down, down the side first, that the measure has values at. */
 async function partsOf(
-  desk: Desk,
+  context: AnswerContext,
   exhibit: Crosstab,
   measure: Measure,
-  { side, top }: ExplainRequest,
+  { side, top }: CellPlace,
   cell: Filter | null,
 ): Promise<Explanation['madeOf']> {
   for (const field of [exhibit.side.fields[side.length], exhibit.top.fields[top.length]]) {
     if (field === undefined) continue;
-    const cube = await cubeFor(desk, plainCrosstab([measure.name], [field]), cell, { side: 1, top: 0 });
+    const cube = await cubeFor(context, plainCrosstab([measure.name], [field]), cell, { side: 1, top: 0 });
     if (cube.plan.parts.some((part) => part.query === null || part.known.side === 0)) continue;
     const children = cube.side.nodes[0].children.map((id) => ({
       id,
       member: cube.side.nodes[id].member,
       value: cube.value(measure.name, id, 0),
     }));
+    const compare = await naturalOrder(context, field);
+    const label = await labelsFor(context, [field]);
     const isPeriod = field === exhibit.top.fields[top.length];
     children.sort(
       (a, b) =>
         (isPeriod ? 0 : (Number.isNaN(b.value) ? -Infinity : b.value) - (Number.isNaN(a.value) ? -Infinity : a.value)) ||
-        desk.compareMembers(field, a.member, b.member),
+        compare(a.member, b.member),
     );
     if (children.length === 0) continue;
     return {
-      label: `${children.length} ${children.length === 1 ? fieldLabel(desk.dataset, field).toLowerCase() : fieldPlural(desk.dataset, field)}`,
-      additive: addsUp(desk, measure),
-      items: children.slice(0, MOST_CHILDREN).map(({ member, value }) => ({ label: desk.label(field, member), value: orNull(value) })),
+      label: `${children.length} ${children.length === 1 ? fieldLabel(context.dataset, field).toLowerCase() : fieldPlural(context.dataset, field)}`,
+      additive: addsUp(context, measure),
+      items: children.slice(0, MOST_CHILDREN).map(({ member, value }) => ({ label: label(field, member), value: orNull(value) })),
       more: Math.max(0, children.length - MOST_CHILDREN),
     };
   }
@@ -150,19 +148,19 @@ async function partsOf(
 
 const UNIT_WORDS = { year: 'year', quarter: 'quarter', month: 'month', week: 'week', day: 'day' } as const;
 
-function comparisonLabel(desk: Desk, against: Comparison): string {
-  if (against.kind === 'measure') return measureNamed(desk.dataset, against.measure).label;
+function comparisonLabel(context: AnswerContext, against: Comparison): string {
+  if (against.kind === 'measure') return measureNamed(context.dataset, against.measure).label;
   if (against.kind === 'value') return String(against.value);
   return against.amount === 1
     ? `Same days, last ${UNIT_WORDS[against.unit]}`
     : `Same days, ${against.amount} ${UNIT_WORDS[against.unit]}s back`;
 }
 
-async function standings(
-  desk: Desk,
+async function comparisonsOf(
+  context: AnswerContext,
   exhibit: Crosstab,
   measure: Measure,
-  request: ExplainRequest,
+  request: CellPlace,
   scopeConditions: Filter | null,
   cell: Filter | null,
   /** The conditions of the cell's place across the top. */
@@ -173,11 +171,11 @@ async function standings(
   const comparisons = exhibit.against.filter((against) => !(against.kind === 'measure' && (against.measure === measure.name || isRatio)));
   const compared = await Promise.all(
     comparisons.map(async (against): Promise<Explanation['against'][number]> => {
-      const other = (await comparedWith(desk, measure.name, against, cell)).value;
+      const other = (await comparedWith(context, measure.name, against, cell)).value;
       const difference = isRatio ? value - other : (value - other) / Math.abs(other);
       const known = Number.isFinite(difference);
       return {
-        label: comparisonLabel(desk, against),
+        label: comparisonLabel(context, against),
         value: orNull(other),
         difference: known ? difference : null,
         kind: isRatio ? 'points' : 'change',
@@ -185,11 +183,12 @@ async function standings(
       };
     }),
   );
-  if (!addsUp(desk, measure) || request.side.length === 0) return compared;
+  if (!addsUp(context, measure) || request.side.length === 0) return compared;
   const parent = request.side.slice(0, -1);
   const whole = allOf(scopeConditions, exhibit.filter, pathCondition(exhibit.side.fields, parent, []), top);
-  const share = value / (await measureUnder(desk, measure.name, whole)).value;
-  const name = parent.length === 0 ? 'the total' : desk.label(exhibit.side.fields[parent.length - 1], parent.at(-1) ?? null);
+  const share = value / (await measureUnder(context, measure.name, whole)).value;
+  const field = exhibit.side.fields[parent.length - 1];
+  const name = field === undefined ? 'the total' : (await labelsFor(context, [field]))(field, parent.at(-1) ?? null);
   return [
     ...compared,
     { label: `Share of ${name}`, value: null, difference: Number.isFinite(share) ? share : null, kind: 'share', good: null },

@@ -1,17 +1,15 @@
-import type { ListResponse, ListRow, TotalValue } from '@bold-compass/core/api';
-import { AxisTree, nodesOfGroups, pathCondition, reasonNotKnown, type Cube } from '@bold-compass/core/crosstab';
-import { isoDate } from '@bold-compass/core/calendar';
-import type { AggregateValues, QueryResult, RecordPage } from '@bold-compass/core/engine';
-import { allOf, axisOver, factNamed, type Filter, type List, type ListColumn } from '@bold-compass/core/model';
-import type { Desk } from '../data/index.ts';
-import { ApiError } from '../problems/index.ts';
-import { cubeFor } from './cubes.ts';
+import type { ListRequest, ListResponse, ListRow, TotalValue } from '../api/index.ts';
+import { AxisTree, nodesOfGroups, pathCondition, reasonNotKnown, type Cube } from '../crosstab/index.ts';
+import { isoDate } from '../calendar/index.ts';
+import type { AggregateValues, QueryResult, RecordPage } from '../engine/index.ts';
+import { allOf, axisOver, factNamed, type Filter, type List, type ListColumn } from '../model/index.ts';
+import { cubeFor } from './cells.ts';
+import { labelsFor, naturalOrder, type AnswerContext, type CompareMembers } from './context.ts';
+import { AnswerError } from './errors.ts';
+import { orNull } from './numbers.ts';
 
-export interface ListPageRequest {
-  order: { field: string; direction: 'asc' | 'desc' }[];
-  offset: number;
-  limit: number;
-}
+/** A window of lines; without an order of the reader's it is the list's own. */
+export type ListPageRequest = Pick<ListRequest, 'order' | 'offset' | 'limit'>;
 
 /** Groups that a list may have; more would be too many to lay out for each page. */
 const MOST_GROUPS = 200_000;
@@ -35,18 +33,17 @@ interface Groups {
   measures: Cube | null;
 }
 
-const orNull = (value: number): number | null => (Number.isNaN(value) ? null : value);
-
-/** A page of a list with its totals. Throws ApiError `question-invalid` where the fact cannot answer under the scope. */
-export async function listPage(desk: Desk, list: List, scope: Filter | null, request: ListPageRequest): Promise<ListResponse> {
-  const fact = factNamed(desk.dataset, list.fact);
+/** A page of a list with its totals. Throws AnswerError `question-invalid` where the fact cannot answer under the scope. */
+export async function listPage(context: AnswerContext, list: List, scope: Filter | null, asked: ListPageRequest): Promise<ListResponse> {
+  const request = { ...asked, order: orderOf(list, asked) };
+  const fact = factNamed(context.dataset, list.fact);
   const filter = allOf(scope, list.filter, fact.filter);
-  const reason = reasonNotKnown(desk.dataset, fact, filter);
-  if (reason) throw new ApiError('question-invalid', reason);
-  const groups = await askGroups(desk, list, filter, allOf(scope, list.filter));
+  const reason = reasonNotKnown(context.dataset, fact, filter);
+  if (reason) throw new AnswerError('question-invalid', reason);
+  const groups = await askGroups(context, list, filter, allOf(scope, list.filter));
   const records = groups.records.get(0) ?? 0;
   if (list.groups.length === 0) {
-    const { rows } = list.detail ? await pageOf(desk, list, filter, request.order, request.offset, request.limit) : { rows: [] };
+    const { rows } = list.detail ? await pageOf(context, list, filter, request.order, request.offset, request.limit) : { rows: [] };
     return {
       ...{ records, lines: list.detail ? records : 0 },
       rows: rows.map((values, index): ListRow => ({
@@ -58,24 +55,31 @@ export async function listPage(desk: Desk, list: List, scope: Filter | null, req
       totals: totalsOf(list, groups, 0),
     };
   }
-  const segments = layOut(desk, list, groups, request.order);
+  const orders = await Promise.all(list.groups.map(({ field }) => naturalOrder(context, field)));
+  const segments = layOut(orders, list, groups, request.order);
   const last = segments.at(-1);
   return {
     ...{ records, lines: last ? last.at + last.lines : 0 },
-    rows: await linesOf(desk, list, filter, groups, segments, request),
+    rows: await linesOf(context, list, filter, groups, segments, request),
     totals: totalsOf(list, groups, 0),
   };
+}
+
+/** The reader's order, as far as it goes by fields of the list. */
+function orderOf(list: List, { order }: ListPageRequest): ListPageRequest['order'] {
+  const known = new Set([...list.columns.flatMap(({ field }) => field ?? []), ...list.groups.map(({ field }) => field)]);
+  return order.length > 0 ? order.filter(({ field }) => known.has(field)) : list.order;
 }
 
 const totalled = (list: List): (ListColumn & { field: string })[] =>
   list.columns.filter((column): column is ListColumn & { field: string } => column.total !== undefined && column.field !== undefined);
 
-async function askGroups(desk: Desk, list: List, filter: Filter | null, conditions: Filter | null): Promise<Groups> {
+async function askGroups(context: AnswerContext, list: List, filter: Filter | null, conditions: Filter | null): Promise<Groups> {
   const fields = list.groups.map(({ field }) => field);
   const columns = totalled(list);
   const measured = list.columns.flatMap(({ measure }) => (measure ? [{ measure }] : []));
   const [answer, measures] = await Promise.all([
-    desk.query({
+    context.data.query({
       fact: list.fact,
       filter,
       levels: fields,
@@ -84,7 +88,7 @@ async function askGroups(desk: Desk, list: List, filter: Filter | null, conditio
     }),
     measured.length === 0
       ? null
-      : cubeFor(desk, { side: axisOver(fields), top: axisOver([]), cells: measured, filter: null }, conditions, {
+      : cubeFor(context, { side: axisOver(fields), top: axisOver([]), cells: measured, filter: null }, conditions, {
           side: fields.length,
           top: 0,
         }),
@@ -103,7 +107,8 @@ function groupsOf(answer: QueryResult): Omit<Groups, 'measures'> {
       set,
       set.levels.map((_, position) => position),
     );
-    if (tree.nodes.length > MOST_GROUPS) throw new ApiError('too-large', 'These are too many groups. Remove a level, or narrow the scope.');
+    if (tree.nodes.length > MOST_GROUPS)
+      throw new AnswerError('too-large', 'These are too many groups. Remove a level, or narrow the scope.');
     nodes.forEach((node, group) => {
       records.set(node, set.records[group]);
       totals.set(
@@ -136,7 +141,7 @@ function totalsOf(list: List, { tree, totals, measures }: Groups, node: number):
 }
 
 /** Headers, records and footers in their order. A group is ordered by its field, the way the request says. */
-function layOut(desk: Desk, list: List, { tree, records }: Groups, order: ListPageRequest['order']): Segment[] {
+function layOut(orders: CompareMembers[], list: List, { tree, records }: Groups, order: ListPageRequest['order']): Segment[] {
   const segments: Segment[] = [];
   let at = 0;
   const add = (kind: Segment['kind'], node: number, lines = 1): void => {
@@ -155,7 +160,7 @@ function layOut(desk: Desk, list: List, { tree, records }: Groups, order: ListPa
   const ordered = (id: number, depth: number): number[] => {
     const { field } = list.groups[depth];
     const sign = order.find((one) => one.field === field)?.direction === 'desc' ? -1 : 1;
-    return [...tree.nodes[id].children].sort((a, b) => sign * desk.compareMembers(field, tree.nodes[a].member, tree.nodes[b].member));
+    return [...tree.nodes[id].children].sort((a, b) => sign * orders[depth](tree.nodes[a].member, tree.nodes[b].member));
   };
   visit(0, 0);
   return segments;
@@ -163,7 +168,7 @@ function layOut(desk: Desk, list: List, { tree, records }: Groups, order: ListPa
 
 /** The lines of a window. Records of groups that lie in it whole are asked for together, those at its ends by position. */
 async function linesOf(
-  desk: Desk,
+  context: AnswerContext,
   list: List,
   filter: Filter | null,
   groups: Groups,
@@ -173,6 +178,7 @@ async function linesOf(
   const end = offset + limit;
   const shown = segments.filter(({ at, lines }) => at < end && at + lines > offset);
   const fields = list.groups.map(({ field }) => field);
+  const label = await labelsFor(context, fields);
   const own = order.filter(({ field }) => !fields.includes(field));
   const whole = shown.filter(({ kind, at, lines }) => kind === 'records' && at >= offset && at + lines <= end);
   const under = (nodes: number[]): Filter | null =>
@@ -184,7 +190,7 @@ async function linesOf(
   const together = new Map<string, RecordPage['rows']>();
   if (whole.length > 0) {
     const count = whole.reduce((sum, { lines }) => sum + lines, 0);
-    const { rows } = await desk.records({
+    const { rows } = await context.data.records({
       ...{ fact: list.fact, filter: under(whole.map(({ node }) => node)), order: own, offset: 0, limit: count },
       columns: [...recordColumns(list), ...fields],
       keys: fields,
@@ -201,7 +207,7 @@ async function linesOf(
   for (const segment of shown) {
     const { kind, node, at, lines } = segment;
     const path = groups.tree.path(node);
-    const labels = path.map((member, level) => desk.label(fields[level], member));
+    const labels = path.map((member, level) => label(fields[level], member));
     if (kind !== 'records') {
       rows.push({ kind, depth: path.length, groups: labels, records: groups.records.get(node) ?? 0, totals: totalsOf(list, groups, node) });
       continue;
@@ -210,7 +216,7 @@ async function linesOf(
     const count = Math.min(lines, end - at) - from;
     const values = whole.includes(segment)
       ? (together.get(keyOf(path)) ?? [])
-      : (await pageOf(desk, list, under([node]), own, from, count)).rows;
+      : (await pageOf(context, list, under([node]), own, from, count)).rows;
     for (const one of values) rows.push({ kind: 'record', values: arrange(list, one), number: ++number, groups: labels });
   }
   return rows;
@@ -225,12 +231,12 @@ function arrange(list: List, values: RecordPage['rows'][number]): RecordPage['ro
 }
 
 async function pageOf(
-  desk: Desk,
+  context: AnswerContext,
   list: List,
   filter: Filter | null,
   order: ListPageRequest['order'],
   offset: number,
   limit: number,
 ): Promise<RecordPage> {
-  return desk.records({ fact: list.fact, filter, columns: recordColumns(list), order, offset, limit });
+  return context.data.records({ fact: list.fact, filter, columns: recordColumns(list), order, offset, limit });
 }

@@ -1,44 +1,33 @@
-import type { QueryResult } from '../engine/index.ts';
 import { allOf, type Filter, type Pick } from '../model/index.ts';
 import type { AxisNode, AxisTree } from './axis.ts';
 import type { Cube } from './cube.ts';
-import type { CrosstabPlan } from './plan.ts';
-
-/** Stands in a path for all members of a level that were not picked. No text of a database can be this. */
-export const OTHERS = '\u0000';
+import { OTHERS, type CrosstabPlan, type OthersPlace, type OthersQuestion, type SelectedMembers } from './plan.ts';
 
 /** More parents than this are not given an "all others" each. */
 const MOST_OTHERS = 300;
 
 type Which = 'side' | 'top';
 
-/** Members of a level that are picked under one parent, and whether the rest is shown together. */
-export interface Picked {
-  which: Which;
-  /** Path of the parent. */
-  parent: (string | null)[];
-  field: string;
-  /** Position of the field on its axis. */
-  level: number;
-  members: (string | null)[];
-  others: boolean;
-}
-
 /** Too many groups of others to work out one by one. */
-export class TooManyPicksError extends Error {
+export class TooManyOthersError extends Error {
   constructor(readonly groups: number) {
     super(`This would put others together in ${groups} places.`);
-    this.name = 'TooManyPicksError';
+    this.name = 'TooManyOthersError';
   }
 }
 
 const nodesAt = (tree: AxisTree, depth: number): AxisNode[] => tree.nodes.filter((node) => node.depth === depth);
 
 /** Picks the largest or smallest members of each level that asks for it, among those with a value. */
-export function pickMembers(cube: Cube, which: Which, fields: string[], picks: Record<string, { pick?: Pick } | undefined>): Picked[] {
+export function selectTopMembers(
+  cube: Cube,
+  which: Which,
+  fields: string[],
+  picks: Record<string, { pick?: Pick } | undefined>,
+): SelectedMembers[] {
   const tree = which === 'side' ? cube.side : cube.top;
   const other = which === 'side' ? cube.top : cube.side;
-  const found: Picked[] = [];
+  const found: SelectedMembers[] = [];
   fields.forEach((field, level) => {
     const pick = picks[field]?.pick;
     if (!pick) return;
@@ -57,25 +46,25 @@ export function pickMembers(cube: Cube, which: Which, fields: string[], picks: R
     for (const parent of nodesAt(tree, level)) {
       if (parent.children.length === 0) continue;
       const children = parent.children.map((id) => tree.nodes[id]);
-      const picked = ofAll ? children.filter((child) => ofAll.has(child)) : largest(children);
+      const selected = ofAll ? children.filter((child) => ofAll.has(child)) : largest(children);
       found.push({
-        ...{ which, field, level, parent: tree.path(parent.id), members: picked.map(({ member }) => member) },
-        others: pick.others && picked.length < children.length,
+        ...{ which, field, level, parent: tree.path(parent.id), members: selected.map(({ member }) => member) },
+        others: pick.others && selected.length < children.length,
       });
     }
   });
   return found;
 }
 
-/** The condition that a path along an axis stands for; OTHERS is everything but the members picked there. */
-export function pathCondition(fields: string[], path: readonly (string | null)[], picked: Picked[]): Filter | null {
+/** The condition that a path along an axis stands for; OTHERS is everything but the members selected there. */
+export function pathCondition(fields: string[], path: readonly (string | null)[], selected: SelectedMembers[]): Filter | null {
   return allOf(
     ...path.map((member, level): Filter | null => {
       const field = fields[level];
       if (member === null) return { op: 'empty', field };
       if (member !== OTHERS) return { op: 'in', field, values: [member] };
       const parent = JSON.stringify(path.slice(0, level));
-      const chosen = picked.find((one) => one.field === field && JSON.stringify(one.parent) === parent)?.members ?? [];
+      const chosen = selected.find((one) => one.field === field && JSON.stringify(one.parent) === parent)?.members ?? [];
       const named = chosen.filter((one): one is string => one !== null);
       // A condition on members never holds where the member is missing, so that is said apart.
       const rest: Filter = {
@@ -90,48 +79,34 @@ export function pathCondition(fields: string[], path: readonly (string | null)[]
   );
 }
 
-/** Where others stand: a path that ends with OTHERS; null on the axis whose levels are told apart. */
-interface Place {
-  side: (string | null)[] | null;
-  top: (string | null)[] | null;
-}
-
-/** A question about "all others", and its answers by fact part. */
-export interface OthersQuestion extends Place {
-  plan: CrosstabPlan;
-}
-export interface OthersAnswer extends OthersQuestion {
-  results: (QueryResult | null)[];
-}
-
-/** The questions whose answers are the cells of all others, on one axis or on both. Throws TooManyPicksError. */
-export function planOthers(plan: CrosstabPlan, picked: Picked[]): OthersQuestion[] {
+/** The questions whose answers are the cells of all others, on one axis or on both. Throws TooManyOthersError. */
+export function planOthers(plan: CrosstabPlan, selected: SelectedMembers[]): OthersQuestion[] {
   const paths = (which: Which): (string | null)[][] =>
-    picked.filter((one) => one.which === which && one.others).map(({ parent }) => [...parent, OTHERS]);
+    selected.filter((one) => one.which === which && one.others).map(({ parent }) => [...parent, OTHERS]);
   const [side, top] = [paths('side'), paths('top')];
-  const places: Place[] = [
+  const places: OthersPlace[] = [
     ...side.map((path) => ({ side: path, top: null })),
     ...top.map((path) => ({ side: null, top: path })),
     ...side.flatMap((one) => top.map((other) => ({ side: one, top: other }))),
   ];
-  if (places.length > MOST_OTHERS) throw new TooManyPicksError(places.length);
-  return places.map((place) => ({ ...place, plan: narrowed(plan, place, picked) }));
+  if (places.length > MOST_OTHERS) throw new TooManyOthersError(places.length);
+  return places.map((place) => ({ ...place, plan: narrowed(plan, place, selected) }));
 }
 
 /** The plan for one place of others: that axis is one member, the other axis keeps its levels. */
-function narrowed(plan: CrosstabPlan, { side, top }: Place, picked: Picked[]): CrosstabPlan {
+function narrowed(plan: CrosstabPlan, { side, top }: OthersPlace, selected: SelectedMembers[]): CrosstabPlan {
   const condition = allOf(
     side &&
       pathCondition(
         plan.side,
         side,
-        picked.filter(({ which }) => which === 'side'),
+        selected.filter(({ which }) => which === 'side'),
       ),
     top &&
       pathCondition(
         plan.top,
         top,
-        picked.filter(({ which }) => which === 'top'),
+        selected.filter(({ which }) => which === 'top'),
       ),
   );
   const parts = plan.parts.map((part) => {

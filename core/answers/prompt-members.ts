@@ -1,6 +1,6 @@
-import type { MembersResponse } from '@bold-compass/core/api';
-import { allOf, factKnows, fieldsAbove, type Fact, type Report, type Scope } from '@bold-compass/core/model';
-import type { Desk } from '../data/index.ts';
+import type { MembersResponse } from '../api/index.ts';
+import { allOf, factKnows, fieldsAbove, type Dataset, type Fact, type Report, type Scope } from '../model/index.ts';
+import { labelsFor, naturalOrder, type AnswerContext } from './context.ts';
 import { scopeFilter } from './scope.ts';
 
 /** The scope that decides what a field still offers: all but the field itself and the finer fields of its own prompt. */
@@ -11,20 +11,21 @@ export function scopeAround(report: Report, scope: Scope, field: string): Scope 
 }
 
 /** The fact whose records are counted beside the members: the first that knows the field, and most of the scope. */
-function countedFact(desk: Desk, fields: string[], field: string): Fact | undefined {
-  const known = desk.dataset.facts.filter((fact) => factKnows(desk.dataset, fact, field));
-  return known.find((fact) => fields.every((name) => factKnows(desk.dataset, fact, name))) ?? known[0];
+function countedFact(dataset: Dataset, fields: string[], field: string): Fact | undefined {
+  const known = dataset.facts.filter((fact) => factKnows(dataset, fact, field));
+  return known.find((fact) => fields.every((name) => factKnows(dataset, fact, name))) ?? known[0];
 }
 
 /** What the members of a field stand under, in words; nothing where that cannot be told. */
-function parentsOf(desk: Desk, field: string): Map<string, string[][]> {
-  const above = fieldsAbove(desk.dataset, field);
+async function parentsOf(context: AnswerContext, field: string): Promise<Map<string, string[][]>> {
+  const above = fieldsAbove(context.dataset, field);
   const parents = new Map<string, string[][]>();
   if (above.length === 0) return parents;
-  for (const path of desk.members([...above, field], null) ?? []) {
+  const label = await labelsFor(context, above);
+  for (const path of (await context.data.members([...above, field], null)) ?? []) {
     const member = path.at(-1);
     if (member == null) continue;
-    const words = above.map((name, level) => desk.label(name, path[level]));
+    const words = above.map((name, level) => label(name, path[level]));
     parents.set(member, [...(parents.get(member) ?? []), words]);
   }
   return parents;
@@ -34,13 +35,20 @@ function parentsOf(desk: Desk, field: string): Map<string, string[][]> {
  * The members a prompt offers under the rest of the scope, each with the records that are left for it; as a `tree`, with
  * what each stands under.
  */
-export async function promptMembers(desk: Desk, report: Report, scope: Scope, field: string, tree = false): Promise<MembersResponse> {
+export async function promptMembers(
+  context: AnswerContext,
+  report: Report,
+  scope: Scope,
+  field: string,
+  tree = false,
+): Promise<MembersResponse> {
+  const { dataset, data } = context;
   const around = scopeAround(report, scope, field);
-  const fact = countedFact(desk, Object.keys(around), field);
+  const fact = countedFact(dataset, Object.keys(around), field);
   const counts = new Map<string, number>();
   if (fact) {
-    const known = Object.fromEntries(Object.entries(around).filter(([name]) => factKnows(desk.dataset, fact, name)));
-    const { members, sets } = await desk.query({
+    const known = Object.fromEntries(Object.entries(around).filter(([name]) => factKnows(dataset, fact, name)));
+    const { members, sets } = await data.query({
       fact: fact.name,
       // What the fact always leaves out is not offered either.
       filter: allOf(scopeFilter(known), fact.filter),
@@ -52,15 +60,16 @@ export async function promptMembers(desk: Desk, report: Report, scope: Scope, fi
       if (code > 0) counts.set(members[0][code - 1], sets[0].records[group]);
     });
   }
-  for (const [member] of desk.members([field], scopeFilter(around)) ?? []) {
+  for (const [member] of (await data.members([field], scopeFilter(around))) ?? []) {
     if (member !== null && !counts.has(member)) counts.set(member, 0);
   }
-  const sorted = [...counts.keys()].sort((a, b) => desk.compareMembers(field, a, b));
-  const parents = tree ? parentsOf(desk, field) : new Map<string, string[][]>();
+  const sorted = [...counts.keys()].sort(await naturalOrder(context, field));
+  const label = await labelsFor(context, [field]);
+  const parents = tree ? await parentsOf(context, field) : new Map<string, string[][]>();
   return {
     members: sorted.map((member) => {
       const under = parents.get(member);
-      return { member, label: desk.label(field, member), records: counts.get(member)!, ...(under ? { under } : {}) };
+      return { member, label: label(field, member), records: counts.get(member)!, ...(under ? { under } : {}) };
     }),
     record: fact?.record ?? { one: 'record', many: 'records' },
   };

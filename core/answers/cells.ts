@@ -8,11 +8,12 @@ import {
   type CrosstabPlan,
   type Depths,
   type FactPart,
-} from '@bold-compass/core/crosstab';
-import type { QueryResult } from '@bold-compass/core/engine';
-import { parseIsoDate, type ShiftUnit } from '@bold-compass/core/calendar';
-import { allOf, axisOver, linkTo, type CalendarDimension, type Crosstab, type Fact, type Filter } from '@bold-compass/core/model';
-import type { Desk } from '../data/index.ts';
+} from '../crosstab/index.ts';
+import type { QueryResult } from '../engine/index.ts';
+import { parseIsoDate, type ShiftUnit } from '../calendar/index.ts';
+import { allOf, axisOver, calendarsOf, linkTo, type Crosstab, type Fact, type Filter } from '../model/index.ts';
+import type { AnswerContext } from './context.ts';
+import type { AnswerData } from './data.ts';
 
 export type CubeSpec = Pick<Crosstab, 'side' | 'top' | 'cells' | 'filter'>;
 
@@ -22,18 +23,24 @@ export function plainCrosstab(measures: string[], side: string[] = []): CubeSpec
 }
 
 /** Asks the planned queries. */
-export function askParts(desk: Desk, plan: CrosstabPlan): Promise<(QueryResult | null)[]> {
-  return Promise.all(plan.parts.map((part) => (part.query ? desk.query(part.query) : null)));
+export function askParts(data: AnswerData, plan: CrosstabPlan): Promise<(QueryResult | null)[]> {
+  return Promise.all(plan.parts.map((part) => (part.query ? data.query(part.query) : null)));
 }
 
 /** Asks the planned queries and puts the answers together. */
-export async function askCube(desk: Desk, plan: CrosstabPlan): Promise<Cube> {
-  return new Cube(plan, await askParts(desk, plan), { side: null, top: null });
+export async function askCube(data: AnswerData, plan: CrosstabPlan): Promise<Cube> {
+  return new Cube(plan, await askParts(data, plan), { side: null, top: null });
 }
 
 /** Plans and asks in one go. */
-export function cubeFor(desk: Desk, spec: CubeSpec, scope: Filter | null, depths: Depths, extra: string[] = []): Promise<Cube> {
-  return askCube(desk, planCrosstab(desk.dataset, spec, scope, depths, extra));
+export function cubeFor(
+  { dataset, data }: AnswerContext,
+  spec: CubeSpec,
+  scope: Filter | null,
+  depths: Depths,
+  extra: string[] = [],
+): Promise<Cube> {
+  return askCube(data, planCrosstab(dataset, spec, scope, depths, extra));
 }
 
 /** One value with the reason why there is none. */
@@ -54,14 +61,14 @@ interface Back {
  * however many measures it is in.
  */
 export async function measuresUnder(
-  desk: Desk,
+  context: AnswerContext,
   measures: string[],
   filter: Filter | null,
   back?: Back,
 ): Promise<Map<string, MeasuredValue>> {
-  const plan = planCrosstab(desk.dataset, plainCrosstab([...new Set(measures)]), filter, { side: 0, top: 0 });
-  if (back) plan.parts.forEach((part) => moveBack(desk, part, back));
-  const cube = await askCube(desk, plan);
+  const plan = planCrosstab(context.dataset, plainCrosstab([...new Set(measures)]), filter, { side: 0, top: 0 });
+  if (back) for (const part of plan.parts) await moveBack(context, part, back);
+  const cube = await askCube(context.data, plan);
   return new Map(
     plan.measures.map(({ name, slots }) => {
       const used = [...new Set(slots.map((slot) => slot.part))];
@@ -74,14 +81,14 @@ export async function measuresUnder(
 }
 
 /** The value of one measure under a condition. */
-export async function measureUnder(desk: Desk, measure: string, filter: Filter | null, back?: Back): Promise<MeasuredValue> {
-  const [value] = (await measuresUnder(desk, [measure], filter, back)).values();
+export async function measureUnder(context: AnswerContext, measure: string, filter: Filter | null, back?: Back): Promise<MeasuredValue> {
+  const [value] = (await measuresUnder(context, [measure], filter, back)).values();
   return value;
 }
 
-function moveBack(desk: Desk, part: FactPart, back: Back): void {
+async function moveBack(context: AnswerContext, part: FactPart, back: Back): Promise<void> {
   if (!part.query) return;
-  const moved = movedFilter(desk, part.fact, part.query.filter, back);
+  const moved = await movedFilter(context, part.fact, part.query.filter, back);
   if (typeof moved !== 'string') {
     part.query.filter = moved;
     return;
@@ -91,21 +98,24 @@ function moveBack(desk: Desk, part: FactPart, back: Back): void {
 }
 
 /** A filter with its conditions on dates moved back; the reason where the fact cannot answer by those days. */
-function movedFilter(desk: Desk, fact: Fact, filter: Filter | null, { amount, unit }: Back): Filter | null | string {
-  const calendars = desk.dataset.dimensions.filter(
-    (dimension): dimension is CalendarDimension => dimension.kind === 'calendar' && linkTo(fact, dimension) !== undefined,
-  );
-  const split = calendars.map((calendar) => ({ calendar, ...splitDates(desk.dataset, fact, calendar, filter) }));
+async function movedFilter(
+  { dataset, data }: AnswerContext,
+  fact: Fact,
+  filter: Filter | null,
+  { amount, unit }: Back,
+): Promise<Filter | null | string> {
+  const calendars = calendarsOf(dataset).filter((calendar) => linkTo(fact, calendar) !== undefined);
+  const split = calendars.map((calendar) => ({ calendar, ...splitDates(dataset, fact, calendar, filter) }));
   // Conditions on other dates of the same records stay as they are.
   const chosen = split.find(({ dates, mixed }) => dates !== null || mixed) ?? split[0];
   const day = chosen?.calendar.levels.find((level) => level.period === 'day');
   if (!chosen || !day) return `${fact.label} have no dates to go back by.`;
   if (chosen.mixed) return 'A condition speaks of dates and of something else at once, so there are no days to go back from.';
-  const days = (desk.members([day.name], chosen.dates) ?? []).map(([key]) => parseIsoDate(key!)!).sort((a, b) => a - b);
+  const days = ((await data.members([day.name], chosen.dates)) ?? []).map(([key]) => parseIsoDate(key!)!).sort((a, b) => a - b);
   const ranges = shiftRanges(runsOf(days), -amount, unit);
-  const moved = daysFilter(desk.dataset, fact, chosen.calendar, ranges);
+  const moved = daysFilter(dataset, fact, chosen.calendar, ranges);
   // Part of a period against the whole of another would be no comparison.
-  if (!moved || ranges.some((range) => range.first < desk.calendar.first))
+  if (!moved || ranges.some((range) => range.first < data.calendar.first))
     return `The data does not reach back over all of the same days, ${amount === 1 ? 'a' : amount} ${unit}${amount === 1 ? '' : 's'} before.`;
   return allOf(chosen.rest, moved);
 }

@@ -1,11 +1,15 @@
-import { withAggregations } from '@bold-compass/core/crosstab';
-import { isDataExhibit, type Crosstab, type DataExhibit, type Dataset, type Report, type Scope } from '@bold-compass/core/model';
-import { createDeskMemory, Desk, type Catalogue, type DatasetHead } from '../data/index.ts';
+import { scopeIn, type AnswerContext, type ExhibitQuestion, type PreparedTable } from '@bold-compass/core/answers';
+import { isDataExhibit, type DataExhibit, type Dataset, type Report, type Scope } from '@bold-compass/core/model';
+import { createReaderMemory, DatasetReader, type Catalogue, type DatasetHead } from '../data/index.ts';
+import { LRUCache } from 'lru-cache';
 import { ApiError } from '../problems/index.ts';
 import { maySee, type Caller } from '../people/index.ts';
 import { reportFaults } from './faults.ts';
 import { datasetsIn, type Library, type StoredReport } from './library.ts';
-import { checkScope, scopeIn } from './scope.ts';
+import { checkScope } from './scope.ts';
+import { isVisiblePath } from './visible.ts';
+
+const LOCALE = 'en-GB';
 
 /** What a question about a report says of the state it is in. */
 export interface Asked {
@@ -17,13 +21,14 @@ export interface Asked {
 /** An exhibit, with the data it answers from and the part of the scope that this data knows. */
 export interface OpenExhibit<Exhibit> {
   exhibit: Exhibit;
-  desk: Desk;
+  reader: DatasetReader;
   scope: Scope;
 }
 
 /** Reports together with the data they stand on, as far as a caller may see it. */
-export class Reading {
-  private readonly memory = createDeskMemory();
+export class ReportReader {
+  private readonly memory = createReaderMemory();
+  private readonly tables = new LRUCache<string, Promise<PreparedTable>>({ max: 40 });
 
   constructor(
     private readonly library: Library,
@@ -31,9 +36,9 @@ export class Reading {
   ) {}
 
   /** A dataset as the caller may see it. Throws ApiError `not-found`. */
-  async desk(caller: Caller, dataset: string): Promise<Desk> {
+  async reader(caller: Caller, dataset: string): Promise<DatasetReader> {
     await this.requireSight(caller, dataset);
-    return new Desk(await this.catalogue.open(dataset), caller.rules, this.memory);
+    return new DatasetReader(await this.catalogue.open(dataset), caller.rules, this.memory);
   }
 
   /** Until access to a dataset is decided, only its maker sees its records. Throws ApiError `not-allowed`. */
@@ -48,16 +53,16 @@ export class Reading {
   }
 
   /** A report's document with the data it stands on. Throws ApiError `report-not-found`. */
-  async report(caller: Caller, id: string, draft: boolean): Promise<{ stored: StoredReport; desk: Desk }> {
+  async report(caller: Caller, id: string, draft: boolean): Promise<{ stored: StoredReport; reader: DatasetReader }> {
     const stored = await this.library.open(caller, id, draft);
-    return { stored, desk: await this.desk(caller, stored.report.dataset) };
+    return { stored, reader: await this.reader(caller, stored.report.dataset) };
   }
 
   /** What every question about a report starts with. Throws ApiError `scope-unknown`, `report-not-found`. */
-  async asked(caller: Caller, id: string, { draft, scope }: Asked): Promise<{ report: Report; desk: Desk }> {
-    const { stored, desk } = await this.report(caller, id, draft);
-    await checkScope(desk, scope);
-    return { report: stored.report, desk };
+  async asked(caller: Caller, id: string, { draft, scope }: Asked): Promise<{ report: Report; reader: DatasetReader }> {
+    const { stored, reader } = await this.report(caller, id, draft);
+    await checkScope(reader, scope);
+    return { report: stored.report, reader };
   }
 
   /** An exhibit of a kind that a question is about. Throws ApiError `exhibit-not-found` beside those of `asked`. */
@@ -67,20 +72,22 @@ export class Reading {
     { draft, scope }: Asked,
     kind: Kind,
   ): Promise<OpenExhibit<Extract<DataExhibit, { kind: Kind }>>> {
-    const { report, desk } = await this.asked(caller, place.report, { draft, scope });
+    const { report, reader } = await this.asked(caller, place.report, { draft, scope });
     const exhibit = exhibitOf(report, place.exhibit, kind);
-    if (!exhibit.dataset || exhibit.dataset === report.dataset) return { exhibit, desk, scope };
-    const own = await this.desk(caller, exhibit.dataset);
-    return { exhibit, desk: own, scope: scopeIn(own.dataset, scope) };
+    if (!exhibit.dataset || exhibit.dataset === report.dataset) return { exhibit, reader, scope };
+    const own = await this.reader(caller, exhibit.dataset);
+    return { exhibit, reader: own, scope: scopeIn(own.dataset, scope) };
   }
 
-  /** A cross-tab, with the measures that it counts in ways of its own. */
-  async crosstab(caller: Caller, place: { report: string; exhibit: string }, asked: Asked): Promise<OpenExhibit<Crosstab>> {
-    const opened = await this.exhibit(caller, place, asked, 'crosstab');
-    const { dataset, exhibit } = withAggregations(opened.desk.dataset, opened.exhibit);
-    if (dataset === opened.desk.dataset) return opened;
-    const loaded = await this.catalogue.open(dataset.name);
-    return { exhibit, desk: new Desk({ ...loaded, dataset }, caller.rules, this.memory), scope: opened.scope };
+  /** What answers over a dataset are worked out from. */
+  context(reader: DatasetReader): AnswerContext {
+    return { dataset: reader.dataset, data: reader, tables: this.tables, locale: LOCALE };
+  }
+
+  /** Answers a question about an exhibit, as far as it speaks of what the caller may see. */
+  async answer(question: ExhibitQuestion, { exhibit, reader, scope }: OpenExhibit<DataExhibit>, request: unknown): Promise<unknown> {
+    const visible = await question.visible(exhibit, request, (fields, path) => isVisiblePath(reader, fields, path));
+    return question.answer(this.context(reader), exhibit, scope, visible);
   }
 
   /** Loads the data of every report, so that nobody waits for it after a start; what cannot be loaded says so to who asks. */

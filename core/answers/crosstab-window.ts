@@ -1,0 +1,277 @@
+import type { CrosstabRequest, CrosstabResponse, Header } from '../api/index.ts';
+import { periodLabel } from '../calendar/index.ts';
+import {
+  conditionsPlan,
+  Cube,
+  depthNeeded,
+  membersThatHold,
+  OTHERS,
+  planCrosstab,
+  planOthers,
+  reasonBelow,
+  selectTopMembers,
+  shownValue,
+  visibleNodes,
+  type AxisTree,
+  type CrosstabPlan,
+  type Depths,
+  type MemberOrder,
+  type SelectedMembers,
+  type VisibleNode,
+} from '../crosstab/index.ts';
+import type { MemberLabel } from '../format/index.ts';
+import { stateOf, type State } from '../indicators/index.ts';
+import {
+  allOf,
+  fieldPlace,
+  fieldPlural,
+  isSameDimension,
+  type Axis,
+  type CellMeasure,
+  type Crosstab,
+  type Dataset,
+  type Filter,
+  type Order,
+} from '../model/index.ts';
+import { askCube, askParts } from './cells.ts';
+import { labelsFor, naturalOrder, orderByField, type AnswerContext, type CompareMembers } from './context.ts';
+import type { AnswerData, MemberPath } from './data.ts';
+import { orNull } from './numbers.ts';
+import type { PreparedTable } from './table-cache.ts';
+
+/** A table with the conditions under which it was put together: the scope, and the members that conditions on measures keep. */
+export interface ConditionedTable extends PreparedTable {
+  scope: Filter | null;
+}
+
+const orderMeasure = (order: Order | null | undefined): string[] => (order?.by === 'measure' ? [order.measure] : []);
+
+/** Measures that are needed beside those in the cells. */
+function measuresBeside({ cells, side, top }: Crosstab): string[] {
+  return [
+    ...cells.flatMap(({ indicator }) => (indicator?.against.kind === 'measure' ? [indicator.against.measure] : [])),
+    ...[side, top].flatMap(({ fields, levels, order }) => [
+      ...orderMeasure(order),
+      ...fields.flatMap((field) => [...orderMeasure(levels[field]?.order), ...(levels[field]?.pick ? [levels[field].pick.measure] : [])]),
+    ]),
+  ];
+}
+
+const depthOf = (order: Order | null | undefined): number => (order?.by === 'measure' ? order.at.length : 0);
+
+/** The depths that orders and selections of members need too: they may go by members deeper than those that are shown. */
+function depthsToSortBy(exhibit: Crosstab, depths: Depths): Depths {
+  const goneBy = (which: 'side' | 'top'): number => {
+    const { fields, levels, order } = exhibit[which];
+    return Math.max(depthOf(order), ...fields.map((field) => Math.max(depthOf(levels[field]?.order), levels[field]?.pick?.at.length ?? 0)));
+  };
+  return {
+    side: Math.min(exhibit.side.fields.length, Math.max(depths.side, goneBy('top'))),
+    top: Math.min(exhibit.top.fields.length, Math.max(depths.top, goneBy('side'))),
+  };
+}
+
+/** The scope with the conditions on measures, as conditions on members: each is judged over all records of the scope. */
+async function conditionedScope({ dataset, data }: AnswerContext, exhibit: Crosstab, scope: Filter | null): Promise<Filter | null> {
+  const kept = exhibit.conditions.map(async (condition) =>
+    membersThatHold(await askCube(data, conditionsPlan(dataset, condition, allOf(scope, exhibit.filter))), condition),
+  );
+  return allOf(scope, ...(await Promise.all(kept)));
+}
+
+/** Puts a cross-tab together down to some depths, with all others where members are selected. Throws CrosstabTooLargeError. */
+export async function prepareTable(
+  context: AnswerContext,
+  exhibit: Crosstab,
+  scope: Filter | null,
+  depths: Depths,
+  hideEmpty: { side: boolean; top: boolean } = { side: true, top: true },
+): Promise<ConditionedTable> {
+  const { dataset, data, tables } = context;
+  const conditioned = await conditionedScope(context, exhibit, scope);
+  const plan = planCrosstab(dataset, exhibit, conditioned, depthsToSortBy(exhibit, depths), measuresBeside(exhibit));
+  const key = JSON.stringify([
+    data.key,
+    plan.parts.map((part) => part.query),
+    // Different measures may be made of the same aggregates.
+    plan.measures.map(({ name }) => name),
+    plan.side,
+    plan.top,
+    hideEmpty,
+    exhibit.side.levels,
+    exhibit.top.levels,
+  ]);
+  let table = tables.get(key);
+  if (!table) {
+    table = askTable(context, plan, exhibit, conditioned, hideEmpty);
+    tables.set(key, table);
+    table.catch(() => tables.delete(key));
+  }
+  return { ...(await table), scope: conditioned };
+}
+
+async function askTable(
+  { data, dataset }: AnswerContext,
+  plan: CrosstabPlan,
+  exhibit: Crosstab,
+  scope: Filter | null,
+  hideEmpty: { side: boolean; top: boolean },
+): Promise<PreparedTable> {
+  // Members without records are only asked for where they are to be shown.
+  const conditions = allOf(scope, exhibit.filter);
+  const all = (fields: string[], hidden: boolean): Promise<MemberPath[] | null> =>
+    hidden ? Promise.resolve(null) : membersOf(dataset, data, fields, conditions);
+  const [side, top, results] = await Promise.all([all(plan.side, hideEmpty.side), all(plan.top, hideEmpty.top), askParts(data, plan)]);
+  const cube = new Cube(plan, results, { side, top });
+  const selected = (['side', 'top'] as const).flatMap((which) => selectTopMembers(cube, which, plan[which], exhibit[which].levels));
+  const questions = planOthers(plan, selected);
+  if (questions.length === 0) return { cube, selected };
+  const others = await Promise.all(questions.map(async (question) => ({ ...question, results: await askParts(data, question.plan) })));
+  return { cube: new Cube(plan, results, { side, top }, others), selected };
+}
+
+/** The members of an axis with or without records, as deep as its levels are of one dimension. */
+function membersOf(dataset: Dataset, data: AnswerData, fields: string[], conditions: Filter | null): Promise<MemberPath[] | null> {
+  const [first, ...finer] = fields.map((field) => fieldPlace(dataset, field));
+  if (!first?.dimension) return Promise.resolve(null);
+  const other = finer.findIndex((place) => !isSameDimension(first, place));
+  return data.members(fields.slice(0, other < 0 ? fields.length : other + 1), conditions);
+}
+
+/** Answers a window of cells of a cross-tab, as opened and ordered. Throws CrosstabTooLargeError. */
+export async function crosstabWindow(
+  context: AnswerContext,
+  exhibit: Crosstab,
+  scope: Filter | null,
+  request: CrosstabRequest,
+): Promise<CrosstabResponse> {
+  const started = performance.now();
+  const depthIn = (which: 'side' | 'top', across: 'side' | 'top'): number => {
+    const levels = exhibit[which].fields.length;
+    return Math.min(levels, Math.max(depthNeeded(levels, request[which].open), depthOf(request[across].order)));
+  };
+  const depths = { side: depthIn('side', 'top'), top: depthIn('top', 'side') };
+  const hideEmpty = { side: request.side.hideEmpty, top: request.top.hideEmpty };
+  const { cube, selected } = await prepareTable(context, exhibit, scope, depths, hideEmpty);
+  const axisOf = async (which: 'side' | 'top'): Promise<VisibleNode[]> => {
+    const { open, order } = request[which];
+    const own = selected.filter((one) => one.which === which);
+    const view = { ...exhibit[which], open, order, usual: exhibit[which].order, hideEmpty: hideEmpty[which], selected: own };
+    return visibleNodes(cube, which, view, await memberOrders(context, exhibit[which], order, cube.plan[which].length));
+  };
+  const [rows, columns] = await Promise.all([axisOf('side'), axisOf('top')]);
+  const label = await labelsFor(context, [...cube.plan.side, ...cube.plan.top]);
+  const shownRows = rows.slice(request.rows.from, request.rows.from + request.rows.count);
+  const shownColumns = columns.slice(request.columns.from, request.columns.from + request.columns.count);
+  const each = <Value>(of: (row: VisibleNode, column: VisibleNode, cell: CellMeasure) => Value): Value[][] =>
+    shownRows.map((row) => shownColumns.flatMap((column) => exhibit.cells.map((cell) => of(row, column, cell))));
+  const indicated = exhibit.cells.some((cell) => cell.indicator);
+  return {
+    rows: {
+      total: rows.length,
+      from: request.rows.from,
+      items: headers(context, label, cube.side, exhibit.side.fields, shownRows, selected, 'side'),
+    },
+    columns: {
+      total: columns.length,
+      from: request.columns.from,
+      items: headers(context, label, cube.top, exhibit.top.fields, shownColumns, selected, 'top'),
+    },
+    measures: exhibit.cells.map((cell) => measureLimits(cube, cell.measure, exhibit)),
+    cells: each((row, column, cell) => orNull(shownValue(cube, cell, row, column))),
+    ...(indicated ? { states: each((row, column, cell) => stateIn(cube, row, column, cell)) } : {}),
+    milliseconds: Math.round((performance.now() - started) * 10) / 10,
+  };
+}
+
+/** How the members of each level that is shown compare: in their natural order, and by the fields that some order goes by. */
+async function memberOrders(
+  context: AnswerContext,
+  { fields, levels, order: usual }: Axis,
+  chosen: Order | null,
+  depth: number,
+): Promise<MemberOrder> {
+  const shown = fields.slice(0, depth);
+  const natural = await Promise.all(shown.map((field) => naturalOrder(context, field)));
+  const byField = new Map<string, CompareMembers>();
+  for (const [level, field] of shown.entries()) {
+    for (const order of [chosen, usual, levels[field]?.order])
+      if (order?.by === 'field') byField.set(`${level} ${order.field}`, await orderByField(context, field, order.field));
+  }
+  return {
+    natural: (level, a, b) => natural[level](a, b),
+    byField: (level, field, a, b) => byField.get(`${level} ${field}`)!(a, b),
+  };
+}
+
+/** Where a value stands; a line that is worked out of others stands nowhere. */
+function stateIn(cube: Cube, row: VisibleNode, column: VisibleNode, cell: CellMeasure): State | null {
+  const { indicator } = cell;
+  if (!indicator || row.bare || row.role === 'summary' || column.role === 'summary') return null;
+  const { against } = indicator;
+  // What is judged is the number that is shown, against its target worked out in the same way.
+  const target =
+    against.kind === 'value' ? against.value : shownValue(cube, { measure: against.measure, totals: cell.totals }, row, column);
+  return stateOf(shownValue(cube, cell, row, column), target, indicator);
+}
+
+function headers(
+  { dataset }: AnswerContext,
+  label: MemberLabel,
+  tree: AxisTree,
+  fields: string[],
+  nodes: VisibleNode[],
+  selected: SelectedMembers[],
+  which: 'side' | 'top',
+): Header[] {
+  return nodes.map(({ node, role, depth, open, canOpen, summary, bare }) => {
+    const path = tree.path(node);
+    const labels = path.map((member, level) =>
+      member === OTHERS ? `All other ${fieldPlural(dataset, fields[level])}` : headerLabel(dataset, label, fields, path, level),
+    );
+    const header: Header = { path, role, depth, open, canOpen, labels, ...(summary ? { summary } : {}), ...(bare ? { bare } : {}) };
+    if (path.at(-1) !== OTHERS) return header;
+    const parent = tree.nodes[tree.nodes[node].parent];
+    const shown = selected.find((one) => one.which === which && JSON.stringify(one.parent) === JSON.stringify(path.slice(0, -1)));
+    return { ...header, others: parent.children.length - 1 - (shown?.members.length ?? 0) };
+  });
+}
+
+/** The year that a period belongs to, as its key begins: "2026" of "2026-03", "FY2026" of "FY2026-Q1". */
+const yearOf = (key: string): string => key.split('-')[0];
+
+/** A period under the heading of its very year leaves the year out; under any other member it says it. */
+function headerLabel(dataset: Dataset, label: MemberLabel, fields: string[], path: readonly (string | null)[], level: number): string {
+  const member = path[level];
+  const place = fieldPlace(dataset, fields[level]);
+  if (place.kind !== 'period' || member === null) return label(fields[level], member);
+  const isUnderItsYear = path.slice(0, level).some((above, depth) => {
+    const other = fieldPlace(dataset, fields[depth]);
+    return above !== null && other.kind === 'period' && isSameDimension(other, place) && yearOf(above) === yearOf(member);
+  });
+  return periodLabel(place.level.period, member, 'en-GB', isUnderItsYear);
+}
+
+function measureLimits(cube: Cube, name: string, exhibit: Crosstab): CrosstabResponse['measures'][number] {
+  const planned = cube.plan.measures.find((measure) => measure.name === name)!;
+  const parts = [...new Set(planned.slots.map((slot) => slot.part))].map((index) => cube.plan.parts[index]);
+  const unanswered = parts.find((part) => part.query === null);
+  const side = Math.min(
+    exhibit.side.fields.length,
+    ...parts.map((part) => (part.known.side < cube.plan.side.length ? part.known.side : Infinity)),
+  );
+  const top = Math.min(
+    exhibit.top.fields.length,
+    ...parts.map((part) => (part.known.top < cube.plan.top.length ? part.known.top : Infinity)),
+  );
+  const coarse = parts.find((part) => part.known.side < cube.plan.side.length || part.known.top < cube.plan.top.length);
+  return {
+    measure: name,
+    side,
+    top,
+    available: !unanswered,
+    reason:
+      unanswered?.reason ??
+      (coarse ? reasonBelow(cube.plan.dataset, coarse.fact, cube.plan.side[coarse.known.side] ?? cube.plan.top[coarse.known.top]) : ''),
+  };
+}

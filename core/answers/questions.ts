@@ -1,0 +1,121 @@
+import type { z } from 'zod';
+import {
+  crosstabRequestSchema,
+  crosstabResponseSchema,
+  explainRequestSchema,
+  explanationSchema,
+  kpiRequestSchema,
+  kpiResponseSchema,
+  listRequestSchema,
+  listResponseSchema,
+  type CrosstabRequest,
+} from '../api/index.ts';
+import { parsePathKey, withAggregations } from '../crosstab/index.ts';
+import type { Crosstab, DataExhibit, Order, Scope } from '../model/index.ts';
+import type { AnswerContext } from './context.ts';
+import { crosstabWindow } from './crosstab-window.ts';
+import { AnswerError } from './errors.ts';
+import { explainCell } from './explanation.ts';
+import { kpiValues } from './kpis.ts';
+import { listPage } from './list-page.ts';
+import { scopeFilter } from './scope.ts';
+
+/** Whether every member of a path along some fields is one that the reader may see. */
+export type IsVisiblePath = (fields: readonly string[], path: readonly (string | null)[]) => Promise<boolean>;
+
+type ExhibitOf<Kind extends DataExhibit['kind']> = Extract<DataExhibit, { kind: Kind }>;
+
+/** A question that an exhibit answers: where it is asked, what is asked, and how the answer is worked out. */
+export interface ExhibitQuestion<Kind extends DataExhibit['kind'] = DataExhibit['kind'], Request = unknown, Answer = unknown> {
+  kind: Kind;
+  /** Last part of its address. */
+  path: string;
+  summary: string;
+  request: z.ZodType<Request>;
+  response: z.ZodType<Answer>;
+  /** The request as far as it speaks of what the reader may see. Throws AnswerError where nothing is left of it. */
+  visible(exhibit: ExhibitOf<Kind>, request: Request, isVisible: IsVisiblePath): Promise<Request>;
+  answer(context: AnswerContext, exhibit: ExhibitOf<Kind>, scope: Scope, request: Request): Promise<Answer>;
+}
+
+const asAsked = <Request>(_exhibit: unknown, request: Request): Promise<Request> => Promise.resolve(request);
+
+function question<Kind extends DataExhibit['kind'], Request, Answer>(
+  kind: Kind,
+  path: string,
+  summary: string,
+  schemas: { request: z.ZodType<Request>; response: z.ZodType<Answer> },
+  work: Pick<ExhibitQuestion<Kind, Request, Answer>, 'visible' | 'answer'>,
+): ExhibitQuestion {
+  // The registry is read by kind; what each question takes is checked by its own schema.
+  return { kind, path, summary, ...schemas, ...work } as unknown as ExhibitQuestion;
+}
+
+/** Measures that are counted in another way than their own are measures of the dataset while a cross-tab is answered. */
+function aggregated<Answer>(
+  context: AnswerContext,
+  exhibit: Crosstab,
+  work: (context: AnswerContext, exhibit: Crosstab) => Promise<Answer>,
+): Promise<Answer> {
+  const own = withAggregations(context.dataset, exhibit);
+  return work({ ...context, dataset: own.dataset }, own.exhibit);
+}
+
+/** A window without opened members and orders that are not the reader's to see. */
+async function visibleWindow(exhibit: Crosstab, request: CrosstabRequest, isVisible: IsVisiblePath): Promise<CrosstabRequest> {
+  const order = async (fields: string[], asked: Order | null): Promise<Order | null> =>
+    asked?.by === 'measure' && !(await isVisible(fields, asked.at)) ? null : asked;
+  const axis = async (which: 'side' | 'top', across: 'side' | 'top'): Promise<CrosstabRequest['side']> => {
+    const { open, order: asked, hideEmpty } = request[which];
+    const exceptions: string[] = [];
+    for (const key of open.exceptions) if (await isVisible(exhibit[which].fields, parsePathKey(key))) exceptions.push(key);
+    return { open: { ...open, exceptions }, order: await order(exhibit[across].fields, asked), hideEmpty };
+  };
+  return { ...request, side: await axis('side', 'top'), top: await axis('top', 'side') };
+}
+
+/** Every question about an exhibit. */
+export const EXHIBIT_QUESTIONS: readonly ExhibitQuestion[] = [
+  question(
+    'kpis',
+    'kpis',
+    'The figures and states of a KPI strip',
+    { request: kpiRequestSchema, response: kpiResponseSchema },
+    { visible: asAsked, answer: (context, strip, scope) => kpiValues(context, strip, scopeFilter(scope)) },
+  ),
+  question(
+    'crosstab',
+    'crosstab',
+    'A window of cells of a cross-tab, as opened and ordered',
+    { request: crosstabRequestSchema, response: crosstabResponseSchema },
+    {
+      visible: visibleWindow,
+      answer: (context, exhibit, scope, request) =>
+        aggregated(context, exhibit, (own, crosstab) => crosstabWindow(own, crosstab, scopeFilter(scope), request)),
+    },
+  ),
+  question(
+    'crosstab',
+    'explain',
+    'Why a cell shows its number',
+    { request: explainRequestSchema, response: explanationSchema },
+    {
+      async visible({ side, top }, request, isVisible) {
+        if ((await isVisible(side.fields, request.side)) && (await isVisible(top.fields, request.top))) return request;
+        throw new AnswerError(
+          'scope-unknown',
+          'The chosen cell is not in this cross-tab, or not among what you may see. Choose another one.',
+        );
+      },
+      answer: (context, exhibit, scope, request) =>
+        aggregated(context, exhibit, (own, crosstab) => explainCell(own, crosstab, scope, request)),
+    },
+  ),
+  question(
+    'list',
+    'list',
+    'A page of a list, with its totals',
+    { request: listRequestSchema, response: listResponseSchema },
+    { visible: asAsked, answer: (context, list, scope, request) => listPage(context, list, scopeFilter(scope), request) },
+  ),
+];

@@ -1,0 +1,17 @@
+import type { Cube, SelectedMembers } from '../crosstab/index.ts';
+
+/** A cross-tab put together: every cell down to some depths, and the members that were selected as its top or bottom. */
+export interface PreparedTable {
+  cube: Cube;
+  selected: SelectedMembers[];
+}
+
+/** Remembers tables by what they were asked for. A cache may forget whatever it likes. */
+export interface TableCache {
+  get(key: string): Promise<PreparedTable> | undefined;
+  set(key: string, table: Promise<PreparedTable>): void;
+  delete(key: string): void;
+}
+
+/** Remembers nothing: for answers that are asked once. */
+export const noTableCache: TableCache = { get: () => undefined, set: () => undefined, delete: () => undefined };

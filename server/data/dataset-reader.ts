@@ -1,0 +1,152 @@
+import type { AnswerData, MemberPath } from '@bold-compass/core/answers';
+import {
+  axisMembers,
+  memberLabels,
+  memberPlaces,
+  type Query,
+  type QueryResult,
+  type RecordPage,
+  type RecordQuery,
+  type Store,
+} from '@bold-compass/core/engine';
+import { allOf, factKnows, factNamed, fieldPlace, findField, type Dataset, type Filter } from '@bold-compass/core/model';
+import { LRUCache } from 'lru-cache';
+import { accessFilter, memberFilter, ruledFields, type AccessRule } from '../people/index.ts';
+import type { LoadedDataset } from './catalogue.ts';
+import { withoutHidden } from './hidden-members.ts';
+import type { Runner } from './live.ts';
+
+const bytesOf = (result: QueryResult): number =>
+  result.sets.reduce((sum, set) => sum + set.size * 8 * (1 + set.values.length + set.keys.length), 1_000);
+
+/** What readers of datasets remember across requests, always by data version and access rules. */
+export interface ReaderMemory {
+  answers: LRUCache<string, Promise<QueryResult>>;
+  members: LRUCache<string, Promise<Set<string>>>;
+}
+export const createReaderMemory = (): ReaderMemory => ({ answers: new LRUCache({ max: 2_000 }), members: new LRUCache({ max: 500 }) });
+
+/**
+ * A dataset as one person sees it. This is the only way from a request to the engine, and the one place where access
+ * rules are added: nothing that is asked here can reach a record or a member outside them.
+ */
+export class DatasetReader implements AnswerData {
+  readonly dataset: Dataset;
+  private readonly store: Store;
+  private readonly runner: Runner;
+
+  constructor(
+    loaded: LoadedDataset,
+    private readonly rules: AccessRule[],
+    private readonly memory: ReaderMemory,
+  ) {
+    this.dataset = loaded.dataset;
+    this.store = loaded.store;
+    this.runner = loaded.runner;
+  }
+
+  /** Tells apart what different people, and different states of the data, are answered. */
+  get key(): string {
+    return JSON.stringify([this.store.version, memberFilter(this.rules, this.dataset)]);
+  }
+
+  /** Whether the values of a field are names that may be somebody else's: dates and measured numbers are not. */
+  namesMembers(field: string): boolean {
+    const place = findField(this.dataset, field);
+    if (!place || place.kind === 'period') return false;
+    return place.type === 'text' || (place.kind === 'level' && place.type === 'integer');
+  }
+
+  /** Conditions that the person's access rules add to every answer; null when they see everything. */
+  get restriction(): Filter | null {
+    return memberFilter(this.rules, this.dataset);
+  }
+
+  async query(query: Query): Promise<QueryResult> {
+    const fact = factNamed(this.dataset, query.fact);
+    const guarded = { ...query, filter: allOf(query.filter, accessFilter(this.rules, this.dataset, fact)) };
+    const key = JSON.stringify([this.store.version, guarded]);
+    let answer = this.memory.answers.get(key);
+    if (!answer) {
+      answer = this.runner.query(guarded);
+      this.memory.answers.set(key, answer);
+      answer.then(
+        (result) => bytesOf(result) > 20_000_000 && this.memory.answers.delete(key),
+        () => this.memory.answers.delete(key),
+      );
+    }
+    return answer;
+  }
+
+  records(query: RecordQuery): Promise<RecordPage> {
+    const fact = factNamed(this.dataset, query.fact);
+    return this.runner.records({
+      ...query,
+      filter: allOf(query.filter, accessFilter(this.rules, this.dataset, fact)),
+    });
+  }
+
+  /**
+   * Members that exist with or without records, as paths along levels of one dimension. Null where they cannot be told,
+   * or where the person's rules are about another dimension: then only members with visible records may be shown.
+   */
+  members(levels: string[], filter: Filter | null): Promise<MemberPath[] | null> {
+    return Promise.resolve(this.existingMembers(levels, filter));
+  }
+
+  private existingMembers(levels: string[], filter: Filter | null): MemberPath[] | null {
+    if (levels.length === 0) return null;
+    const { kind, dimension } = fieldPlace(this.dataset, levels[0]);
+    if (dimension === null) return null;
+    const isOfDimension = (field: string): boolean => fieldPlace(this.dataset, field).dimension?.name === dimension.name;
+    if (kind !== 'period' && !ruledFields(this.rules, this.dataset).every(isOfDimension)) return null;
+    return axisMembers(this.dataset, this.store, levels, allOf(filter, memberFilter(this.rules, this.dataset)));
+  }
+
+  /** Every member of a field that the person may see, with or without records. */
+  visibleMembers(field: string): Promise<Set<string>> {
+    const key = `${this.key} ${field}`;
+    let members = this.memory.members.get(key);
+    if (!members) {
+      members = this.findVisibleMembers(field);
+      this.memory.members.set(key, members);
+      members.catch(() => this.memory.members.delete(key));
+    }
+    return members;
+  }
+
+  private async findVisibleMembers(field: string): Promise<Set<string>> {
+    const direct = this.existingMembers([field], null);
+    if (direct) return new Set(direct.map(([member]) => member).filter((member): member is string => member !== null));
+    const seen = new Set<string>();
+    for (const fact of this.dataset.facts.filter((one) => factKnows(this.dataset, one, field))) {
+      const { members, sets } = await this.query({ fact: fact.name, filter: null, levels: [field], sets: [[0]], aggregates: [] });
+      for (const code of sets[0].keys[0]) if (code > 0) seen.add(members[0][code - 1]);
+    }
+    return seen;
+  }
+
+  /** The words for the members of a field; null where members are their own words. */
+  labels(field: string): Promise<ReadonlyMap<string, string> | null> {
+    return Promise.resolve(memberLabels(this.dataset, this.store, field));
+  }
+
+  order(field: string, by: string): Promise<ReadonlyMap<string, number> | null> {
+    return Promise.resolve(memberPlaces(this.dataset, this.store, field, by));
+  }
+
+  /** Conditions without the members that are not the person's to see. */
+  async readable(filter: Filter | null): Promise<Filter | null> {
+    if (filter === null || this.restriction === null) return filter;
+    return (await withoutHidden(filter, (field, member) => this.isVisible(field, member), [])) as Filter;
+  }
+
+  /** Whether a value that something names is one the person may see. */
+  async isVisible(field: string, member: unknown): Promise<boolean> {
+    return typeof member !== 'string' || !this.namesMembers(field) || (await this.visibleMembers(field)).has(member);
+  }
+
+  get calendar(): Store['calendar'] {
+    return this.store.calendar;
+  }
+}
