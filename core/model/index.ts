@@ -2,5 +2,8 @@ export * from './format.ts';
 export * from './filter.ts';
 export * from './dataset.ts';
 export * from './source.ts';
+export * from './ids.ts';
+export * from './comparison.ts';
+export * from './exhibits/index.ts';
 export * from './report.ts';
 export * from './lookup.ts';

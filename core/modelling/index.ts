@@ -4,4 +4,3 @@ export { nameFor, namesTaken } from './names.ts';
 export { dimensionOver, withFact, type TableColumns } from './tables.ts';
 export { widened } from './widen.ts';
 export { LAYOUTS, startingReport, type LayoutId } from './layouts.ts';
-export { copiedExhibit, freeExhibitId, newExhibit, newKpi } from './exhibits.ts';

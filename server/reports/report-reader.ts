@@ -1,10 +1,10 @@
 import { scopeIn, type AnswerContext, type ExhibitQuestion, type PreparedTable } from '@bold-compass/core/answers';
+import { reportFaults } from '@bold-compass/core/exhibits';
 import { isDataExhibit, type DataExhibit, type Dataset, type Report, type Scope } from '@bold-compass/core/model';
 import { createReaderMemory, DatasetReader, type Catalogue, type DatasetHead } from '../data/index.ts';
 import { LRUCache } from 'lru-cache';
 import { ApiError } from '../problems/index.ts';
 import { maySee, type Caller } from '../people/index.ts';
-import { reportFaults } from './faults.ts';
 import { datasetsIn, type Library, type StoredReport } from './library.ts';
 import { checkScope } from './scope.ts';
 import { isVisiblePath } from './visible.ts';

@@ -1,4 +1,5 @@
 import { OTHERS } from '@bold-compass/core/crosstab';
+import { kindOf } from '@bold-compass/core/exhibits';
 import type { Report } from '@bold-compass/core/model';
 import { withoutHidden, type DatasetReader, type IsVisible } from '../data/index.ts';
 
@@ -39,7 +40,7 @@ export async function visibleDocument(
     report.exhibits.map(async (exhibit) => {
       const dataset = 'dataset' in exhibit && typeof exhibit.dataset === 'string' ? exhibit.dataset : undefined;
       const own = dataset === undefined || dataset === report.dataset ? reader : await readerOf(dataset);
-      const fields = exhibit.kind === 'crosstab' ? [exhibit.side.fields, exhibit.top.fields] : [];
+      const fields = kindOf(exhibit).axes?.(exhibit) ?? [];
       return (await withoutHidden(exhibit, seenBy(own), fields)) as typeof exhibit;
     }),
   );

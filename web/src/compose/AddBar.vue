@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { datasetSummarySchema } from '@bold-compass/core/api';
 import { datasetSchema, isDataExhibit, type Exhibit } from '@bold-compass/core/model';
-import { copiedExhibit, newExhibit } from '@bold-compass/core/modelling';
+import { copiedExhibit, newExhibit } from '@bold-compass/core/exhibits';
 import { useQuery } from '@tanstack/vue-query';
 import { computed, ref } from 'vue';
 import { z } from 'zod';

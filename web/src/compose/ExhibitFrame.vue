@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { isDataExhibit, type Exhibit } from '@bold-compass/core/model';
-import { copiedExhibit } from '@bold-compass/core/modelling';
+import { copiedExhibit } from '@bold-compass/core/exhibits';
 import { mdiContentCopy, mdiContentDuplicate, mdiDeleteOutline, mdiDragVertical } from '@mdi/js';
 import { computed, ref, useTemplateRef } from 'vue';
 import { useClipboard } from './clipboard.ts';

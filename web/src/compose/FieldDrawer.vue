@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { isDataExhibit, measureNamed, type Crosstab, type Exhibit, type List } from '@bold-compass/core/model';
-import { newKpi } from '@bold-compass/core/modelling';
+import { newKpi } from '@bold-compass/core/exhibits';
 import { onKeyStroke } from '@vueuse/core';
 import { computed, ref, useTemplateRef } from 'vue';
 import { datasetOf, useCompose } from './context.ts';

@@ -56,8 +56,7 @@ export function drawnColumns(dataset: Dataset, list: List): DrawnColumn[] {
     }
     const name = column.field!;
     const place = fieldPlace(dataset, name);
-    const type =
-      place.kind === 'level' && place.level.labelColumn ? 'text' : place.type;
+    const type = place.kind === 'level' && place.level.labelColumn ? 'text' : place.type;
     const { scale } = place;
     const names = column.total === undefined || column.total === 'count_distinct';
     return [

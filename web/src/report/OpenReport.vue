@@ -13,7 +13,7 @@ import {
   type Report,
   type Scope,
 } from '@bold-compass/core/model';
-import { newExhibit } from '@bold-compass/core/modelling';
+import { newExhibit } from '@bold-compass/core/exhibits';
 import { useQueryClient } from '@tanstack/vue-query';
 import { onKeyStroke } from '@vueuse/core';
 import { computed, defineAsyncComponent, nextTick, ref, watch } from 'vue';

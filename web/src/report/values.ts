@@ -1,7 +1,8 @@
 import { valuesResponseSchema, type ReportView } from '@bold-compass/core/api';
 import { dayLabel, parseIsoDate } from '@bold-compass/core/calendar';
 import { figureText, type MemberLabel } from '@bold-compass/core/format';
-import { findMeasure, isDataExhibit, type Report, type Scope } from '@bold-compass/core/model';
+import { kindOf } from '@bold-compass/core/exhibits';
+import { findMeasure, type Report, type Scope } from '@bold-compass/core/model';
 import { keepPreviousData, useQuery } from '@tanstack/vue-query';
 import { computed, type ComputedRef } from 'vue';
 import { ask } from '../api/client.ts';
@@ -13,14 +14,7 @@ const BRACES = /\{([^{}\n]{1,80})\}/g;
 
 /** Everything in a report that may hold values. */
 export function textsOf(report: Report): string[] {
-  return [
-    report.title,
-    report.subtitle,
-    report.note,
-    ...report.exhibits.flatMap((exhibit) =>
-      isDataExhibit(exhibit) ? [exhibit.title, exhibit.note] : exhibit.kind === 'text' ? [exhibit.text] : [],
-    ),
-  ];
+  return [report.title, report.subtitle, report.note, ...report.exhibits.flatMap((exhibit) => kindOf(exhibit).texts(exhibit))];
 }
 
 /** The measures that texts name: `{net_sales}`. */

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { measureNamed, type Indicator, type Kpi, type KpiStrip } from '@bold-compass/core/model';
-import { newKpi } from '@bold-compass/core/modelling';
+import { newKpi } from '@bold-compass/core/exhibits';
 import { computed } from 'vue';
 import { datasetOf, useCompose } from '../context.ts';
 import { groupingFields, measureChoices } from '../edges.ts';

@@ -1,0 +1,71 @@
+import { canAggregateOtherwise } from '../crosstab/index.ts';
+import { crosstabSchema, fieldsOf, findMeasure, type Axis, type Crosstab, type Dataset } from '../model/index.ts';
+import { isSame, labelOf, listed, settingChanges } from './changes.ts';
+import type { ExhibitKind, ExhibitNames } from './kind.ts';
+
+/** The names that an axis reads beside its fields. */
+function axisNames({ fields, levels, order }: Axis): ExhibitNames {
+  const orders = [order, ...Object.values(levels).map((level) => level.order)];
+  return {
+    fields: [...fields, ...orders.flatMap((one) => (one?.by === 'field' ? [one.field] : []))],
+    measures: [
+      ...orders.flatMap((one) => (one?.by === 'measure' ? [one.measure] : [])),
+      ...Object.values(levels).flatMap(({ pick }) => (pick ? [pick.measure] : [])),
+    ],
+  };
+}
+
+function crosstabChanges(name: string, before: Crosstab, after: Crosstab, dataset: Dataset | undefined): string[] {
+  const label = (one: string): string => labelOf(dataset, one);
+  const axis = (old: Axis, now: Axis, where: string): string[] => [
+    ...listed(old.fields, now.fields, label, name, where),
+    ...settingChanges(`${name}, ${where}`, old, now, new Set(['fields'])),
+  ];
+  const cellKey = ({ measure, aggregation }: Crosstab['cells'][number]): string => (aggregation ? `${measure} (${aggregation})` : measure);
+  const cells = (of: Crosstab): string[] => of.cells.map(cellKey);
+  const shown = after.cells.flatMap((cell) => {
+    const old = before.cells.find((one) => cellKey(one) === cellKey(cell));
+    return old && !isSame(old, cell) ? [`${name}: how ${label(cell.measure)} is shown changed.`] : [];
+  });
+  return [
+    ...axis(before.side, after.side, 'down the side'),
+    ...axis(before.top, after.top, 'across the top'),
+    ...listed(cells(before), cells(after), label, name, 'in the cells'),
+    ...shown,
+  ];
+}
+
+export const crosstabKind: ExhibitKind<Crosstab> = {
+  kind: 'crosstab',
+  label: 'Cross-tab',
+  id: 'cross-tab',
+  names(exhibit) {
+    const axes = [axisNames(exhibit.side), axisNames(exhibit.top)];
+    return {
+      fields: [...axes.flatMap(({ fields }) => fields), ...exhibit.conditions.map(({ field }) => field), ...fieldsOf(exhibit.filter)],
+      measures: [
+        ...axes.flatMap(({ measures }) => measures),
+        ...exhibit.conditions.map(({ measure }) => measure),
+        ...exhibit.cells.flatMap(({ measure, indicator }) => [
+          measure,
+          ...(indicator?.against.kind === 'measure' ? [indicator.against.measure] : []),
+        ]),
+      ],
+    };
+  },
+  faults({ cells }, dataset) {
+    const odd = cells.find(({ measure, aggregation }) => aggregation && !canAggregateOtherwise(findMeasure(dataset, measure)!.formula));
+    return odd ? [`${findMeasure(dataset, odd.measure)!.label} is no single aggregate, so it cannot have another aggregation.`] : [];
+  },
+  axes: ({ side, top }) => [side.fields, top.fields],
+  texts: ({ title, note }) => [title, note],
+  changes: (name, before, after, dataset) => ({
+    sentences: crosstabChanges(name, before, after, dataset),
+    settings: ['side', 'top', 'cells'],
+  }),
+  create: ({ id, page, otherDataset }) =>
+    crosstabSchema.parse({
+      ...{ kind: 'crosstab', id, page, dataset: otherDataset, title: 'New cross-tab' },
+      ...{ side: { fields: [] }, top: { fields: [] }, cells: [] },
+    }),
+};

@@ -1,0 +1,30 @@
+import { fieldsOf, kpiStripSchema, type Kpi, type KpiStrip, type Measure } from '../model/index.ts';
+import type { ExhibitKind } from './kind.ts';
+
+/** A key figure over a measure, held against last year until another comparison is chosen. */
+export function newKpi({ name, label, direction }: Measure, taken: string[] = []): Kpi {
+  const base = name.replaceAll(/[^a-z0-9]+/gi, '-').toLowerCase() || 'figure';
+  let id = base;
+  for (let number = 2; taken.includes(id); number++) id = `${base}-${number}`;
+  return {
+    ...{ id, label, measure: name, words: 'on last year' },
+    indicator: { against: { kind: 'back', amount: 1, unit: 'year' }, by: 'ratio', onCourse: 1, drifting: 0.96, direction },
+  };
+}
+
+export const kpiStripKind: ExhibitKind<KpiStrip> = {
+  kind: 'kpis',
+  label: 'KPI strip',
+  id: 'figures',
+  names: ({ kpis, filter }) => ({
+    fields: fieldsOf(filter),
+    measures: kpis.flatMap(({ measure, indicator: { against } }) => (against.kind === 'measure' ? [measure, against.measure] : [measure])),
+  }),
+  texts: ({ title, note }) => [title, note],
+  create({ id, page, dataset, otherDataset }) {
+    const measures = dataset.measures.filter(({ hidden }) => !hidden).slice(0, 3);
+    if (measures.length === 0) return null;
+    const kpis = measures.map((measure) => newKpi(measure));
+    return kpiStripSchema.parse({ kind: 'kpis', id, page, dataset: otherDataset, title: 'Key figures', kpis });
+  },
+};

@@ -1,0 +1,43 @@
+import { factKnows, fieldsOf, listSchema, type Dataset, type List } from '../model/index.ts';
+import { isSame, labelOf, listed } from './changes.ts';
+import type { ExhibitKind } from './kind.ts';
+
+function listChanges(name: string, before: List, after: List, dataset: Dataset | undefined): string[] {
+  const label = (one: string): string => labelOf(dataset, one);
+  const columns = (of: List): string[] => of.columns.map(({ field, measure }) => field ?? measure ?? '');
+  const shown = after.columns.flatMap((column) => {
+    const key = column.field ?? column.measure ?? '';
+    const old = before.columns.find((one) => (one.field ?? one.measure) === key);
+    return old && !isSame(old, column) ? [`${name}: how ${label(key)} is shown changed.`] : [];
+  });
+  return [...listed(columns(before), columns(after), label, name, 'among the columns'), ...shown];
+}
+
+const fieldsRead = ({ columns, groups, order, filter }: List): string[] => [
+  ...columns.flatMap(({ field }) => field ?? []),
+  ...groups.map(({ field }) => field),
+  ...order.map(({ field }) => field),
+  ...fieldsOf(filter),
+];
+
+export const listKind: ExhibitKind<List> = {
+  kind: 'list',
+  label: 'List',
+  id: 'list',
+  names: (list) => ({ fields: fieldsRead(list), measures: list.columns.flatMap(({ measure }) => measure ?? []) }),
+  faults(list, dataset) {
+    const fact = dataset.facts.find(({ name }) => name === list.fact);
+    if (!fact) return [`There are no records called "${list.fact}" in ${dataset.label}.`];
+    const unknown = fieldsRead(list).find((name) => !factKnows(dataset, fact, name));
+    return unknown ? [`${fact.label} have no "${unknown}".`] : [];
+  },
+  texts: ({ title, note }) => [title, note],
+  changes: (name, before, after, dataset) => ({ sentences: listChanges(name, before, after, dataset), settings: ['columns'] }),
+  create({ id, page, dataset, otherDataset }) {
+    const [fact] = dataset.facts;
+    const fields = fact.fields.filter(({ hidden }) => !hidden).slice(0, 6);
+    if (fields.length === 0) return null;
+    const columns = fields.map(({ name, type }) => ({ field: name, ...(type === 'decimal' ? { total: 'sum' as const } : {}) }));
+    return listSchema.parse({ kind: 'list', id, page, dataset: otherDataset, title: fact.label, fact: fact.name, columns });
+  },
+};

@@ -1,0 +1,64 @@
+import { z } from 'zod';
+import { cellIndicatorSchema, comparisonSchema } from '../comparison.ts';
+import { nameSchema } from '../dataset.ts';
+import { numberFormatSchema } from '../format.ts';
+import { idSchema } from '../ids.ts';
+import { axisSchema, summarySchema } from './axis.ts';
+import { exhibitBase } from './base.ts';
+
+export const aggregationSchema = z.enum(['sum', 'avg', 'min', 'max', 'count', 'count_distinct', 'median', 'stddev']);
+export type Aggregation = z.infer<typeof aggregationSchema>;
+
+export const cellMeasureSchema = z.object({
+  measure: nameSchema,
+  /** Another aggregate than the measure's own, where that is a single one. */
+  aggregation: aggregationSchema.optional(),
+  heading: z.string().max(60).optional(),
+  format: numberFormatSchema.optional(),
+  /** What totals show: worked out from the records where it is not said. */
+  totals: z.union([z.literal('none'), summarySchema]).optional(),
+  negative: z.enum(['minus', 'parentheses', 'colour']).optional(),
+  indicator: cellIndicatorSchema.optional(),
+});
+export type CellMeasure = z.infer<typeof cellMeasureSchema>;
+
+/** A drill-through link. The cell's members and the scope travel along, matched by field. */
+export const drillSchema = z.object({ report: idSchema, label: z.string().min(1), measures: z.array(nameSchema).optional() });
+export type Drill = z.infer<typeof drillSchema>;
+
+/** Keeps members of a level whose value holds: against a number, or against the average of the level's members. */
+export const measureConditionSchema = z.object({
+  field: nameSchema,
+  measure: nameSchema,
+  op: z.enum(['gt', 'ge', 'lt', 'le']),
+  value: z.union([z.number(), z.literal('average')]),
+});
+export type MeasureCondition = z.infer<typeof measureConditionSchema>;
+
+export const tableStyleSchema = z.enum(['yearbook', 'ledger', 'open']);
+export type TableStyle = z.infer<typeof tableStyleSchema>;
+
+export const crosstabSchema = z.object({
+  ...exhibitBase,
+  kind: z.literal('crosstab'),
+  side: axisSchema,
+  top: axisSchema,
+  cells: z.array(cellMeasureSchema),
+  /** What a chosen cell is held against in the margin. */
+  against: z.array(comparisonSchema).default([]),
+  drills: z.array(drillSchema).default([]),
+  /** Where several measures stand: side by side, or one below the other. */
+  measuresOn: z.enum(['top', 'side']).default('top'),
+  /** Only members whose value holds, at their own level. */
+  conditions: z.array(measureConditionSchema).max(10).default([]),
+  style: tableStyleSchema.default('yearbook'),
+  /** Level whose members are told apart by a shade; none where it is not said. */
+  banding: nameSchema.optional(),
+  /** What stands where there is no value. */
+  blank: z.string().max(20).default('–'),
+  /** Widths in pixels: of the labels as `label`, of a measure by its position. */
+  widths: z.record(z.string(), z.number().int().min(30).max(800)).default({}),
+  /** Whether labels and headings stay in view. */
+  freeze: z.boolean().default(true),
+});
+export type Crosstab = z.infer<typeof crosstabSchema>;

@@ -1,0 +1,44 @@
+import { z } from 'zod';
+import { nameSchema } from '../dataset.ts';
+import { numberFormatSchema } from '../format.ts';
+import { exhibitBase } from './base.ts';
+
+export const listAggregateSchema = z.enum(['sum', 'avg', 'min', 'max', 'count', 'count_distinct']);
+
+/** A column of a list: a field of the records, or a measure where records are put together in groups. */
+export const listColumnSchema = z
+  .object({
+    field: nameSchema.optional(),
+    measure: nameSchema.optional(),
+    heading: z.string().max(60).optional(),
+    /** Aggregate in headers and footers of groups and in the total line. */
+    total: listAggregateSchema.optional(),
+    format: numberFormatSchema.optional(),
+    width: z.number().int().min(30).max(800).optional(),
+    hidden: z.boolean().optional(),
+    /** How a text is shown. */
+    as: z.enum(['text', 'link', 'image']).optional(),
+  })
+  .refine(({ field, measure }) => (field === undefined) !== (measure === undefined), 'A column is of a field or of a measure');
+export type ListColumn = z.infer<typeof listColumnSchema>;
+
+export const listSchema = z.object({
+  ...exhibitBase,
+  kind: z.literal('list'),
+  fact: nameSchema,
+  columns: z.array(listColumnSchema).min(1).max(60),
+  order: z.array(z.object({ field: nameSchema, direction: z.enum(['asc', 'desc']) })).default([]),
+  /** Fields that records are put together by, from the outermost in. */
+  groups: z
+    .array(z.object({ field: nameSchema, header: z.boolean().default(true), footer: z.boolean().default(true) }))
+    .max(6)
+    .default([]),
+  /** Whether single records are shown, or only their groups. */
+  detail: z.boolean().default(true),
+  /** A group's words on each of its rows, or in its header only. */
+  repeatLabels: z.boolean().default(false),
+  rowNumbers: z.boolean().default(false),
+  /** Leaf through pages, or scroll through all. */
+  paging: z.enum(['pages', 'scroll']).default('pages'),
+});
+export type List = z.infer<typeof listSchema>;
