@@ -90,7 +90,8 @@ describe('what changed between two documents', () => {
         for (const step of way.slice(0, -1)) holder = holder[step] as typeof holder;
         const key = way.at(-1)!;
         const old = holder[key];
-        holder[key] = typeof old === 'number' ? old + 1 : typeof old === 'boolean' ? !old : `${String(old)}-x`;
+        const isKind = key === 'kind' && way.length === 3;
+        holder[key] = isKind ? 'divider' : typeof old === 'number' ? old + 1 : typeof old === 'boolean' ? !old : `${String(old)}-x`;
         expect(
           reportChanges(document, after, () => undefined),
           way.join('.'),

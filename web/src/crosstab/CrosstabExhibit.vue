@@ -3,6 +3,7 @@ import type { CrosstabRequest, Header } from '@bold-compass/core/api';
 import type { OpenState } from '@bold-compass/core/crosstab';
 import { unitWords } from '@bold-compass/core/format';
 import { fieldLabel, measureNamed, type Crosstab } from '@bold-compass/core/model';
+import { canChoose } from '@bold-compass/core/table';
 import { computed, defineAsyncComponent, ref, shallowRef, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import { useReport } from '../report/context.ts';
@@ -20,7 +21,6 @@ import {
   type Orders,
 } from '../report/url-state.ts';
 import CrosstabGrid from './CrosstabGrid.vue';
-import { canChoose } from './layout.ts';
 import { useWindows, type Question, type Viewport } from './windows.ts';
 
 const TooLarge = defineAsyncComponent(() => import('../compose/TooLarge.vue'));

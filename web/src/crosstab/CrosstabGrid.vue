@@ -1,18 +1,18 @@
 <script setup lang="ts">
 import type { Header } from '@bold-compass/core/api';
 import { depthNeeded } from '@bold-compass/core/crosstab';
-import { measureNamed, type Crosstab } from '@bold-compass/core/model';
+import type { Crosstab } from '@bold-compass/core/model';
+import { canChoose, CrosstabTable, samePath, type TableMeasure } from '@bold-compass/core/table';
 import { useVirtualizer } from '@tanstack/vue-virtual';
 import { useResizeObserver } from '@vueuse/core';
 import { computed, nextTick, ref, toRef, useId, watch } from 'vue';
 import { useReport } from '../report/context.ts';
+import { LOCALE } from '../report/state-words.ts';
 import type { ChosenCell, CrosstabState, Orders } from '../report/url-state.ts';
 import CrosstabRow from './CrosstabRow.vue';
 import GridHead from './GridHead.vue';
-import { headingsOf } from './headings.ts';
-import { bandsOf, labelParts } from './label-parts.ts';
-import { canChoose, ROW_HEIGHT, samePath, type LabelPart } from './layout.ts';
-import { useSizes, type ShownMeasure } from './sizes.ts';
+import { placed, ROW_HEIGHT, type LabelPart } from './layout.ts';
+import { useSizes } from './sizes.ts';
 import { useWidthDrawing } from '../report/width-drawing.ts';
 import type { Cells, Viewport } from './windows.ts';
 
@@ -34,34 +34,19 @@ const { view } = useReport();
 const id = useId();
 const scroller = ref<HTMLElement | null>(null);
 
-const dataset = computed(() => view.value.dataset);
-const measures = computed((): ShownMeasure[] =>
-  props.exhibit.cells.map((cell) => {
-    const measure = measureNamed(dataset.value, cell.measure);
-    return {
-      name: measure.name,
-      heading: cell.heading ?? measure.heading ?? measure.label,
-      label: measure.label,
-      format: cell.format ?? measure.format,
-      indicated: cell.indicator !== undefined,
-      leads: props.exhibit.drills.some((drill) => !drill.measures || drill.measures.includes(measure.name)),
-      negative: cell.negative ?? 'minus',
-    };
-  }),
-);
-const headings = computed(() => headingsOf(dataset.value, props.exhibit, view.value.dataTo));
-
-// Measures one below the other: each member has as many lines as there are measures. --------------------------------
-const stacked = computed(() => props.exhibit.measuresOn === 'side' && measures.value.length > 1);
-/** Lines of a member. */
-const lines = computed(() => (stacked.value ? measures.value.length : 1));
-const lineCount = computed(() => props.cells.rowCount * lines.value);
-const memberRow = (line: number): number => Math.floor(line / lines.value);
-const headerAt = (line: number): Header | undefined => props.cells.rows[memberRow(line)];
-const singles = computed(() => measures.value.map((measure) => [measure]));
+/** The cross-tab as it looks, whatever draws it. */
+const table = computed(() => new CrosstabTable(view.value.dataset, props.exhibit, props.cells, view.value.dataTo, LOCALE));
+const measures = computed(() => table.value.measures);
+const headings = computed(() => table.value.headings);
+const stacked = computed(() => table.value.stacked);
+/** Lines of a member: as many as there are measures, where these stand one below the other. */
+const lines = computed(() => table.value.linesPerRow);
+const lineCount = computed(() => table.value.lineCount);
+const memberRow = (line: number): number => table.value.rowOf(line);
+const headerAt = (line: number): Header | undefined => table.value.headerOf(line);
 /** Measures beside each other in a column. */
 const beside = computed(() => (stacked.value ? 1 : measures.value.length));
-const measureAt = (line: number, flat: number): ShownMeasure => measures.value[stacked.value ? line % lines.value : flat % beside.value];
+const measureAt = (line: number, flat: number): TableMeasure => measures.value[stacked.value ? line % lines.value : flat % beside.value];
 
 // Sizes ----------------------------------------------------------------------------------------------------------
 const drawing = useWidthDrawing((what, width) => emit('resize', what, width));
@@ -141,28 +126,9 @@ function findParts(line: number): LabelPart[] {
       ]
     : [];
   if (line % lines.value > 0) return [{ text: '', left: 0, width: labelWidth.value, toggle: null, indent: 0 }, ...heading];
-  const parts = labelParts({
-    header: headerAt(line),
-    before: props.cells.rows[memberRow(line) - 1],
-    words: headings.value.row,
-    columns: levelColumns.value,
-    repeatLabels: props.exhibit.side.repeatLabels,
-    levels: props.exhibit.side.fields.length,
-    width: labelWidth.value,
-    indent,
-  });
+  const parts = placed(table.value.line(line).labels, levelColumns.value, labelWidth.value, indent);
   return [...parts, ...heading];
 }
-const bands = computed(() =>
-  bandsOf(props.cells.rows, props.exhibit.banding ? props.exhibit.side.fields.indexOf(props.exhibit.banding) + 1 : 0),
-);
-/** A hairline parts the top-level groups. */
-const startsGroup = (line: number): boolean => {
-  if (line === 0 || line % lines.value > 0) return false;
-  const header = headerAt(line);
-  if (!levelColumns.value) return (header?.depth ?? 2) <= 1 && header?.role !== 'subtotal';
-  return header?.path[0] !== headerAt(line - lines.value)?.path[0];
-};
 
 // The chosen cell, and the one that has the keyboard -------------------------------------------------------------------
 /** Row, and flattened column: -1 stands on the row's label. */
@@ -288,10 +254,8 @@ defineExpose({ focusGrid: () => scroller.value?.querySelector<HTMLElement>('[rol
         :cells="cells"
         :state="state"
         :composing="composing"
-        :headings="headings"
+        :table="table"
         :sizes="sizes"
-        :measures="measures"
-        :stacked="stacked"
         :columns="shownColumns"
         :drawn-width="ownWidth"
         :drawing="drawing"
@@ -305,21 +269,15 @@ defineExpose({ focusGrid: () => scroller.value?.querySelector<HTMLElement>('[rol
           v-for="item in shownRows"
           :key="item.index"
           :index="item.index"
-          :cells="cells"
+          :table="table"
           :columns="shownColumns"
-          :measures="stacked ? singles[item.index % lines] : measures"
-          :first-measure="stacked ? item.index % lines : 0"
-          :member="memberRow(item.index)"
           :offsets="measureOffsets"
           :parts="partsOf(item.index)"
-          :blank="exhibit.blank"
-          :band="bands[memberRow(item.index)] ?? false"
           :side-width="sideWidth"
           :column-width="columnWidth"
           :width="totalWidth"
           :top="headHeight + item.index * ROW_HEIGHT"
           :row-index="item.index + levels + 2"
-          :starts-group="startsGroup(item.index)"
           :chosen="chosenIn(item.index)"
           :focused="focus.row === item.index ? focus.column : NOT_HERE"
           :id-base="id"

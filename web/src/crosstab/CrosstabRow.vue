@@ -1,13 +1,10 @@
 <script setup lang="ts">
 import type { Header } from '@bold-compass/core/api';
-import { accountText, cellText } from '@bold-compass/core/format';
-import type { NumberFormat } from '@bold-compass/core/model';
+import type { CrosstabTable } from '@bold-compass/core/table';
 import { computed } from 'vue';
 import BearingNeedle from '../report/BearingNeedle.vue';
-import { LOCALE } from '../report/state-words.ts';
 import { ROW_HEIGHT, type LabelPart } from './layout.ts';
 import ToggleRing from './ToggleRing.vue';
-import type { Cells } from './windows.ts';
 
 /**
  * One row of a cross-tab. A component of its own, so that choosing a cell, or waiting for an answer, draws only what
@@ -15,59 +12,38 @@ import type { Cells } from './windows.ts';
  */
 const props = defineProps<{
   index: number;
-  cells: Cells;
+  table: CrosstabTable;
   columns: readonly { index: number }[];
-  /** Row of the cells that the line shows, and the first of its measures. */
-  member: number;
-  firstMeasure: number;
-  measures: readonly { name: string; format: NumberFormat; leads: boolean; negative: 'minus' | 'parentheses' | 'colour' }[];
   offsets: readonly { left: number; width: number }[];
   parts: readonly LabelPart[];
-  blank: string;
-  band: boolean;
   sideWidth: number;
   columnWidth: number;
   width: number;
   top: number;
   rowIndex: number;
-  startsGroup: boolean;
   chosen: number;
   focused: number;
   idBase: string;
 }>();
 const emit = defineEmits<{ toggle: [header: Header]; label: []; choose: [column: number] }>();
 
-const header = computed(() => props.cells.rows[props.member]);
+const line = computed(() => props.table.line(props.index));
+const header = computed(() => line.value.header);
 /** What a cell shows, worked out once for all its attributes. */
 const drawn = computed(() => {
-  const { member, firstMeasure, cells, columns, measures, offsets, sideWidth, columnWidth } = props;
+  const { table, columns, offsets, sideWidth, columnWidth } = props;
+  const { row, measure } = line.value;
+  const positions = measure === null ? table.measures.map((_, position) => position) : [measure];
   return columns.flatMap(({ index: column }) =>
-    measures.map((measure, position) => {
-      const value = cells.value(member, column, firstMeasure + position);
-      const write = measure.negative === 'parentheses' ? accountText : cellText;
-      return {
-        flat: column * measures.length + position,
-        text: value === undefined || header.value?.bare ? '' : value === null ? props.blank : write(value, measure.format, LOCALE),
-        warns: measure.negative === 'colour' && (value ?? 0) < 0,
-        blank: value === null,
-        // What is worked out of other figures leads nowhere.
-        leads: measure.leads && value != null && !header.value?.summary && !cells.columns[column]?.summary,
-        second: position > 0,
-        state: cells.state(member, column, firstMeasure + position),
-        reason: value === null && !header.value?.bare ? blankReason(column, firstMeasure + position) : undefined,
-        // As a text, which is only written where it has changed.
-        place: `left:${sideWidth + column * columnWidth + offsets[position].left}px;width:${offsets[position].width}px`,
-      };
-    }),
+    positions.map((position, place) => ({
+      ...table.cell(row, column, position),
+      flat: column * positions.length + place,
+      second: place > 0,
+      // As a text, which is only written where it has changed.
+      place: `left:${sideWidth + column * columnWidth + offsets[place].left}px;width:${offsets[place].width}px`,
+    })),
   );
 });
-
-function blankReason(column: number, measure: number): string {
-  const limits = props.cells.measures[measure];
-  const top = props.cells.columns[column];
-  if (!limits.available || (header.value?.depth ?? 0) > limits.side || (top?.depth ?? 0) > limits.top) return limits.reason;
-  return 'There are no records here.';
-}
 </script>
 
 <template>
@@ -76,7 +52,12 @@ function blankReason(column: number, measure: number): string {
     class="row"
     :class="[
       `depth-${Math.min(header?.depth ?? 1, 5)}`,
-      { total: header?.role === 'total' || header?.role === 'subtotal', summary: header?.role === 'summary', group: startsGroup, band },
+      {
+        total: header?.role === 'total' || header?.role === 'subtotal',
+        summary: header?.role === 'summary',
+        group: line.startsGroup,
+        band: line.band,
+      },
     ]"
     :aria-rowindex="rowIndex"
     :aria-level="Math.max(header?.depth ?? 1, 1)"
@@ -106,9 +87,15 @@ function blankReason(column: number, measure: number): string {
       class="cell"
       :aria-colindex="cell.flat + 2"
       :aria-selected="chosen === cell.flat"
-      :class="{ chosen: chosen === cell.flat, focused: focused === cell.flat, blank: cell.blank, second: cell.second, warns: cell.warns }"
+      :class="{
+        chosen: chosen === cell.flat,
+        focused: focused === cell.flat,
+        blank: cell.value === null,
+        second: cell.second,
+        warns: cell.warns,
+      }"
       :style="cell.place"
-      :title="cell.reason"
+      :title="cell.reason || undefined"
       @click="emit('choose', cell.flat)"
     >
       <span class="figure" :class="{ leads: cell.leads }">{{ cell.text }}</span>

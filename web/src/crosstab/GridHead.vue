@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import type { Header } from '@bold-compass/core/api';
 import type { Crosstab } from '@bold-compass/core/model';
+import { canToggle, samePath, segmentHeader, type CrosstabTable } from '@bold-compass/core/table';
 import { mdiPencilOutline } from '@mdi/js';
 import { computed, ref } from 'vue';
 import type { CrosstabState, Orders } from '../report/url-state.ts';
-import { canToggle, segmentHeader, type Headings } from './headings.ts';
-import { GROUP_GAP, HEAD_ROW_HEIGHT, headSegments, samePath } from './layout.ts';
-import type { ShownMeasure, Sizes } from './sizes.ts';
+import { GROUP_GAP, HEAD_ROW_HEIGHT } from './layout.ts';
+import type { Sizes } from './sizes.ts';
 import ToggleRing from './ToggleRing.vue';
 import type { useWidthDrawing } from '../report/width-drawing.ts';
 import WidthHandle from '../report/WidthHandle.vue';
@@ -18,11 +18,8 @@ const props = defineProps<{
   cells: Cells;
   state: CrosstabState;
   composing: boolean;
-  headings: Headings;
+  table: CrosstabTable;
   sizes: Sizes;
-  measures: readonly ShownMeasure[];
-  /** Whether measures stand one below the other. */
-  stacked: boolean;
   columns: readonly { index: number }[];
   /** Measures whose width was drawn, by position. */
   drawnWidth(what: string): number | undefined;
@@ -37,11 +34,13 @@ const emit = defineEmits<{
 
 const { labelWidth, sideWidth, headHeight, columnWidth, levels, levelColumns, measureOffsets, measureWidths, left } = props.sizes;
 const hasTop = computed(() => props.exhibit.top.fields.length > 0);
-const segments = computed(() => (hasTop.value ? headSegments(props.cells.columns) : []));
+const headings = computed(() => props.table.headings);
+const measures = computed(() => props.table.measures);
+const stacked = computed(() => props.table.stacked);
 const shownSegments = computed(() => {
   const first = props.columns[0]?.index ?? 0;
   const last = props.columns.at(-1)?.index ?? 0;
-  return segments.value.filter((segment) => segment.start <= last && segment.start + segment.count > first);
+  return props.table.segments.filter((segment) => segment.start <= last && segment.start + segment.count > first);
 });
 
 /** The order of the rows: the reader's, or that of the outermost level. */
@@ -74,13 +73,13 @@ const vFocus = { mounted: (input: HTMLInputElement) => input.select() };
 function rename(event: Event): void {
   const [position, heading] = [renaming.value, (event.target as HTMLInputElement).value.trim()];
   renaming.value = null;
-  if (position !== null && heading !== props.measures[position].heading) emit('rename', position, heading);
+  if (position !== null && heading !== measures.value[position].heading) emit('rename', position, heading);
 }
 
 /** The headings of measures over the columns in view; one below the other, they stand before the rows instead. */
 const measureHeads = computed(() =>
   props.columns.flatMap(({ index: column }) =>
-    props.measures.slice(0, props.stacked ? 1 : undefined).map((measure, position) => {
+    measures.value.slice(0, stacked.value ? 1 : undefined).map((measure, position) => {
       const header = props.cells.columns[column];
       return { key: `${column}/${position}`, column, position, measure, header, direction: orderOf(header, measure.name) };
     }),

@@ -1,4 +1,5 @@
 import type { Header } from '@bold-compass/core/api';
+import { CrosstabTable } from '@bold-compass/core/table';
 import { axisOver, crosstabSchema, datasetSchema, type Crosstab } from '@bold-compass/core/model';
 import { mount } from '@vue/test-utils';
 import { describe, expect, it } from 'vitest';
@@ -8,17 +9,28 @@ import type { CrosstabState, Orders } from '../report/url-state.ts';
 import { useWidthDrawing } from '../report/width-drawing.ts';
 import CrosstabRow from './CrosstabRow.vue';
 import GridHead from './GridHead.vue';
-import { headingsOf } from './headings.ts';
-import { useSizes, type ShownMeasure } from './sizes.ts';
+import { useSizes } from './sizes.ts';
 import type { Cells } from './windows.ts';
 
 const dataset = datasetSchema.parse(definition);
-const measure = (name: string, part: Partial<ShownMeasure> = {}): ShownMeasure => ({
-  ...{ name, heading: name, label: name, indicated: false, leads: true, negative: 'minus' },
-  format: { kind: 'number', decimals: 0, unit: 'one' },
-  ...part,
-});
-const measures = [measure('Net'), measure('Units', { negative: 'colour', leads: false })];
+const exhibitOf = (part: object = {}): Crosstab =>
+  crosstabSchema.parse({
+    ...{
+      kind: 'crosstab',
+      id: 't',
+      title: 'T',
+      blank: 'none',
+      drills: [{ report: 'order-lines', label: 'Open', measures: ['net_sales'] }],
+    },
+    cells: [
+      { measure: 'net_sales', heading: 'Net', format: { kind: 'number', decimals: 0, unit: 'one' } },
+      { measure: 'units', heading: 'Units', negative: 'colour' },
+    ],
+    ...{ side: axisOver(['region', 'country']), top: axisOver(['year', 'quarter']) },
+    ...part,
+  });
+const tableOf = (cells: Cells, exhibit = exhibitOf()): CrosstabTable => new CrosstabTable(dataset, exhibit, cells, '2026-10-31', 'en-GB');
+const MEASURES = ['net_sales', 'units'];
 const header = (path: string[], part: Partial<Header> = {}): Header => ({
   ...{ path, labels: path, role: 'member', depth: path.length, open: false, canOpen: path.length < 2 },
   ...part,
@@ -30,10 +42,10 @@ function cellsOf(figures: (number | null)[][], part: Partial<Cells> = {}): Cells
   return {
     ...{ key: 'k', rowCount: figures.length, columnCount: columns.length, columns },
     rows: figures.map((_, index) => header([`row ${index}`])),
-    measures: measures.map(({ name }) => ({ measure: name, side: 1, top: 1, available: true, reason: 'Kept by year only.' })),
-    value: (row, column, index) => figures[row]?.[column * measures.length + index],
+    measures: MEASURES.map((measure) => ({ measure, side: 1, top: 1, available: true, reason: 'Kept by year only.' })),
+    value: (row, column, index) => figures[row]?.[column * MEASURES.length + index],
     state: () => null,
-    extremes: measures.map(() => ({ least: 0, most: 9_999 })),
+    extremes: MEASURES.map(() => ({ least: 0, most: 9_999 })),
     ...part,
   };
 }
@@ -42,13 +54,13 @@ describe('a row of a cross-tab', () => {
   const row = (cells: Cells, part: object = {}) =>
     mount(CrosstabRow, {
       props: {
-        ...{ index: 0, cells, columns: [{ index: 0 }, { index: 1 }], member: 0, firstMeasure: 0, measures, band: false, blank: 'none' },
+        ...{ index: 0, table: tableOf(cells), columns: [{ index: 0 }, { index: 1 }] },
         offsets: [
           { left: 0, width: 60 },
           { left: 60, width: 50 },
         ],
         parts: [{ text: 'Nordic', left: 0, width: 100, indent: 0, toggle: cells.rows[0] ?? null }],
-        ...{ sideWidth: 100, columnWidth: 120, width: 460, top: 58, rowIndex: 3, startsGroup: true, chosen: -2, focused: -2, idBase: 'g' },
+        ...{ sideWidth: 100, columnWidth: 120, width: 460, top: 58, rowIndex: 3, chosen: -2, focused: -2, idBase: 'g' },
         ...part,
       },
     });
@@ -83,26 +95,22 @@ describe('a row of a cross-tab', () => {
 });
 
 describe('the headings of a cross-tab', () => {
-  const exhibit = (part: object = {}): Crosstab =>
-    crosstabSchema.parse({
-      ...{ kind: 'crosstab', id: 't', title: 'T', cells: [{ measure: 'net_sales' }, { measure: 'units_sold' }] },
-      ...{ side: axisOver(['region', 'country']), top: axisOver(['year', 'quarter']) },
-      ...part,
-    });
-  const head = (own: Crosstab, order: Orders = null, composing = false, stacked = false) => {
+  const exhibit = exhibitOf;
+  const head = (own: Crosstab, order: Orders = null, composing = false) => {
     const cells = cellsOf([[1, 2, 3, 4, 5, 6]]);
-    const headings = headingsOf(dataset, own, '2026-10-31');
+    const table = tableOf(cells, own);
     const axis = { open: { depth: 0, exceptions: [] }, hideEmpty: true };
     const state: CrosstabState = { side: { ...axis, order }, top: { ...axis, order: null }, cell: null };
     const sizes = useSizes({
-      ...{ exhibit: ref(own), cells: ref(cells), measures: ref(measures), headings: ref(headings), stacked: ref(stacked), depth: ref(2) },
+      ...{ exhibit: ref(own), cells: ref(cells), measures: ref(table.measures), headings: ref(table.headings) },
+      ...{ stacked: ref(table.stacked), depth: ref(2) },
       ...{ ownWidth: () => undefined, narrow: false },
     });
     const drawing = useWidthDrawing(() => undefined);
     return mount(GridHead, {
       global: { stubs: { 'v-icon': true } },
       props: {
-        ...{ exhibit: own, cells, state, composing, headings, sizes, measures, stacked, drawing },
+        ...{ exhibit: own, cells, state, composing, table, sizes, drawing },
         ...{ columns: [{ index: 0 }, { index: 1 }, { index: 2 }], drawnWidth: () => undefined },
       },
     });
@@ -116,7 +124,7 @@ describe('the headings of a cross-tab', () => {
       await orderButtons(wrapper)[3].trigger('click');
       return wrapper.emitted('order')![0][0];
     };
-    const by = { by: 'measure' as const, measure: 'Net', at: ['2026'] };
+    const by = { by: 'measure' as const, measure: 'net_sales', at: ['2026'] };
     expect(await click(null)).toEqual({ ...by, direction: 'desc' });
     expect(await click({ ...by, direction: 'desc' })).toEqual({ ...by, direction: 'asc' });
     expect(await click({ ...by, direction: 'asc' })).toEqual({ by: 'label', direction: 'asc' });
@@ -124,9 +132,9 @@ describe('the headings of a cross-tab', () => {
   it('say which column orders the rows, also where it was composed so', () => {
     const sorted = (wrapper: ReturnType<typeof head>): (string | undefined)[] =>
       wrapper.findAll('[role=columnheader].measure').map((one) => one.attributes('aria-sort'));
-    const total = { by: 'measure' as const, measure: 'Units', at: [], direction: 'asc' as const };
+    const total = { by: 'measure' as const, measure: 'units', at: [], direction: 'asc' as const };
     expect(sorted(head(exhibit(), total))).toEqual([undefined, undefined, undefined, undefined, undefined, 'ascending']);
-    const levels = { region: { order: { by: 'measure', measure: 'Net', at: ['2025'], direction: 'desc' } } };
+    const levels = { region: { order: { by: 'measure', measure: 'net_sales', at: ['2025'], direction: 'desc' } } };
     expect(sorted(head(exhibit({ side: axisOver(['region'], { levels: levels as never }) })))[0]).toBe('descending');
   });
   it('have toggles and totals in words, and handles for widths only while composing', async () => {
@@ -154,7 +162,7 @@ describe('the headings of a cross-tab', () => {
     expect(head(exhibit()).find('[aria-label^="Rename"]').exists()).toBe(false);
   });
   it('name each level where levels are columns, and leave measures to the rows where these stand there', () => {
-    const columns = head(exhibit({ side: axisOver(['region', 'country'], { layout: 'columns' }) }), null, false, true);
+    const columns = head(exhibit({ side: axisOver(['region', 'country'], { layout: 'columns' }), measuresOn: 'side' }));
     expect(columns.get('.side-title').text()).toMatch(/^Region\s*Country$/);
     expect(columns.findAll('[role=columnheader].measure button')).toHaveLength(0);
   });

@@ -1,45 +1,5 @@
-import type { Header } from '@bold-compass/core/api';
 import { describe, expect, it } from 'vitest';
-import { GrowingWidths, headLevels, headSegments } from './layout.ts';
-
-const header = (path: string[], role: Header['role'] = 'member'): Header => ({
-  path,
-  labels: path,
-  role,
-  depth: path.length,
-  open: role === 'subtotal',
-  canOpen: true,
-});
-
-describe('headings over columns', () => {
-  const columns = [
-    header(['2025']),
-    header(['2026', 'Q1', 'January']),
-    header(['2026', 'Q1'], 'subtotal'),
-    header(['2026', 'Q2']),
-    header(['2026'], 'subtotal'),
-    header([], 'total'),
-  ];
-
-  it('span the columns below them, level by level; a subtotal is a column of its own', () => {
-    expect(headLevels(columns)).toBe(3);
-    expect(headSegments(columns).map(({ level, start, count, own, key }) => [level, start, count, own, key])).toEqual([
-      [1, 0, 1, true, '2025|member'],
-      [1, 1, 4, false, '2026'],
-      [1, 5, 1, true, '|total'],
-      [2, 1, 2, false, '2026/Q1'],
-      [2, 3, 1, true, '2026/Q2|member'],
-      [2, 4, 1, true, '2026|subtotal'],
-      [3, 1, 1, true, '2026/Q1/January|member'],
-      [3, 2, 1, true, '2026/Q1|subtotal'],
-    ]);
-  });
-
-  it('are cut where columns have not been fetched', () => {
-    expect(headSegments([header(['2026', 'Q1']), undefined, header(['2026', 'Q3'])]).filter(({ level }) => level === 1)).toHaveLength(2);
-    expect(headLevels([undefined, undefined])).toBe(1);
-  });
-});
+import { GrowingWidths, placed } from './layout.ts';
 
 describe('widths', () => {
   it('only ever grow', () => {
@@ -47,5 +7,23 @@ describe('widths', () => {
     const [wide] = widths.fit([['1,234,567']], ['Net'], [0]);
     expect(widths.fit([['1']], ['Net'], [0])).toEqual([wide]);
     expect(widths.fit([['1,234,567,890']], ['Net'], [0])[0]).toBeGreaterThan(wide);
+  });
+});
+
+describe('labels', () => {
+  const label = (column: number | null, indent = 0) => ({ text: 'Nordic', column, indent, toggle: null, room: false });
+  it('are moved in as a tree, and stand in their columns otherwise', () => {
+    expect(placed([label(null, 2)], null, 200, 19)).toEqual([
+      { text: 'Nordic', left: 0, width: 200, indent: 38, toggle: null, room: false },
+    ]);
+    const columns = [
+      { left: 0, width: 90 },
+      { left: 90, width: 80 },
+    ];
+    expect(placed([label(0), label(1), label(null)], columns, 170, 19).map(({ left, width }) => [left, width])).toEqual([
+      [0, 90],
+      [90, 80],
+      [0, 170],
+    ]);
   });
 });

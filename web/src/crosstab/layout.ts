@@ -1,17 +1,10 @@
 import type { Header } from '@bold-compass/core/api';
-import { pathKey } from '@bold-compass/core/crosstab';
+import type { RowLabel } from '@bold-compass/core/table';
 
 export const ROW_HEIGHT = 26;
 export const HEAD_ROW_HEIGHT = 29;
 /** Sets column groups apart. */
 export const GROUP_GAP = 10;
-
-/** Whether two paths name the same member. */
-export const samePath = (a: readonly (string | null)[], b: readonly (string | null)[]): boolean =>
-  a.length === b.length && a.every((member, index) => member === b[index]);
-
-/** Whether figures of a row or column can be chosen: those of a summary are worked out of others, and a bare one has none. */
-export const canChoose = (header: Header | undefined): header is Header => header !== undefined && !header.summary && !header.bare;
 
 /** Words before the figures of a line, in pixels from its left edge. */
 export interface LabelPart {
@@ -26,42 +19,18 @@ export interface LabelPart {
   light?: boolean;
 }
 
-/** A heading over one or several columns. */
-export interface HeadSegment {
-  key: string;
-  /** Level, counted from 1. */
-  level: number;
-  start: number;
-  count: number;
-  /** The header of a column below it. */
-  sample: Header;
-  /** Whether it names a column of its own rather than a group of columns. */
-  own: boolean;
-}
-
-/** The levels of headings that the columns need: at least one. */
-export const headLevels = (columns: (Header | undefined)[]): number =>
-  Math.max(1, ...columns.map((header) => (header ? header.depth + (header.role === 'subtotal' ? 1 : 0) : 0)));
-
-/** Cuts the columns into headings, level by level. */
-export function headSegments(columns: (Header | undefined)[]): HeadSegment[] {
-  const segments: HeadSegment[] = [];
-  const levels = headLevels(columns);
-  for (let level = 1; level <= levels; level++) {
-    let last: HeadSegment | null = null;
-    columns.forEach((header, index) => {
-      const ownLevel = header ? Math.max(1, header.depth + (header.role === 'subtotal' ? 1 : 0)) : 0;
-      if (!header || ownLevel < level) {
-        last = null;
-        return;
-      }
-      const own = ownLevel === level;
-      const key = own ? `${pathKey(header.path)}|${header.role}` : pathKey(header.path.slice(0, level));
-      if (last && !own && last.key === key) last.count++;
-      else segments.push((last = { key, level, start: index, count: 1, sample: header, own }));
-    });
-  }
-  return segments;
+/** Where the labels of a row stand, among columns of levels or, where these are null, moved in as a tree. */
+export function placed(
+  labels: readonly RowLabel[],
+  columns: readonly { left: number; width: number }[] | null,
+  width: number,
+  indent: number,
+): LabelPart[] {
+  return labels.map((label) => {
+    const place = columns && label.column !== null ? columns[label.column] : { left: 0, width };
+    const { text, toggle, room } = label;
+    return { text, left: place.left, width: place.width, indent: label.indent * indent, toggle, room };
+  });
 }
 
 /** Widths that follow the longest text seen, and only ever grow, so that nothing jumps while scrolling. */

@@ -1,27 +1,16 @@
 import type { Header } from '@bold-compass/core/api';
 import { accountText } from '@bold-compass/core/format';
-import type { Crosstab, NumberFormat } from '@bold-compass/core/model';
+import type { Crosstab } from '@bold-compass/core/model';
+import { headLevels, type Headings, type TableMeasure } from '@bold-compass/core/table';
 import { computed, type Ref } from 'vue';
 import { LOCALE } from '../report/state-words.ts';
-import type { Headings } from './headings.ts';
-import { GROUP_GAP, GrowingWidths, HEAD_ROW_HEIGHT, headLevels } from './layout.ts';
+import { GROUP_GAP, GrowingWidths, HEAD_ROW_HEIGHT } from './layout.ts';
 import type { Cells } from './windows.ts';
-
-/** A measure as a cross-tab shows it. */
-export interface ShownMeasure {
-  name: string;
-  heading: string;
-  label: string;
-  format: NumberFormat;
-  indicated: boolean;
-  leads: boolean;
-  negative: 'minus' | 'parentheses' | 'colour';
-}
 
 interface Sized {
   exhibit: Ref<Crosstab>;
   cells: Ref<Cells>;
-  measures: Ref<ShownMeasure[]>;
+  measures: Ref<TableMeasure[]>;
   headings: Ref<Headings>;
   /** Whether measures stand one below the other. */
   stacked: Ref<boolean>;

@@ -1,4 +1,5 @@
 import { crosstabResponseSchema, type CrosstabRequest, type CrosstabResponse, type Header } from '@bold-compass/core/api';
+import type { CrosstabCells } from '@bold-compass/core/table';
 import { computed, shallowRef, type Ref } from 'vue';
 import { useBlocks } from '../api/blocks.ts';
 import { ask } from '../api/client.ts';
@@ -18,15 +19,8 @@ export interface Viewport {
 export type Question = Omit<CrosstabRequest, 'rows' | 'columns'>;
 
 /** The cells of one state of a cross-tab, as far as they have been fetched. */
-export interface Cells {
+export interface Cells extends CrosstabCells {
   key: string;
-  rowCount: number;
-  columnCount: number;
-  rows: (Header | undefined)[];
-  columns: (Header | undefined)[];
-  measures: CrosstabResponse['measures'];
-  value(row: number, column: number, measure: number): number | null | undefined;
-  state(row: number, column: number, measure: number): 'on' | 'drifting' | 'off' | 'none' | null;
   /** The smallest and the largest value of each measure among what was fetched: they have the longest texts. */
   extremes: readonly Extremes[];
 }

@@ -1,14 +1,14 @@
 <script setup lang="ts">
-import type { ListRow } from '@bold-compass/core/api';
 import { countWords, unitWords } from '@bold-compass/core/format';
 import { factNamed, fieldLabel, type List } from '@bold-compass/core/model';
+import { listColumns, listLine, totalText, type ListLine as ListLineOfTable } from '@bold-compass/core/table';
 import { useElementSize } from '@vueuse/core';
 import { computed, ref, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import { useReport } from '../report/context.ts';
 import ExhibitShell from '../report/ExhibitShell.vue';
 import { LOCALE } from '../report/state-words.ts';
-import { drawnColumns, TOTAL_WORDS, totalText } from './columns.ts';
+import { TOTAL_WORDS } from './total-words.ts';
 import { useListLines } from './lines.ts';
 import ListHead from './ListHead.vue';
 import ListLine from './ListLine.vue';
@@ -56,18 +56,18 @@ function keepWidths(): void {
 watch(lines, keepWidths, { flush: 'post' });
 const { width: room } = useElementSize(scroller);
 watch([() => props.exhibit, room], () => (least.value = []));
-const shown = computed((): { at: number; row: ListRow | undefined }[] => {
+const shown = computed((): { at: number; line: ListLineOfTable | undefined }[] => {
   const { first, count } = wanted.value;
-  return Array.from({ length: Math.max(0, Math.min(count, (lineCount.value ?? 0) - first)) }, (_, index) => ({
-    at: first + index,
-    row: lines.value.get(first + index),
-  }));
+  return Array.from({ length: Math.max(0, Math.min(count, (lineCount.value ?? 0) - first)) }, (_, index) => {
+    const row = lines.value.get(first + index);
+    return { at: first + index, line: row && listLine(props.exhibit, fact.value, columns.value, row, LOCALE) };
+  });
 });
 const space = computed(() => (scrolls.value ? scrolled.value : { before: 0, after: 0 }));
 
 const dataset = computed(() => view.value.dataset);
 const fact = computed(() => factNamed(dataset.value, props.exhibit.fact));
-const columns = computed(() => drawnColumns(dataset.value, props.exhibit));
+const columns = computed(() => listColumns(dataset.value, props.exhibit));
 const groups = computed(() => props.exhibit.groups.map(({ field }) => fieldLabel(dataset.value, field)));
 /** Columns before those of the document: the row number, and a place for the words of groups. */
 const before = computed(() => (props.exhibit.rowNumbers ? 1 : 0) + (props.exhibit.groups.length > 0 ? 1 : 0));
@@ -125,14 +125,13 @@ const units = computed(() => {
               <td :colspan="columns.length + before" />
             </tr>
             <ListLine
-              v-for="{ at, row } in shown"
+              v-for="{ at, line } in shown"
               :key="at"
               :aria-rowindex="at + 2"
-              :exhibit="exhibit"
-              :row="row"
+              :line="line"
               :columns="columns"
-              :fact="fact"
-              :span="columns.length + before"
+              :numbered="exhibit.rowNumbers"
+              :grouped="exhibit.groups.length > 0"
             />
             <tr v-if="space.after > 0" aria-hidden="true" :style="{ height: `${space.after}px` }">
               <td :colspan="columns.length + before" />
@@ -144,7 +143,8 @@ const units = computed(() => {
               <td v-for="(column, position) in columns" :key="column.index" :class="{ numeric: column.numeric }">
                 <template v-if="position === 0 && before === 0">All {{ fact.record.many }}</template>
                 <template v-else-if="column.total || column.field === null">
-                  {{ totalText(answer.totals[column.index], column) }}<small v-if="column.total">{{ TOTAL_WORDS[column.total] }}</small>
+                  {{ totalText(answer.totals[column.index], column, LOCALE)
+                  }}<small v-if="column.total">{{ TOTAL_WORDS[column.total] }}</small>
                 </template>
               </td>
             </tr>

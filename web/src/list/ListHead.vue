@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import type { List } from '@bold-compass/core/model';
+import type { TableColumn } from '@bold-compass/core/table';
 import { computed } from 'vue';
 import PromptMenu from '../report/PromptMenu.vue';
 import WidthHandle from '../report/WidthHandle.vue';
 import { useWidthDrawing } from '../report/width-drawing.ts';
-import type { DrawnColumn } from './columns.ts';
 import { directionOf, type ListOrder } from './order.ts';
 
 /**
@@ -13,7 +13,7 @@ import { directionOf, type ListOrder } from './order.ts';
  */
 const props = defineProps<{
   exhibit: List;
-  columns: DrawnColumn[];
+  columns: TableColumn[];
   groups: string[];
   order: ListOrder;
   composing: boolean;
@@ -23,11 +23,11 @@ const emit = defineEmits<{ order: [field: string, added: boolean]; resize: [inde
 
 const drawing = useWidthDrawing((what, width) => emit('resize', Number(what), width));
 const { drawing: drawnWidths } = drawing;
-const widthOf = ({ index, width }: DrawnColumn): number | undefined => drawnWidths.value[index] ?? width;
+const widthOf = ({ index, width }: TableColumn): number | undefined => drawnWidths.value[index] ?? width;
 const before = computed(() => (props.exhibit.rowNumbers ? 1 : 0) + (props.groups.length > 0 ? 1 : 0));
 const kept = (position: number): Record<string, string> | undefined =>
   props.least[position] ? { minWidth: `${props.least[position]}px` } : undefined;
-function styleOf(column: DrawnColumn, position: number): Record<string, string> | undefined {
+function styleOf(column: TableColumn, position: number): Record<string, string> | undefined {
   const width = widthOf(column);
   if (width === undefined) return kept(before.value + position);
   return { width: `${width}px`, minWidth: `${width}px`, maxWidth: `${width}px` };
@@ -35,12 +35,12 @@ function styleOf(column: DrawnColumn, position: number): Record<string, string> 
 /** The width that a heading has on the page now. */
 const widthNow = (event: Event): number => (event.currentTarget as HTMLElement).parentElement!.offsetWidth;
 const ARIA_SORT = { asc: 'ascending', desc: 'descending' } as const;
-function sort(column: DrawnColumn): 'ascending' | 'descending' | undefined {
+function sort(column: TableColumn): 'ascending' | 'descending' | undefined {
   const direction = directionOf(props.order, column.field);
   return direction ? ARIA_SORT[direction] : undefined;
 }
 /** Fields whose members can be chosen from their heading. */
-const canFilter = ({ field, type }: DrawnColumn): boolean => field !== null && (type === 'text' || type === 'boolean');
+const canFilter = ({ field, type }: TableColumn): boolean => field !== null && (type === 'text' || type === 'boolean');
 </script>
 
 <template>

@@ -1,52 +1,26 @@
 <script setup lang="ts">
-import type { ListRow } from '@bold-compass/core/api';
-import { countWords } from '@bold-compass/core/format';
-import type { Fact, List } from '@bold-compass/core/model';
-import { LOCALE } from '../report/state-words.ts';
-import { totalText, valueText, type DrawnColumn } from './columns.ts';
+import type { ListLine, TableColumn } from '@bold-compass/core/table';
 
 /** A line of a list: a record, or the header or footer of a group; dots until it is there. */
-defineProps<{ exhibit: List; row: ListRow | undefined; columns: DrawnColumn[]; fact: Fact; span: number }>();
-const numbers = new Intl.NumberFormat(LOCALE);
-const isLink = (value: unknown): value is string => typeof value === 'string' && /^(https?:|mailto:)/.test(value);
-const isPicture = (value: unknown): value is string => typeof value === 'string' && /^(data:image\/|\/)/.test(value);
+defineProps<{ line: ListLine | undefined; columns: readonly TableColumn[]; numbered: boolean; grouped: boolean }>();
 </script>
 
 <template>
-  <tr :class="row?.kind">
-    <td v-if="!row" class="missing" :colspan="span">…</td>
-    <template v-else-if="row.kind === 'record'">
-      <td v-if="exhibit.rowNumbers" class="numeric muted">{{ numbers.format(row.number) }}</td>
-      <td v-if="exhibit.groups.length > 0" class="muted">{{ exhibit.repeatLabels ? row.groups.join(' › ') : '' }}</td>
-      <td
-        v-for="column in columns"
-        :key="column.index"
-        :class="{ numeric: column.numeric, missing: row.values[column.index] === null, fitted: column.width }"
-      >
-        <a
-          v-if="column.as === 'link' && isLink(row.values[column.index])"
-          :href="String(row.values[column.index])"
-          target="_blank"
-          rel="noopener noreferrer"
-          >{{ row.values[column.index] }}</a
-        >
-        <img
-          v-else-if="column.as === 'image' && isPicture(row.values[column.index])"
-          :src="String(row.values[column.index])"
-          :alt="column.heading"
-          class="in-cell"
-        />
-        <template v-else>{{ valueText(row.values[column.index], column) }}</template>
-      </td>
-    </template>
+  <tr :class="line?.kind">
+    <td v-if="!line" class="missing" :colspan="columns.length + (numbered ? 1 : 0) + (grouped ? 1 : 0)">…</td>
     <template v-else>
-      <td v-if="exhibit.rowNumbers" />
-      <td class="group" :style="{ paddingLeft: `${(row.depth - 1) * 14}px` }">
-        {{ row.groups.at(-1) }}<template v-if="row.kind === 'footer'"> total</template>
-        <small v-if="row.kind !== 'footer'" class="muted">{{ countWords(row.records, fact.record, LOCALE) }}</small>
+      <td v-if="numbered" class="numeric muted">{{ line.number }}</td>
+      <td v-if="grouped" :class="line.kind === 'record' ? 'muted' : 'group'" :style="{ paddingLeft: `${line.depth * 14}px` }">
+        {{ line.group }}<small v-if="line.count" class="muted">{{ line.count }}</small>
       </td>
-      <td v-for="column in columns" :key="column.index" :class="{ numeric: column.numeric }">
-        {{ row.kind === 'header' && exhibit.groups[row.depth - 1]?.footer ? '' : totalText(row.totals[column.index], column) }}
+      <td
+        v-for="(cell, position) in line.cells"
+        :key="columns[position].index"
+        :class="{ numeric: columns[position].numeric, missing: cell.isMissing, fitted: columns[position].width }"
+      >
+        <a v-if="cell.link" :href="cell.link" target="_blank" rel="noopener noreferrer">{{ cell.text }}</a>
+        <img v-else-if="cell.image" :src="cell.image" :alt="columns[position].heading" class="in-cell" />
+        <template v-else>{{ cell.text }}</template>
       </td>
     </template>
   </tr>

@@ -1,9 +1,9 @@
 import type { ListRow } from '@bold-compass/core/api';
+import { listColumns, listLine } from '@bold-compass/core/table';
 import { datasetSchema, factNamed, listSchema, type List } from '@bold-compass/core/model';
 import { mount } from '@vue/test-utils';
 import { describe, expect, it } from 'vitest';
 import definition from '../../../demo/documents/dataset.json';
-import { drawnColumns, totalText, valueText } from './columns.ts';
 import ListHead from './ListHead.vue';
 import ListLine from './ListLine.vue';
 
@@ -27,39 +27,16 @@ const record = (values: (string | number | boolean | null)[], number = 1): ListR
   values,
 });
 
-describe('the columns of a list', () => {
-  const columns = drawnColumns(dataset, list());
-  it('are those that are not hidden, under their own headings, at their place in the document', () => {
-    expect(columns.map(({ index, heading, numeric }) => [index, heading, numeric])).toEqual([
-      [0, 'Land', false],
-      [1, 'Order date', false],
-      [2, 'Quantity', true],
-      [3, 'Net sales', true],
-    ]);
-  });
-  it('write dates, numbers, yes and no, and what is missing', () => {
-    const [country, date, quantity, measure] = columns;
-    expect(valueText('2026-03-07', date)).toBe('7 Mar 2026');
-    expect(valueText(12_345, quantity)).toBe('12,345');
-    expect([valueText(true, country), valueText(false, country), valueText(null, country)]).toEqual(['Yes', 'No', '–']);
-    // A measure has no value beside a single record.
-    expect(valueText(null, measure)).toBe('');
-  });
-  it('count in plain numbers, and leave totals empty where none was asked for', () => {
-    const [country, date, quantity] = columns;
-    expect([totalText(1_017, country), totalText(5, date), totalText(9_000, quantity)]).toEqual(['1,017', '', '9,000']);
-  });
-  it('show numbers that name something as they are', () => {
-    const [named] = drawnColumns(dataset, list({ columns: [{ field: 'quantity' }] }));
-    expect([named.numeric, valueText(12_345, named)]).toEqual([false, '12345']);
-  });
-});
-
-const line = (row: ListRow | undefined, exhibit = list()) =>
-  mount(ListLine, {
-    props: { exhibit, row, columns: drawnColumns(dataset, exhibit), fact: factNamed(dataset, 'orders'), span: 4 },
+const line = (row: ListRow | undefined, exhibit = list()) => {
+  const columns = listColumns(dataset, exhibit);
+  return mount(ListLine, {
+    props: {
+      line: row && listLine(exhibit, factNamed(dataset, 'orders'), columns, row, 'en-GB'),
+      ...{ columns, numbered: exhibit.rowNumbers, grouped: exhibit.groups.length > 0 },
+    },
     attachTo: document.createElement('tbody'),
   });
+};
 const cells = (wrapper: ReturnType<typeof line>): string[] => wrapper.findAll('td').map((cell) => cell.text().replaceAll(/\s+/g, ' '));
 
 describe('a line of a list', () => {
@@ -107,7 +84,7 @@ describe('the headings of a list', () => {
     const exhibit = list(part);
     return mount(ListHead, {
       props: {
-        ...{ exhibit, columns: drawnColumns(dataset, exhibit), groups: [], composing: false, least: [] },
+        ...{ exhibit, columns: listColumns(dataset, exhibit), groups: [], composing: false, least: [] },
         order: [
           { field: 'country', direction: 'asc' as const },
           { field: 'quantity', direction: 'desc' as const },

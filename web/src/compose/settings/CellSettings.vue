@@ -2,7 +2,7 @@
 import { AGGREGATION_WORDS, canAggregateOtherwise } from '@bold-compass/core/crosstab';
 import { findMeasure, type Aggregation, type CellIndicator, type CellMeasure, type Crosstab, type Summary } from '@bold-compass/core/model';
 import { computed } from 'vue';
-import { SUMMARY_WORDS } from '../../report/state-words.ts';
+import { SUMMARY_WORDS } from '@bold-compass/core/table';
 import { datasetOf, useCompose } from '../context.ts';
 import { freeAggregations, removeCell, setCell } from '../edges.ts';
 import FormatEditor from './FormatEditor.vue';

@@ -5,7 +5,7 @@ import { useQuery } from '@tanstack/vue-query';
 import { computed } from 'vue';
 import { z } from 'zod';
 import { ask } from '../../api/client.ts';
-import { SUMMARY_WORDS } from '../../report/state-words.ts';
+import { SUMMARY_WORDS } from '@bold-compass/core/table';
 import { datasetOf, useCompose } from '../context.ts';
 import { groupingFields, measureChoices, setAxis, type Edge } from '../edges.ts';
 import FilterEditor from './FilterEditor.vue';

@@ -3,7 +3,7 @@ import { fieldLabel, findField, findMeasure, measureNamed, type List, type ListC
 import { mdiDragVertical } from '@mdi/js';
 import { computed, ref } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
-import { TOTAL_WORDS } from '../../list/columns.ts';
+import { TOTAL_WORDS } from '../../list/total-words.ts';
 import { datasetOf, useCompose } from '../context.ts';
 import { measureChoices, recordFields } from '../edges.ts';
 import FilterEditor from './FilterEditor.vue';

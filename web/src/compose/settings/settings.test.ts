@@ -157,7 +157,7 @@ describe('the settings of a cross-tab', () => {
   it('set totals, lines of what is shown, and the look', async () => {
     const { page, own } = open(CrosstabSettings, table());
     await control(page, 'Total of the rows').setValue('never');
-    await control(page, 'Median of the shown, as a column').setValue(true);
+    await control(page, 'Median of visible rows, as a column').setValue(true);
     await control(page, 'Style').setValue('ledger');
     await control(page, 'Shade by turns').setValue('region');
     await control(page, 'Where there is no value').setValue('n/a');
@@ -165,7 +165,7 @@ describe('the settings of a cross-tab', () => {
       ...{ style: 'ledger', banding: 'region', blank: 'n/a' },
       ...{ side: { total: 'never' }, top: { summaries: ['median'] } },
     });
-    await control(page, 'Median of the shown, as a column').setValue(false);
+    await control(page, 'Median of visible rows, as a column').setValue(false);
     expect(own.value.top.summaries).toEqual([]);
   });
 });

@@ -1,9 +1,9 @@
-import type { Header } from '@bold-compass/core/api';
-import { axisOver, datasetSchema } from '@bold-compass/core/model';
+import type { Header } from '../api/index.ts';
+import { axisOver, datasetSchema } from '../model/index.ts';
 import { describe, expect, it } from 'vitest';
-import definition from '../../../demo/documents/dataset.json';
-import { canToggle, headingsOf, segmentHeader } from './headings.ts';
-import { headSegments } from './layout.ts';
+import definition from '../../demo/documents/dataset.json';
+import { canToggle, headSegments, segmentHeader } from './column-headings.ts';
+import { headingsOf } from './headings.ts';
 
 const dataset = datasetSchema.parse(definition);
 const exhibit = { side: axisOver(['region', 'country']), top: axisOver(['year', 'quarter']) };
@@ -19,7 +19,7 @@ describe('the words of rows and columns', () => {
     expect(words.row(header(['Nordic']))).toBe('Nordic');
     expect(words.row(header(['Nordic'], 'subtotal'))).toBe('Nordic total');
     expect(words.row(header([], 'total'))).toBe('All regions');
-    expect(words.row(header([], 'summary', { summary: 'median' }))).toBe('Median of the shown');
+    expect(words.row(header([], 'summary', { summary: 'median' }))).toBe('Median of visible rows');
     expect(words.row(header(['x'], 'member', { labels: ['All other regions'], others: 3 }))).toBe('All other regions (3)');
     expect([words.side, words.levels]).toEqual(['Territory', ['Region', 'Country']]);
   });

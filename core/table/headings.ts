@@ -1,8 +1,16 @@
-import type { Header } from '@bold-compass/core/api';
-import { parseIsoDate, periodRange } from '@bold-compass/core/calendar';
-import { fieldLabel, fieldPlace, fieldPlural, type Crosstab, type Dataset } from '@bold-compass/core/model';
-import { SUMMARY_WORDS } from '../report/state-words.ts';
-import type { HeadSegment } from './layout.ts';
+import type { Header } from '../api/index.ts';
+import { parseIsoDate, periodRange } from '../calendar/index.ts';
+import { fieldLabel, fieldPlace, fieldPlural, type Crosstab, type Dataset, type Summary } from '../model/index.ts';
+import type { HeadSegment } from './column-headings.ts';
+
+/** What lines are called that summarise the members that are shown. */
+export const SUMMARY_WORDS: Record<Summary, string> = {
+  average: 'Average of visible rows',
+  sum: 'Sum of visible rows',
+  smallest: 'Minimum of visible rows',
+  largest: 'Maximum of visible rows',
+  median: 'Median of visible rows',
+};
 
 /** The words of rows and columns. */
 export interface Headings {
@@ -51,21 +59,3 @@ export function headingsOf(dataset: Dataset, exhibit: Pick<Crosstab, 'side' | 't
     levels: exhibit.side.fields.map((field) => fieldLabel(dataset, field)),
   };
 }
-
-/** The header that a heading's toggle opens or closes. */
-export function segmentHeader({ own, sample, level }: HeadSegment): Header {
-  if (own) return sample;
-  return {
-    ...sample,
-    path: sample.path.slice(0, level),
-    labels: sample.labels.slice(0, level),
-    depth: level,
-    role: 'member',
-    open: true,
-    canOpen: true,
-  };
-}
-
-/** Whether a heading has a toggle: totals have none. */
-export const canToggle = (segment: HeadSegment): boolean =>
-  segmentHeader(segment).canOpen && segment.sample.role !== 'total' && !(segment.own && segment.sample.role === 'subtotal');

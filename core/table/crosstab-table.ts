@@ -1,0 +1,177 @@
+import type { CrosstabResponse, Header } from '../api/index.ts';
+import { accountText, cellText } from '../format/index.ts';
+import type { State } from '../indicators/index.ts';
+import { measureNamed, type CellMeasure, type Crosstab, type Dataset, type NumberFormat } from '../model/index.ts';
+import { headSegments, type HeadSegment } from './column-headings.ts';
+import { headingsOf, type Headings } from './headings.ts';
+import { bandsOf, rowLabels, type RowLabel } from './row-labels.ts';
+
+/** The cells of one state of a cross-tab, as far as they are known: rows and columns that are not are undefined. */
+export interface CrosstabCells {
+  rowCount: number;
+  columnCount: number;
+  rows: readonly (Header | undefined)[];
+  columns: readonly (Header | undefined)[];
+  measures: CrosstabResponse['measures'];
+  /** Null is no value, undefined a cell that is not known. */
+  value(row: number, column: number, measure: number): number | null | undefined;
+  state(row: number, column: number, measure: number): State | null;
+}
+
+/** The cells of an answer that holds all of them. */
+export function cellsOf({ rows, columns, measures, cells, states }: CrosstabResponse): CrosstabCells {
+  const at = (column: number, measure: number): number => column * measures.length + measure;
+  return {
+    ...{ rowCount: rows.total, columnCount: columns.total, rows: rows.items, columns: columns.items, measures },
+    value: (row, column, measure) => cells[row]?.[at(column, measure)],
+    state: (row, column, measure) => states?.[row]?.[at(column, measure)] ?? null,
+  };
+}
+
+/** A measure as a cross-tab shows it. */
+export interface TableMeasure {
+  name: string;
+  heading: string;
+  label: string;
+  format: NumberFormat;
+  indicated: boolean;
+  /** Whether its figures lead into another report. */
+  leads: boolean;
+  negative: NonNullable<CellMeasure['negative']>;
+}
+
+/** The measures of a cross-tab's cells, in their order. */
+export function tableMeasures(dataset: Dataset, { cells, drills }: Crosstab): TableMeasure[] {
+  return cells.map((cell) => {
+    const measure = measureNamed(dataset, cell.measure);
+    return {
+      name: measure.name,
+      heading: cell.heading ?? measure.heading ?? measure.label,
+      label: measure.label,
+      format: cell.format ?? measure.format,
+      indicated: cell.indicator !== undefined,
+      leads: drills.some((drill) => !drill.measures || drill.measures.includes(measure.name)),
+      negative: cell.negative ?? 'minus',
+    };
+  });
+}
+
+/** A figure as it is read. */
+export interface TableCell {
+  /** Null is no value, undefined one that is not known yet. */
+  value: number | null | undefined;
+  text: string;
+  state: State | null;
+  /** Why there is no value; empty where there is one, or none is expected. */
+  reason: string;
+  /** Whether it leads into another report. */
+  leads: boolean;
+  /** Whether a negative number is told by its colour. */
+  warns: boolean;
+}
+
+/** A line of figures: a member, or one of its measures where these stand one below the other. */
+export interface TableLine {
+  /** Row of the cells. */
+  row: number;
+  header: Header | undefined;
+  /** The measure of the line; null where measures stand side by side. */
+  measure: number | null;
+  labels: RowLabel[];
+  /** Shaded, where members of a level are told apart. */
+  band: boolean;
+  /** Whether a group of the outermost level begins here. */
+  startsGroup: boolean;
+}
+
+/** A cross-tab as it looks before it is drawn: lines with labels and figures, and the headings over them. */
+export class CrosstabTable {
+  readonly headings: Headings;
+  readonly measures: TableMeasure[];
+  /** Whether measures stand one below the other. */
+  readonly stacked: boolean;
+  readonly segments: HeadSegment[];
+  private readonly bands: boolean[];
+
+  /** `dataTo` is the last day that there is data for, as an ISO 8601 date. Throws UnknownNameError. */
+  constructor(
+    dataset: Dataset,
+    private readonly exhibit: Crosstab,
+    readonly cells: CrosstabCells,
+    dataTo: string,
+    private readonly locale: string,
+  ) {
+    this.headings = headingsOf(dataset, exhibit, dataTo);
+    this.measures = tableMeasures(dataset, exhibit);
+    this.stacked = exhibit.measuresOn === 'side' && this.measures.length > 1;
+    this.segments = exhibit.top.fields.length > 0 ? headSegments(cells.columns) : [];
+    this.bands = bandsOf(cells.rows, exhibit.banding ? exhibit.side.fields.indexOf(exhibit.banding) + 1 : 0);
+  }
+
+  /** Lines of each member. */
+  get linesPerRow(): number {
+    return this.stacked ? this.measures.length : 1;
+  }
+
+  get lineCount(): number {
+    return this.cells.rowCount * this.linesPerRow;
+  }
+
+  rowOf(line: number): number {
+    return Math.floor(line / this.linesPerRow);
+  }
+
+  headerOf(line: number): Header | undefined {
+    return this.cells.rows[this.rowOf(line)];
+  }
+
+  line(line: number): TableLine {
+    const row = this.rowOf(line);
+    const header = this.cells.rows[row];
+    const measure = this.stacked ? line % this.linesPerRow : null;
+    return {
+      ...{ row, header, measure },
+      labels: measure !== null && measure > 0 ? [] : this.labelsOf(row),
+      band: this.bands[row] ?? false,
+      startsGroup: row > 0 && (measure ?? 0) === 0 && this.startsGroup(row),
+    };
+  }
+
+  private labelsOf(row: number): RowLabel[] {
+    const { fields, layout, repeatLabels } = this.exhibit.side;
+    return rowLabels({
+      ...{ header: this.cells.rows[row], before: this.cells.rows[row - 1], words: this.headings.row },
+      ...{ layout, repeatLabels, levels: fields.length },
+    });
+  }
+
+  private startsGroup(row: number): boolean {
+    const header = this.cells.rows[row];
+    if (this.exhibit.side.layout === 'tree') return (header?.depth ?? 2) <= 1 && header?.role !== 'subtotal';
+    return header?.path[0] !== this.cells.rows[row - 1]?.path[0];
+  }
+
+  /** The figure of a measure where a row and a column meet. */
+  cell(row: number, column: number, position: number): TableCell {
+    const value = this.cells.value(row, column, position);
+    const measure = this.measures[position];
+    const [header, top] = [this.cells.rows[row], this.cells.columns[column]];
+    const isBare = header?.bare === true || top?.bare === true;
+    const write = measure.negative === 'parentheses' ? accountText : cellText;
+    return {
+      value,
+      text: value === undefined || isBare ? '' : value === null ? this.exhibit.blank : write(value, measure.format, this.locale),
+      state: this.cells.state(row, column, position),
+      reason: value === null && !isBare ? this.reasonOf(header, top, position) : '',
+      // What summarises other figures leads nowhere.
+      leads: measure.leads && value != null && !header?.summary && !top?.summary,
+      warns: measure.negative === 'colour' && (value ?? 0) < 0,
+    };
+  }
+
+  private reasonOf(header: Header | undefined, top: Header | undefined, position: number): string {
+    const limits = this.cells.measures[position];
+    if (!limits.available || (header?.depth ?? 0) > limits.side || (top?.depth ?? 0) > limits.top) return limits.reason;
+    return 'There are no records here.';
+  }
+}

@@ -1,0 +1,54 @@
+import { describe, expect, it } from 'vitest';
+import definition from '../../demo/documents/dataset.json';
+import { datasetSchema, listSchema, type List } from '../model/index.ts';
+import { listColumns, totalText, valueText } from './list-table.ts';
+
+const dataset = datasetSchema.parse(definition);
+const list = (part: object = {}): List =>
+  listSchema.parse({
+    ...{ kind: 'list', id: 'lines', title: 'Lines', fact: 'orders' },
+    columns: [
+      { field: 'country', heading: 'Land', total: 'count_distinct' },
+      { field: 'order_date' },
+      { field: 'quantity', total: 'sum' },
+      { measure: 'net_sales' },
+      { field: 'status', hidden: true },
+    ],
+    ...part,
+  });
+
+describe('the columns of a list', () => {
+  const columns = listColumns(dataset, list());
+  it('are those that are not hidden, under their own headings, at their place in the document', () => {
+    expect(columns.map(({ index, heading, numeric }) => [index, heading, numeric])).toEqual([
+      [0, 'Land', false],
+      [1, 'Order date', false],
+      [2, 'Quantity', true],
+      [3, 'Net sales', true],
+    ]);
+  });
+  it('write dates, numbers, yes and no, and what is missing', () => {
+    const [country, date, quantity, measure] = columns;
+    expect(valueText('2026-03-07', date, 'en-GB')).toBe('7 Mar 2026');
+    expect(valueText(12_345, quantity, 'en-GB')).toBe('12,345');
+    expect([valueText(true, country, 'en-GB'), valueText(false, country, 'en-GB'), valueText(null, country, 'en-GB')]).toEqual([
+      'Yes',
+      'No',
+      '–',
+    ]);
+    // A measure has no value beside a single record.
+    expect(valueText(null, measure, 'en-GB')).toBe('');
+  });
+  it('count in plain numbers, and leave totals empty where none was asked for', () => {
+    const [country, date, quantity] = columns;
+    expect([totalText(1_017, country, 'en-GB'), totalText(5, date, 'en-GB'), totalText(9_000, quantity, 'en-GB')]).toEqual([
+      '1,017',
+      '',
+      '9,000',
+    ]);
+  });
+  it('show numbers that name something as they are', () => {
+    const [named] = listColumns(dataset, list({ columns: [{ field: 'quantity' }] }));
+    expect([named.numeric, valueText(12_345, named, 'en-GB')]).toEqual([false, '12345']);
+  });
+});
