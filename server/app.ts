@@ -6,7 +6,7 @@ import rateLimit from 'express-rate-limit';
 import helmet from 'helmet';
 import { pino, type Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
-import { Connections, Inquiry, SecretBox } from './connections/index.ts';
+import { Connections, SourceQuery, SecretBox } from './connections/index.ts';
 import { Catalogue, Engine } from './data/index.ts';
 import { disconnect, type Connection } from './database/index.ts';
 import { AccessEditor, DatasetEditor, WholeSight } from './datasets/index.ts';
@@ -92,8 +92,8 @@ export function createApp({
   const reports = new ReportReader(library, catalogue);
   const threads = new ImportThreads();
   const imports = new Imports(connection, catalogue, sources, store, threads);
-  const inquiry = new Inquiry(connections);
-  const refresher = new Refresher(connection, catalogue, sources, connections, inquiry, store, threads, instance);
+  const sourceQuery = new SourceQuery(connections);
+  const refresher = new Refresher(connection, catalogue, sources, connections, sourceQuery, store, threads, instance);
   const routes = [
     ...sessionRoutes(sessions, demo),
     ...reportRoutes(library, reports),
@@ -101,7 +101,7 @@ export function createApp({
     ...exhibitRoutes(reports),
     ...importRoutes(imports, new WholeSight(catalogue, sources)),
     ...dataRoutes(catalogue, sources),
-    ...sourceRoutes(connections, inquiry, sources, refresher),
+    ...sourceRoutes(connections, sourceQuery, sources, refresher),
     ...datasetRoutes(
       new DatasetEditor(connection, catalogue, sources, store),
       new AccessEditor(connection, catalogue, sessions),

@@ -1,5 +1,5 @@
 import type { KpiResponse } from '../api/index.ts';
-import { standing, stateOf } from '../indicators/index.ts';
+import { attainment, stateOf } from '../indicators/index.ts';
 import { allOf, type Comparison, type Filter, type KpiStrip } from '../model/index.ts';
 import { measuresUnder, measureUnder, type MeasuredValue } from './cells.ts';
 import type { AnswerContext } from './context.ts';
@@ -40,7 +40,7 @@ export async function kpiValues(context: AnswerContext, strip: KpiStrip, scope: 
         id,
         value: orNull(own.value),
         target: orNull(target.value),
-        standing: orNull(standing(own.value, target.value, indicator.by)),
+        attainment: orNull(attainment(own.value, target.value, indicator.by)),
         state: stateOf(own.value, target.value, indicator),
         reason: own.reason || target.reason,
       };

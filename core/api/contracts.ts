@@ -134,7 +134,7 @@ export const kpiResponseSchema = z.array(
     value: z.number().nullable(),
     target: z.number().nullable(),
     /** Ratio or difference, as the indicator says. */
-    standing: z.number().nullable(),
+    attainment: z.number().nullable(),
     state: stateSchema,
     reason: z.string(),
   }),

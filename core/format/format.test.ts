@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { stateOf, standing, type Limits } from '../indicators/index.ts';
+import { stateOf, attainment, type Limits } from '../indicators/index.ts';
 import { workedDataset } from '../testing/worked-example.ts';
 import {
   accountText,
@@ -106,6 +106,6 @@ describe('states of a KPI', () => {
   it('do not tip over on the last binary digit', () => {
     expect(0.3 - 0.1).not.toBe(0.2);
     expect(stateOf(0.3, 0.1, { by: 'difference', onCourse: 0.2, drifting: 0.1, direction: 'higher' })).toBe('on');
-    expect(standing(3, 0, 'ratio')).toBeNaN();
+    expect(attainment(3, 0, 'ratio')).toBeNaN();
   });
 });

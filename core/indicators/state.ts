@@ -10,8 +10,8 @@ export interface Limits {
   direction: Direction;
 }
 
-/** How a value stands against its target: by the limits' measure, their ratio or their difference; NaN where either is missing. */
-export function standing(value: number, target: number, by: Limits['by']): number {
+/** How far a value reaches its target: their ratio or their difference, as the limits are written; NaN where either is missing. */
+export function attainment(value: number, target: number, by: Limits['by']): number {
   const result = by === 'ratio' ? value / target : value - target;
   return Number.isFinite(result) ? result : Number.NaN;
 }
@@ -21,7 +21,7 @@ export function standing(value: number, target: number, by: Limits['by']): numbe
  * does not push a value over a limit: both sides are compared to 12 significant digits.
  */
 export function stateOf(value: number, target: number, limits: Limits): State {
-  const reached = standing(value, target, limits.by);
+  const reached = attainment(value, target, limits.by);
   if (Number.isNaN(reached)) return 'none';
   const sign = limits.direction === 'higher' ? 1 : -1;
   const meets = (limit: number): boolean => {

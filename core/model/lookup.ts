@@ -154,8 +154,8 @@ export function linkTo(fact: Fact, dimension: Dimension): Link | undefined {
   return fact.links.find((link) => link.dimension === dimension.name);
 }
 
-/** Periods that another period can be told from: a month tells its quarter, a week tells only its days' own. */
-const TOLD_BY: Record<Period, readonly Period[]> = {
+/** The periods that follow from each period: a month gives its quarter, a week only itself. */
+const KNOWN_FROM: Record<Period, readonly Period[]> = {
   year: ['year'],
   half_year: ['year', 'half_year'],
   quarter: ['year', 'half_year', 'quarter'],
@@ -183,8 +183,8 @@ export function fieldsAbove(dataset: Dataset, name: string): string[] {
   const place = fieldPlace(dataset, name);
   if (place.kind === 'level') return place.dimension.levels.slice(0, place.depth).map((level) => level.name);
   if (place.kind !== 'period' || YEARS.includes(place.level.period)) return [];
-  const told = TOLD_BY[place.level.period];
-  const year = place.dimension.levels.find(({ period }) => YEARS.includes(period) && told.includes(period));
+  const coarser = KNOWN_FROM[place.level.period];
+  const year = place.dimension.levels.find(({ period }) => YEARS.includes(period) && coarser.includes(period));
   return year ? [year.name] : [];
 }
 
@@ -202,7 +202,7 @@ export function factKnows(dataset: Dataset, fact: Fact, name: string): boolean {
   const kept = place.dimension.levels.findIndex((level) => level.name === link.level);
   if (place.kind === 'period') {
     const period = place.dimension.levels[kept].period;
-    return TOLD_BY[period].includes(place.level.period);
+    return KNOWN_FROM[period].includes(place.level.period);
   }
   return place.depth <= kept;
 }

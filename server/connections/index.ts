@@ -1,4 +1,4 @@
 export { AnswerTooLarge, type AnswerLimit } from './answer-limit.ts';
 export { Connections, openReadOnly } from './connections.ts';
-export { AS_TEXT, Inquiry, parameterValues, runWritten, withoutEnd, type QueryColumn } from './inquiry.ts';
+export { AS_TEXT, SourceQuery, parameterValues, runWritten, withoutEnd, type QueryColumn } from './source-query.ts';
 export { installationPassphrase, SecretBox } from './secrets.ts';

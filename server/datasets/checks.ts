@@ -113,16 +113,16 @@ async function checkTree(client: pg.ClientBase, dataset: Dataset, dimension: Tab
   );
   const findings: Finding[] = [];
   if (lost.n > 0) {
-    const told = `${number.format(lost.n)} rows of ${dimension.label} are above themselves, in a ring, so they belong nowhere and their records have no member. Mend the parents of one of them.`;
-    findings.push({ kind: 'refused', about, words: told, examples: lost.examples });
+    const words = `${number.format(lost.n)} rows of ${dimension.label} are above themselves, in a ring, so they belong nowhere and their records have no member. Mend the parents of one of them.`;
+    findings.push({ kind: 'refused', about, words, examples: lost.examples });
   }
   if (orphans.n > 0) {
-    const told = `${number.format(orphans.n)} rows of ${dimension.label} have a parent that is nowhere: they stand at the top.`;
-    findings.push({ kind: 'notice', about, words: told, examples: orphans.examples });
+    const words = `${number.format(orphans.n)} rows of ${dimension.label} have a parent that is nowhere: they stand at the top.`;
+    findings.push({ kind: 'notice', about, words, examples: orphans.examples });
   }
   if (deeper.n > 0) {
-    const told = `${dimension.label} goes deeper than its ${dimension.levels.length} levels: ${number.format(deeper.n)} members are counted at the last one. Add a level.`;
-    findings.push({ kind: 'notice', about, words: told, examples: deeper.examples });
+    const words = `${dimension.label} goes deeper than its ${dimension.levels.length} levels: ${number.format(deeper.n)} members are counted at the last one. Add a level.`;
+    findings.push({ kind: 'notice', about, words, examples: deeper.examples });
   }
   if (findings.length > 0) return findings;
   return [{ kind: 'fine', about, words: `${dimension.label} is one tree without rings or lost rows.`, examples: [] }];

@@ -14,7 +14,7 @@ import {
   tableSummarySchema,
 } from '@bold-compass/core/api';
 import { z } from 'zod';
-import type { Connections, Inquiry } from '../connections/index.ts';
+import type { Connections, SourceQuery } from '../connections/index.ts';
 import type { Refresher } from '../refreshes/index.ts';
 import type { SourceRegistry } from '../sources/index.ts';
 import { noBody, noParams, route, type Route } from './routing.ts';
@@ -24,7 +24,7 @@ const sourceParams = z.object({ source: z.string() });
 const nothing = z.object({});
 
 /** Connections to other databases, queries that are tried there, and the sources that come of them. */
-export function sourceRoutes(connections: Connections, inquiry: Inquiry, sources: SourceRegistry, refresher: Refresher): Route[] {
+export function sourceRoutes(connections: Connections, sourceQuery: SourceQuery, sources: SourceRegistry, refresher: Refresher): Route[] {
   return [
     route({
       method: 'get',
@@ -77,7 +77,7 @@ export function sourceRoutes(connections: Connections, inquiry: Inquiry, sources
       params: connectionParams,
       body: noBody,
       answer: z.array(tableSummarySchema),
-      handle: ({ params }) => inquiry.tables(params.connection),
+      handle: ({ params }) => sourceQuery.tables(params.connection),
     }),
     route({
       method: 'post',
@@ -88,7 +88,7 @@ export function sourceRoutes(connections: Connections, inquiry: Inquiry, sources
       params: connectionParams,
       body: z.object({ schema: z.string(), table: z.string() }),
       answer: queryPreviewSchema,
-      handle: ({ params, body }) => inquiry.sample(params.connection, body.schema, body.table),
+      handle: ({ params, body }) => sourceQuery.sample(params.connection, body.schema, body.table),
     }),
     route({
       method: 'post',
@@ -99,7 +99,7 @@ export function sourceRoutes(connections: Connections, inquiry: Inquiry, sources
       params: connectionParams,
       body: joinAskedSchema,
       answer: joinCheckSchema,
-      handle: ({ params, body }) => inquiry.joinCheck(params.connection, body),
+      handle: ({ params, body }) => sourceQuery.joinCheck(params.connection, body),
     }),
     route({
       method: 'post',
@@ -110,7 +110,7 @@ export function sourceRoutes(connections: Connections, inquiry: Inquiry, sources
       params: noParams,
       body: queryRequestSchema,
       answer: queryCheckSchema,
-      handle: ({ body }) => inquiry.check(body),
+      handle: ({ body }) => sourceQuery.check(body),
     }),
     route({
       method: 'post',
@@ -121,7 +121,7 @@ export function sourceRoutes(connections: Connections, inquiry: Inquiry, sources
       params: noParams,
       body: queryRequestSchema,
       answer: queryPreviewSchema,
-      handle: ({ body }) => inquiry.preview(body),
+      handle: ({ body }) => sourceQuery.preview(body),
     }),
     route({
       method: 'post',

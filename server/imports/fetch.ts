@@ -9,7 +9,7 @@ import { AS_TEXT, AnswerTooLarge, openReadOnly, parameterValues, withoutEnd, typ
 import { openClient } from '../database/index.ts';
 import { ApiError } from '../problems/index.ts';
 import { identifier, staged as stagedName } from '../sql/index.ts';
-import { settlePrecision, type FetchedColumn, type SettledColumn } from '../tables/index.ts';
+import { widenPrecision, type FetchedColumn, type WidenedColumn } from '../tables/index.ts';
 import type { OnProgress } from './row.ts';
 import { csvCell, sqlType, type Staged } from './stage.ts';
 
@@ -45,7 +45,7 @@ export interface FetchTask {
 
 export interface Fetched extends Staged {
   /** What the columns turned out to be. */
-  columns: SettledColumn[];
+  columns: WidenedColumn[];
   /** What happened to values, in sentences. */
   notes: string[];
 }
@@ -66,7 +66,7 @@ export async function fetchQuery(task: FetchTask, onProgress: OnProgress): Promi
     await client.query(`CREATE TABLE ${stagedName(table)} (${definitions.join(', ')})`);
     const target = client.query(copyFrom(`COPY ${stagedName(table)} FROM STDIN (FORMAT csv)`));
     await pipeline(Readable.from(lines(source, limit, task, staged, onProgress)), target);
-    const { columns: settled, notes } = await settlePrecision(client, table, columns, isFirst);
+    const { columns: settled, notes } = await widenPrecision(client, table, columns, isFirst);
     await client.query('COMMIT');
     if (staged.emptied > 0)
       notes.push(`${staged.emptied.toLocaleString('en-GB')} values that are no numbers (NaN, infinity) were left empty.`);

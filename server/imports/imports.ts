@@ -26,7 +26,7 @@ import type { Duplicates } from './analyse.ts';
 import { boundColumns, findUnmatched } from './bindings.ts';
 import type { ImportThreads } from './import-threads.ts';
 import { boundByRecipe, withResolved } from './later-file.ts';
-import { settle, type Settled } from './settle.ts';
+import { commitImport, type Settled } from './commit.ts';
 import type { StagedColumn } from './stage.ts';
 import { changeCounts, columnsFor } from './targets.ts';
 import { makeUploadFolder, sweepUploadFolders } from './upload-folder.ts';
@@ -228,7 +228,7 @@ export class Imports {
     pending.work = { what: 'Importing', share: 1, abort: new AbortController() };
     try {
       const { touched, ...done } = await inTransaction(this.connection.pool, (client) =>
-        settle(client, this.store, this.sources, { ...staging, header: analysis.header, fileName, content, owner, rows, agreed }),
+        commitImport(client, this.store, this.sources, { ...staging, header: analysis.header, fileName, content, owner, rows, agreed }),
       );
       for (const name of touched) this.catalogue.forget(name);
       pending.staging = null;

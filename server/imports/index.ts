@@ -1,4 +1,4 @@
 export { ImportThreads } from './import-threads.ts';
 export { Imports } from './imports.ts';
 export { profiled } from './profiles.ts';
-export { widenColumns } from './settle.ts';
+export { widenColumns } from './commit.ts';

@@ -6,7 +6,7 @@ import { datasetFor, firstReport, nameFor } from '@bold-compass/core/modelling';
 import { and, eq, sql } from 'drizzle-orm';
 import { drizzle } from 'drizzle-orm/node-postgres';
 import type pg from 'pg';
-import type { Connections, Inquiry, QueryColumn } from '../connections/index.ts';
+import type { Connections, SourceQuery, QueryColumn } from '../connections/index.ts';
 import type { Catalogue } from '../data/index.ts';
 import { inTransaction, sqlState, tables, type Connection } from '../database/index.ts';
 import { profiled, widenColumns, type ImportThreads } from '../imports/index.ts';
@@ -14,10 +14,10 @@ import type { Instance } from '../instance/index.ts';
 import { ApiError, asApiError, staleRevision } from '../problems/index.ts';
 import type { SourceRegistry, SourceRow } from '../sources/index.ts';
 import { registered, staged as stagedName } from '../sql/index.ts';
-import { doubledKeys, type SettledColumn, type TableStore } from '../tables/index.ts';
+import { doubledKeys, type WidenedColumn, type TableStore } from '../tables/index.ts';
 import { columnDrift, touchedBy } from './drift.ts';
 import { Schedules } from './schedules.ts';
-import { settleDrift } from './settle-drift.ts';
+import { resolveDrift } from './resolve-drift.ts';
 
 interface Running {
   load: number;
@@ -44,7 +44,7 @@ export class Refresher {
     private readonly catalogue: Catalogue,
     private readonly registry: SourceRegistry,
     private readonly connections: Connections,
-    private readonly inquiry: Inquiry,
+    private readonly sourceQuery: SourceQuery,
     private readonly store: TableStore,
     private readonly threads: ImportThreads,
     private readonly instance: Instance,
@@ -69,7 +69,7 @@ export class Refresher {
 
   /** Makes a source from a query and begins to import its records; it becomes a dataset when they are there. */
   async create(label: string, origin: SqlOrigin, live: boolean, person: string): Promise<string> {
-    const { columns } = await this.inquiry.check(origin);
+    const { columns } = await this.sourceQuery.check(origin);
     const taken = new Set<string>();
     const id = `${nameFor(label, new Set())}_${randomUUID().slice(0, 8)}`;
     const own = columns.map(({ name, type, scale, approximate }): SourceColumn => ({
@@ -123,7 +123,7 @@ export class Refresher {
     const origin = { ...queryOf(source), text, parameters };
     const next = { ...source, origin };
     const drift = await this.compare(next);
-    if (source.live) settleDrift(source, origin, drift, { mapping: {}, added: 'leave' });
+    if (source.live) resolveDrift(source, origin, drift, { mapping: {}, added: 'leave' });
     await this.saveSource(source, revision, { origin });
     if (!source.live) return this.start(next, { mapping: {} }, person);
     const names = (await this.registry.datasetsOf(id)).map(({ name }) => name);
@@ -180,7 +180,7 @@ export class Refresher {
 
   private async compare(source: SourceRow): Promise<Drift & { answered: QueryColumn[] }> {
     const origin = queryOf(source);
-    const { columns: answered } = await this.inquiry.check(origin);
+    const { columns: answered } = await this.sourceQuery.check(origin);
     const drift = columnDrift(source.columns, answered, origin.ignored);
     const harmed = new Set([...drift.missing, ...drift.retyped.map(({ column }) => column)]);
     const columns = source.columns.filter(({ from }) => harmed.has(from)).map(({ column }) => column);
@@ -234,7 +234,7 @@ export class Refresher {
   private async run(source: SourceRow, choice: RefreshChoice, running: Running, person: string | null, isFirst: boolean): Promise<Outcome> {
     const origin = queryOf(source);
     const drift = await this.compare(source);
-    const { columns, ignored } = settleDrift(source, origin, drift, choice);
+    const { columns, ignored } = resolveDrift(source, origin, drift, choice);
     const told = new Map(drift.answered.map((column) => [column.name, column]));
     const staging = await this.store.begin();
     try {
@@ -267,7 +267,7 @@ export class Refresher {
   private async swap(
     source: SourceRow,
     staging: string,
-    { rows, settled, person, isFirst }: { rows: number; settled: SettledColumn[]; person: string | null; isFirst: boolean },
+    { rows, settled, person, isFirst }: { rows: number; settled: WidenedColumn[]; person: string | null; isFirst: boolean },
   ): Promise<void> {
     const touched = await inTransaction(this.connection.pool, async (client) => {
       const db = drizzle(client);

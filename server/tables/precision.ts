@@ -19,7 +19,7 @@ export interface FetchedColumn {
   approximate: boolean;
 }
 
-export interface SettledColumn {
+export interface WidenedColumn {
   column: string;
   type: ColumnType;
   scale: number;
@@ -50,19 +50,19 @@ async function measure(client: pg.ClientBase, table: string, columns: FetchedCol
  * that are too long to be counted become texts when they first come; binary floating-point numbers are rounded to what
  * can be held, and told. Everything else that cannot be held exactly is refused: ApiError `rows-refused`.
  */
-export async function settlePrecision(
+export async function widenPrecision(
   client: pg.ClientBase,
   table: string,
   columns: FetchedColumn[],
   isFirst: boolean,
-): Promise<{ columns: SettledColumn[]; notes: string[] }> {
+): Promise<{ columns: WidenedColumn[]; notes: string[] }> {
   const numbers = columns.filter(({ type }) => type === 'integer' || type === 'decimal');
   const measured = await measure(client, table, numbers);
   const notes: string[] = [];
   const changes: string[] = [];
-  const settled = new Map<string, SettledColumn>();
+  const widened = new Map<string, WidenedColumn>();
   const become = (column: string, type: ColumnType, scale: number): void => {
-    settled.set(column, { column, type, scale });
+    widened.set(column, { column, type, scale });
     const name = identifier(column);
     const target = type === 'text' ? 'text' : `numeric(${MOST_DIGITS + scale},${scale})`;
     changes.push(`ALTER COLUMN ${name} TYPE ${target} USING ${type === 'text' ? `${name}::text` : `round(${name}::numeric, ${scale})`}`);
@@ -91,7 +91,7 @@ export async function settlePrecision(
     become(column, 'decimal', room);
   }
   if (changes.length > 0) await client.query(`ALTER TABLE ${staged(table)} ${changes.join(', ')}`);
-  return { columns: columns.map(({ column, type, scale }) => settled.get(column) ?? { column, type, scale: scale ?? 0 }), notes };
+  return { columns: columns.map(({ column, type, scale }) => widened.get(column) ?? { column, type, scale: scale ?? 0 }), notes };
 }
 
 const refused = (label: string, whole: number, scale: number): ApiError =>

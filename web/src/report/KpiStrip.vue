@@ -34,14 +34,14 @@ const readings = computed(() => new Map(data.value?.map((reading) => [reading.id
 const formatOf = (kpi: Kpi) => kpi.format ?? measureNamed(view.value.dataset, kpi.measure).format;
 
 /** How the value stands: "96.6 % of target", "+2.2 pt against 43 %", "+6.2 % on last year". */
-function standingText(kpi: Kpi, reading: Reading): string {
-  if (reading.standing === null) return reading.reason || 'Nothing to hold it against.';
+function attainmentText(kpi: Kpi, reading: Reading): string {
+  if (reading.attainment === null) return reading.reason || 'Nothing to hold it against.';
   if (kpi.indicator.by === 'difference') {
     const percent = formatOf(kpi).kind === 'percent';
-    return `${percent ? signedPercent(reading.standing, LOCALE, 'pt') : figureText(reading.standing, formatOf(kpi), LOCALE)} ${kpi.words}`;
+    return `${percent ? signedPercent(reading.attainment, LOCALE, 'pt') : figureText(reading.attainment, formatOf(kpi), LOCALE)} ${kpi.words}`;
   }
-  if (kpi.indicator.against.kind === 'back') return `${signedPercent(reading.standing - 1, LOCALE)} ${kpi.words}`;
-  return `${figureText(reading.standing, { kind: 'percent', decimals: 1, unit: 'one' }, LOCALE)} ${kpi.words}`;
+  if (kpi.indicator.against.kind === 'back') return `${signedPercent(reading.attainment - 1, LOCALE)} ${kpi.words}`;
+  return `${figureText(reading.attainment, { kind: 'percent', decimals: 1, unit: 'one' }, LOCALE)} ${kpi.words}`;
 }
 </script>
 
@@ -56,9 +56,9 @@ function standingText(kpi: Kpi, reading: Reading): string {
             {{ figureText(readings.get(kpi.id)!.value, formatOf(kpi), LOCALE) }}
             <BearingNeedle :state="readings.get(kpi.id)!.state" :size="20" />
           </dd>
-          <dd class="standing">
+          <dd class="attainment">
             <span class="word" :class="readings.get(kpi.id)!.state">{{ STATE_WORDS[readings.get(kpi.id)!.state] }}</span>
-            · {{ standingText(kpi, readings.get(kpi.id)!) }}
+            · {{ attainmentText(kpi, readings.get(kpi.id)!) }}
           </dd>
         </template>
         <dd v-else class="value waiting-line" aria-hidden="true" />
@@ -103,7 +103,7 @@ dd {
   gap: 10px;
   white-space: nowrap;
 }
-.standing {
+.attainment {
   font-size: 12.5px;
   color: var(--ink-2);
 }

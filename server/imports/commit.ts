@@ -17,7 +17,7 @@ import { profiled } from './profiles.ts';
 import { columnDefinitions, sqlType, type StagedColumn } from './stage.ts';
 import { changeCounts, mergeStatements, refuseHarm } from './targets.ts';
 
-export interface Settling {
+export interface Committing {
   plan: ImportPlan;
   header: string[];
   target: ImportTarget;
@@ -46,27 +46,27 @@ interface Done {
 }
 
 /** What a settled file touches; its caller's transaction makes it hold. */
-export async function settle(client: pg.PoolClient, store: TableStore, sources: SourceRegistry, settling: Settling): Promise<Done> {
-  const { target } = settling;
-  if (target.kind === 'dataset') return newDataset(client, store, settling, target.label);
-  if (target.kind === 'fact') return newFact(client, store, settling, target);
-  return laterFile(client, store, sources, settling, target);
+export async function commitImport(client: pg.PoolClient, store: TableStore, sources: SourceRegistry, committing: Committing): Promise<Done> {
+  const { target } = committing;
+  if (target.kind === 'dataset') return newDataset(client, store, committing, target.label);
+  if (target.kind === 'fact') return newFact(client, store, committing, target);
+  return laterFile(client, store, sources, committing, target);
 }
 
-const namedColumns = ({ plan, columns }: Settling): NamedColumn[] =>
+const namedColumns = ({ plan, columns }: Committing): NamedColumn[] =>
   columns.map(({ source, column, type, scale }) => ({ column, name: plan.columns[source].name, type, scale }));
 
 /** Records where the table came from, and how its file was read. */
 async function addSource(
   client: pg.PoolClient,
-  settling: Settling,
+  committing: Committing,
   label: string,
   id: string,
   columns: SourceColumn[],
   bindings: ImportRecipe['bindings'],
 ): Promise<void> {
   const db = drizzle(client);
-  const { fileName, owner, rows, plan, header, content, columns: staged } = settling;
+  const { fileName, owner, rows, plan, header, content, columns: staged } = committing;
   const key = plan.key.flatMap((position) => staged.find(({ source }) => source === position)?.column ?? []);
   const recipe = recipeOf(plan, header, new Map(staged.map(({ source, column }) => [source, column])), bindings);
   await db.insert(tables.sources).values({ id, label, columns, key, origin: { kind: 'file', fileName }, rows, owner, recipe });
@@ -78,19 +78,19 @@ async function addSource(
 const sourceColumns = (columns: NamedColumn[]): SourceColumn[] =>
   columns.map(({ column, name, type, scale }) => ({ column, label: name, from: name, type, scale }));
 
-async function newDataset(client: pg.PoolClient, store: TableStore, settling: Settling, label: string): Promise<Done> {
+async function newDataset(client: pg.PoolClient, store: TableStore, committing: Committing, label: string): Promise<Done> {
   const unique = randomUUID().slice(0, 8);
   const name = `${nameFor(label, new Set()).replaceAll('_', '-').slice(0, 40)}-${unique}`;
   const table = `${nameFor(label, new Set())}_${unique}`;
-  await store.publish(client, settling.table, table);
-  const columns = await profiled(client, registered(table), namedColumns(settling));
+  await store.publish(client, committing.table, table);
+  const columns = await profiled(client, registered(table), namedColumns(committing));
   const dataset = datasetFor(name, label, table, columns);
   const report = firstReport(name, dataset, columns);
   const db = drizzle(client);
-  await addSource(client, settling, label, table, sourceColumns(columns), []);
+  await addSource(client, committing, label, table, sourceColumns(columns), []);
   await store.keepKeys(client, table);
-  await db.insert(tables.datasets).values({ name, definition: dataset, owner: settling.owner, accessDecided: false });
-  await db.insert(tables.reports).values({ id: name, draft: report, owner: settling.owner });
+  await db.insert(tables.datasets).values({ name, definition: dataset, owner: committing.owner, accessDecided: false });
+  await db.insert(tables.reports).values({ id: name, draft: report, owner: committing.owner });
   return { dataset: name, report: name, touched: [name] };
 }
 
@@ -104,16 +104,16 @@ async function definitionHeld(client: pg.PoolClient, name: string): Promise<Data
 async function newFact(
   client: pg.PoolClient,
   store: TableStore,
-  settling: Settling,
+  committing: Committing,
   target: Extract<ImportTarget, { kind: 'fact' }>,
 ): Promise<Done> {
   const dataset = await definitionHeld(client, target.dataset);
-  const { table: staged, columns } = settling;
+  const { table: staged, columns } = committing;
   const bounds = boundColumns(dataset, target.bindings, columns);
   const table = `${nameFor(target.label, new Set())}_${randomUUID().slice(0, 8)}`;
   const links = boundLinks(dataset, target.bindings, columns);
   const linked = new Set(links.map(({ column }) => column));
-  const named = namedColumns(settling).map((column) => {
+  const named = namedColumns(committing).map((column) => {
     const bound = bounds.find(({ staged: { column: own } }) => own === column.column);
     return bound ? { ...column, type: bound.level.type, scale: bound.level.scale } : column;
   });
@@ -130,7 +130,7 @@ async function newFact(
   if (!parsed.success)
     throw new ApiError('bad-request', `This cannot become a part of ${dataset.label}: ${parsed.error.issues[0].message}`);
   const bindings = bounds.map(({ staged: { column }, level, by }) => ({ column, dataset: dataset.name, level: level.name, by }));
-  await addSource(client, settling, target.label, table, sourceColumns(named), bindings);
+  await addSource(client, committing, target.label, table, sourceColumns(named), bindings);
   await store.keepKeys(client, table);
   await saveDefinition(client, parsed.data);
   return { dataset: dataset.name, report: null, touched: [dataset.name] };
@@ -167,26 +167,26 @@ async function laterFile(
   client: pg.PoolClient,
   store: TableStore,
   sources: SourceRegistry,
-  settling: Settling,
+  committing: Committing,
   target: Extract<ImportTarget, { kind: 'replace' | 'append' | 'update' }>,
 ): Promise<Done> {
   const db = drizzle(client);
   // Two later files of one source come one after the other.
   const [held] = await db.select().from(tables.sources).where(eq(tables.sources.id, target.source)).for('update');
   if (!held) throw new ApiError('not-found', 'These records are not here any more. Choose others.');
-  const source = await widenColumns(client, held, new Map(settling.columns.map(({ column, scale }) => [column, scale])));
+  const source = await widenColumns(client, held, new Map(committing.columns.map(({ column, scale }) => [column, scale])));
   for (const { column, type, scale } of source.columns) {
     const before = held.columns.find((one) => one.column === column);
     if (before && before.scale !== scale)
       await client.query(`ALTER TABLE ${registered(source.id)} ALTER COLUMN ${identifier(column)} TYPE ${sqlType({ type, scale })}`);
   }
-  await withResolved(client, source, settling.columns, settling.table, async (incoming) => {
+  await withResolved(client, source, committing.columns, committing.table, async (incoming) => {
     const changes = await changeCounts(client, store, source, target.kind, incoming);
-    const sameFile = await sources.hadContent(client, source.id, settling.content);
-    refuseHarm(source, target.kind, { ...changes, sameFile }, settling.rows, settling.agreed);
+    const sameFile = await sources.hadContent(client, source.id, committing.content);
+    refuseHarm(source, target.kind, { ...changes, sameFile }, committing.rows, committing.agreed);
     for (const statement of mergeStatements(source, target.kind, incoming)) await client.query(statement);
   });
-  await store.forgetStaged(client, settling.table);
+  await store.forgetStaged(client, committing.table);
   await store.keepKeys(client, source.id);
   const { rows } = await client.query<{ n: number }>(`SELECT count(*)::int AS n FROM ${registered(source.id)}`);
   await db
@@ -194,8 +194,8 @@ async function laterFile(
     .set({ rows: rows[0].n, updatedAt: new Date(), revision: sql`${tables.sources.revision} + 1` })
     .where(eq(tables.sources.id, source.id));
   await db.insert(tables.loads).values({
-    ...{ source: source.id, kind: target.kind, state: 'done', finishedAt: new Date(), rows: settling.rows },
-    ...{ person: settling.owner, message: settling.fileName, content: settling.content },
+    ...{ source: source.id, kind: target.kind, state: 'done', finishedAt: new Date(), rows: committing.rows },
+    ...{ person: committing.owner, message: committing.fileName, content: committing.content },
   });
   const touched = (await sources.datasetsOf(source.id)).map(({ name }) => name);
   await store.touch(client, touched);

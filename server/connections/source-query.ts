@@ -46,8 +46,8 @@ export interface QueryColumn {
 const columnOf = ({ name, dataTypeID, dataTypeModifier }: pg.FieldDef): QueryColumn => {
   const type = TYPES[dataTypeID] ?? 'text';
   // The modifier of numeric(p, s) is ((p << 16) | s) + 4 (PostgreSQL source, numeric.c).
-  const told = dataTypeID === builtins.NUMERIC && dataTypeModifier >= 4 ? (dataTypeModifier - 4) & 0x7ff : null;
-  const money = dataTypeID === builtins.MONEY ? 2 : told;
+  const declared = dataTypeID === builtins.NUMERIC && dataTypeModifier >= 4 ? (dataTypeModifier - 4) & 0x7ff : null;
+  const money = dataTypeID === builtins.MONEY ? 2 : declared;
   return {
     ...{ name, type, scale: type === 'decimal' ? money : 0 },
     approximate: dataTypeID === builtins.FLOAT4 || dataTypeID === builtins.FLOAT8,
@@ -167,7 +167,7 @@ async function firstRows(client: pg.Client, origin: WrittenQuery, width: number,
 type WrittenQuery = Pick<SqlOrigin, 'connection' | 'text' | 'parameters'>;
 
 /** What a source's server offers, and what a written query answers. */
-export class Inquiry {
+export class SourceQuery {
   constructor(private readonly connections: Connections) {}
 
   /** The tables and views that the connection's user may read, with the server's estimate of their rows. */

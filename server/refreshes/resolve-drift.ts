@@ -7,7 +7,7 @@ import { ApiError } from '../problems/index.ts';
 import type { SourceRow } from '../sources/index.ts';
 
 /** The columns to import after what an analyst said about changes. Throws ApiError `source-drifted` where that is not enough. */
-export function settleDrift(
+export function resolveDrift(
   source: SourceRow,
   origin: SqlOrigin,
   { answered, missing, retyped, added, touches }: Drift & { answered: QueryColumn[] },
