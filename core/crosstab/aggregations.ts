@@ -1,5 +1,5 @@
 import { parseFormula, printFormula } from '../formula/index.ts';
-import { derivedOf, findMeasure, type Aggregation, type Crosstab, type Dataset } from '../model/index.ts';
+import { derivedOf, findMeasure, type Aggregation, type Dataset, type Exhibit } from '../model/index.ts';
 
 /** Whether a measure is a single aggregate of a record value, so that another aggregate can take its place. */
 export function canAggregateOtherwise(formula: string): boolean {
@@ -21,7 +21,8 @@ function aggregated(formula: string, aggregation: Aggregation): string {
  * Measures of a cross-tab that are counted in another way than their own become measures of the dataset, under names of
  * their own; everything that answers by measure then answers for them too.
  */
-export function withAggregations(dataset: Dataset, exhibit: Crosstab): { dataset: Dataset; exhibit: Crosstab } {
+export function withAggregations<Own extends Exhibit>(dataset: Dataset, exhibit: Own): { dataset: Dataset; exhibit: Own } {
+  if (exhibit.kind !== 'crosstab') return { dataset, exhibit };
   const changed = exhibit.cells.filter(({ aggregation }) => aggregation);
   if (changed.length === 0) return { dataset, exhibit };
   const nameOf = (measure: string, aggregation: Aggregation): string => `${measure} (${aggregation})`;
@@ -35,7 +36,7 @@ export function withAggregations(dataset: Dataset, exhibit: Crosstab): { dataset
       measures.set(nameOf(name, aggregation!), {
         ...measure,
         name: nameOf(name, aggregation!),
-        label: `${measure.label}, ${AGGREGATION_WORDS[aggregation!]}`,
+        label: `${measure.label}, ${AGGREGATION_WORDS[aggregation!].toLowerCase()}`,
         heading: undefined,
         formula: aggregated(measure.formula, aggregation!),
         format: counts ? { kind: 'number', decimals: 0, unit: 'one' } : measure.format,
@@ -49,12 +50,12 @@ export function withAggregations(dataset: Dataset, exhibit: Crosstab): { dataset
 
 /** What each aggregate is called. */
 export const AGGREGATION_WORDS: Record<Aggregation, string> = {
-  sum: 'sum',
-  avg: 'average',
-  min: 'smallest',
-  max: 'largest',
-  count: 'number',
-  count_distinct: 'number of different ones',
-  median: 'median',
-  stddev: 'standard deviation',
+  sum: 'Sum',
+  avg: 'Average',
+  min: 'Minimum',
+  max: 'Maximum',
+  count: 'Count',
+  count_distinct: 'Distinct count',
+  median: 'Median',
+  stddev: 'Standard deviation',
 };

@@ -39,6 +39,7 @@ export const crosstabKind: ExhibitKind<Crosstab> = {
   kind: 'crosstab',
   label: 'Cross-tab',
   id: 'cross-tab',
+  isNumbered: true,
   names(exhibit) {
     const axes = [axisNames(exhibit.side), axisNames(exhibit.top)];
     return {

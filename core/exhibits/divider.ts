@@ -5,6 +5,7 @@ export const dividerKind: ExhibitKind<Divider> = {
   kind: 'divider',
   label: 'Divider',
   id: 'divider',
+  isNumbered: false,
   names: () => ({ fields: [], measures: [] }),
   texts: () => [],
   create: ({ id, page }) => dividerSchema.parse({ kind: 'divider', id, page }),

@@ -8,6 +8,7 @@ export const imageKind: ExhibitKind<Image> = {
   kind: 'image',
   label: 'Picture',
   id: 'picture',
+  isNumbered: false,
   names: () => ({ fields: [], measures: [] }),
   texts: () => [],
   create: ({ id, page }) => imageSchema.parse({ kind: 'image', id, page, source: EMPTY_PICTURE }),

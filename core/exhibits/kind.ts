@@ -26,6 +26,8 @@ export interface ExhibitKind<Own extends Exhibit> {
   label: string;
   /** The usual id of a new one, without its number. */
   id: string;
+  /** Whether it is numbered, as tables and figures of a printed report are. */
+  isNumbered: boolean;
   /** Fields and measures that it reads; nothing where it answers from no data. */
   names(exhibit: Own): ExhibitNames;
   /** What cannot be worked out though every name is there, in words. */

@@ -16,6 +16,7 @@ export const kpiStripKind: ExhibitKind<KpiStrip> = {
   kind: 'kpis',
   label: 'KPI strip',
   id: 'figures',
+  isNumbered: false,
   names: ({ kpis, filter }) => ({
     fields: fieldsOf(filter),
     measures: kpis.flatMap(({ measure, indicator: { against } }) => (against.kind === 'measure' ? [measure, against.measure] : [measure])),

@@ -24,6 +24,7 @@ export const listKind: ExhibitKind<List> = {
   kind: 'list',
   label: 'List',
   id: 'list',
+  isNumbered: true,
   names: (list) => ({ fields: fieldsRead(list), measures: list.columns.flatMap(({ measure }) => measure ?? []) }),
   faults(list, dataset) {
     const fact = dataset.facts.find(({ name }) => name === list.fact);

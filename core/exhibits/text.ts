@@ -5,6 +5,7 @@ export const textKind: ExhibitKind<Text> = {
   kind: 'text',
   label: 'Text',
   id: 'text',
+  isNumbered: false,
   names: () => ({ fields: [], measures: [] }),
   texts: ({ text }) => [text],
   create: ({ id, page }) => textSchema.parse({ kind: 'text', id, page, text: '## A heading\n\nWords about {scope}.' }),

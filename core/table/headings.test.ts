@@ -3,7 +3,7 @@ import { axisOver, datasetSchema } from '../model/index.ts';
 import { describe, expect, it } from 'vitest';
 import definition from '../../demo/documents/dataset.json';
 import { canToggle, headSegments, segmentHeader } from './column-headings.ts';
-import { headingsOf } from './headings.ts';
+import { headingsOf, openSteps } from './headings.ts';
 
 const dataset = datasetSchema.parse(definition);
 const exhibit = { side: axisOver(['region', 'country']), top: axisOver(['year', 'quarter']) };
@@ -51,5 +51,23 @@ describe('a heading over several columns', () => {
   });
   it('has a toggle where there is something to open, which totals have not', () => {
     expect([year, total, quarter, subtotal].map(canToggle)).toEqual([true, false, false, false]);
+  });
+});
+
+describe('the depths an axis opens to', () => {
+  it('are its levels; a tree opens as a whole', () => {
+    expect(openSteps(dataset, ['region', 'country'])).toEqual([
+      { label: 'region', depth: 0 },
+      { label: 'country', depth: 1 },
+    ]);
+    const tree = dataset.dimensions.find((dimension) => dimension.kind === 'table' && dimension.tree)!;
+    const levels = tree.levels.map(({ name }) => name);
+    const whole = { label: tree.label.toLowerCase(), depth: levels.length - 1 };
+    expect(openSteps(dataset, levels)).toEqual([{ label: 'top level', depth: 0 }, whole]);
+    expect(openSteps(dataset, ['region', ...levels, 'channel']).map(({ label, depth }) => [label, depth])).toEqual([
+      ['region', 0],
+      [whole.label, levels.length],
+      ['channel', levels.length + 1],
+    ]);
   });
 });

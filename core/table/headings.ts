@@ -59,3 +59,24 @@ export function headingsOf(dataset: Dataset, exhibit: Pick<Crosstab, 'side' | 't
     levels: exhibit.side.fields.map((field) => fieldLabel(dataset, field)),
   };
 }
+
+/** A depth to which an axis can be opened at once. */
+export interface OpenStep {
+  label: string;
+  /** Levels that stand open: 0 shows the outermost level only. */
+  depth: number;
+}
+
+/** The depths that an axis can be opened to, by the words of its levels; a parent–child tree opens as a whole. */
+export function openSteps(dataset: Dataset, fields: readonly string[]): OpenStep[] {
+  const places = fields.map((field) => fieldPlace(dataset, field));
+  return places.flatMap((place, depth): OpenStep[] => {
+    const tree = place.kind === 'level' && place.dimension.tree ? place.dimension : null;
+    if (!tree) return [{ label: place.label.toLowerCase(), depth }];
+    const [previous, next] = [places[depth - 1], places[depth + 1]];
+    const isTop = depth === 0 && previous === undefined;
+    const isLast = next?.dimension?.name !== tree.name;
+    if (isLast) return [{ label: tree.label.toLowerCase(), depth }];
+    return isTop ? [{ label: 'top level', depth }] : [];
+  });
+}

@@ -1,6 +1,6 @@
 export { canToggle, headLevels, segmentHeader, type HeadSegment } from './column-headings.ts';
 export { cellsOf, CrosstabTable, type CrosstabCells, type TableCell, type TableLine, type TableMeasure } from './crosstab-table.ts';
-export { SUMMARY_WORDS, type Headings } from './headings.ts';
+export { openSteps, SUMMARY_WORDS, type Headings, type OpenStep } from './headings.ts';
 export { canChoose, samePath } from './lines.ts';
 export { listColumns, listLine, totalText, type ListCell, type ListLine, type RecordValue, type TableColumn } from './list-table.ts';
 export { type RowLabel } from './row-labels.ts';

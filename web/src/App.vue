@@ -22,25 +22,18 @@ const withRail = computed(() => session.person !== null && route.name !== 'sign-
 <template>
   <v-app>
     <a class="skip" href="#content">Skip to the page</a>
-    <div class="frame" :class="{ 'with-rail': withRail }">
-      <AppRail v-if="withRail" />
-      <main id="content" class="content" tabindex="-1">
-        <p v-if="withRail && viewedName" class="viewing" role="status">
-          You see what {{ viewedName }} sees. Nothing can be changed meanwhile.
-          <button class="button" type="button" @click="backToMyself">Back to yourself</button>
-        </p>
-        <RouterView :key="viewedName" />
-      </main>
-    </div>
+    <AppRail v-if="withRail" />
+    <v-main id="content" class="content" tabindex="-1">
+      <p v-if="withRail && viewedName" class="viewing" role="status">
+        You see what {{ viewedName }} sees. Nothing can be changed meanwhile.
+        <v-btn @click="backToMyself">Back to yourself</v-btn>
+      </p>
+      <RouterView :key="viewedName" />
+    </v-main>
   </v-app>
 </template>
 
 <style scoped>
-.frame.with-rail {
-  display: grid;
-  grid-template-columns: 60px minmax(0, 1fr);
-  min-height: 100vh;
-}
 .content {
   min-width: 0;
   outline: none;

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { datasetSummarySchema } from '@bold-compass/core/api';
 import { datasetSchema, isDataExhibit, type Exhibit } from '@bold-compass/core/model';
-import { copiedExhibit, newExhibit } from '@bold-compass/core/exhibits';
+import { copiedExhibit, EXHIBIT_KINDS, newExhibit } from '@bold-compass/core/exhibits';
 import { useQuery } from '@tanstack/vue-query';
 import { computed, ref } from 'vue';
 import { z } from 'zod';
@@ -15,14 +15,7 @@ const compose = useCompose();
 const { report, selection, setReport } = compose;
 const { copied } = useClipboard();
 
-const KINDS: { kind: Exhibit['kind']; words: string }[] = [
-  { kind: 'crosstab', words: 'Cross-tab' },
-  { kind: 'list', words: 'List' },
-  { kind: 'kpis', words: 'KPI strip' },
-  { kind: 'text', words: 'Text' },
-  { kind: 'image', words: 'Picture' },
-  { kind: 'divider', words: 'Divider' },
-];
+const kinds = Object.values(EXHIBIT_KINDS);
 const { data: datasets } = useQuery({
   queryKey: ['datasets'],
   queryFn: ({ signal }) => ask(z.array(datasetSummarySchema), 'GET', '/datasets', undefined, signal),
@@ -51,12 +44,17 @@ const pastes = computed(() => (copied.value ? (isDataExhibit(copied.value.exhibi
 <template>
   <div class="add" role="group" aria-label="Add an exhibit">
     <span class="muted">Add exhibit</span>
-    <button v-for="{ kind, words } in KINDS" :key="kind" type="button" class="button" @click="add(kind)">{{ words }}</button>
-    <select v-if="(datasets?.length ?? 0) > 1" v-model="chosen" class="choice" aria-label="Dataset of the next exhibit">
-      <option value="">of {{ own.label }}</option>
-      <option v-for="one in datasets?.filter(({ name }) => name !== own.name)" :key="one.name" :value="one.name">of {{ one.label }}</option>
-    </select>
-    <button v-if="copied" type="button" class="button quiet" @click="paste">Paste {{ pastes }}</button>
+    <v-btn v-for="{ kind, label } in kinds" :key="kind" size="small" @click="add(kind)">{{ label }}</v-btn>
+    <v-select
+      v-if="(datasets?.length ?? 0) > 1"
+      v-model="chosen"
+      aria-label="Dataset of the next exhibit"
+      :items="[
+        { value: '', title: `of ${own.label}` },
+        ...(datasets?.filter(({ name }) => name !== own.name) ?? []).map((one) => ({ value: one.name, title: `of ${one.label}` })),
+      ]"
+    />
+    <v-btn v-if="copied" variant="text" @click="paste">Paste {{ pastes }}</v-btn>
   </div>
 </template>
 

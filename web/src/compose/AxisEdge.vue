@@ -3,7 +3,7 @@ import { fieldLabel, findField, type Crosstab } from '@bold-compass/core/model';
 import { computed } from 'vue';
 import { datasetOf, useCompose } from './context.ts';
 import type { Dragged } from './dragging.ts';
-import { across, groupingFields, placeField, removeField, shiftField, type Edge } from './edges.ts';
+import { across, groupingFields, placeField, placeFields, removeField, shiftField, type Edge } from './edges.ts';
 import EdgeDrop from './EdgeDrop.vue';
 import EdgeTag from './EdgeTag.vue';
 import FieldPicker from './FieldPicker.vue';
@@ -18,7 +18,9 @@ const words = computed(() => WORDS[props.edge]);
 const dataset = computed(() => datasetOf(compose, props.exhibit));
 const fields = computed(() => props.exhibit[props.edge].fields);
 const free = computed(() =>
-  groupingFields(dataset.value).filter(({ name }) => !props.exhibit.side.fields.includes(name) && !props.exhibit.top.fields.includes(name)),
+  groupingFields(dataset.value).filter((choice) =>
+    choice.fields.some((name) => !props.exhibit.side.fields.includes(name) && !props.exhibit.top.fields.includes(name)),
+  ),
 );
 const labelOf = (field: string): string => (findField(dataset.value, field) ? fieldLabel(dataset.value, field) : field);
 function isChosen(field: string): boolean {
@@ -29,7 +31,8 @@ const choose = (field: string): void =>
   void (selection.value = { exhibit: props.exhibit.id, part: { kind: 'level', edge: props.edge, field } });
 const takes = (what: Dragged): boolean => what.kind === 'field' || (what.kind === 'level' && what.exhibit === props.exhibit.id);
 const drop = (what: Dragged, at: number): void => {
-  if ('name' in what) change(placeField(props.exhibit, props.edge, what.name, at));
+  if (what.kind === 'field') change(placeFields(props.exhibit, props.edge, what.fields, at));
+  if (what.kind === 'level') change(placeField(props.exhibit, props.edge, what.name, at));
 };
 </script>
 
@@ -46,20 +49,23 @@ const drop = (what: Dragged, at: number): void => {
         :vertical="edge === 'side'"
         @choose="choose(field)"
       >
-        <button type="button" class="menu-item" @click="change(placeField(exhibit, across(edge), field))">
-          Put it {{ WORDS[across(edge)].toLowerCase() }}
-        </button>
-        <button v-if="index > 0" type="button" class="menu-item" @click="change(shiftField(exhibit, edge, field, -1))">
-          Move it outward
-        </button>
-        <button v-if="index < fields.length - 1" type="button" class="menu-item" @click="change(shiftField(exhibit, edge, field, 1))">
-          Move it inward
-        </button>
-        <button type="button" class="menu-item" @click="change(removeField(exhibit, edge, field))">Remove</button>
+        <v-list-item
+          role="menuitem"
+          :title="`Put it ${WORDS[across(edge)].toLowerCase()}`"
+          @click="change(placeField(exhibit, across(edge), field))"
+        />
+        <v-list-item v-if="index > 0" role="menuitem" title="Move it outward" @click="change(shiftField(exhibit, edge, field, -1))" />
+        <v-list-item
+          v-if="index < fields.length - 1"
+          role="menuitem"
+          title="Move it inward"
+          @click="change(shiftField(exhibit, edge, field, 1))"
+        />
+        <v-list-item role="menuitem" title="Remove" @click="change(removeField(exhibit, edge, field))" />
       </EdgeTag>
     </template>
     <span v-if="lands(fields.length)" class="landing" />
-    <FieldPicker :label="`Add a field ${words.toLowerCase()}`" :choices="free" @pick="change(placeField(exhibit, edge, $event))" />
+    <FieldPicker :label="`Add a field ${words.toLowerCase()}`" :choices="free" @pick="change(placeFields(exhibit, edge, $event.fields))" />
   </EdgeDrop>
 </template>
 

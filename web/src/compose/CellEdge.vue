@@ -42,20 +42,18 @@ function drop(what: Dragged, at: number): void {
         @choose="choose(index)"
       >
         <p class="formula">{{ findMeasure(dataset, cell.measure)?.formula }}</p>
-        <button v-if="index > 0" type="button" class="menu-item" @click="change(moveCell(exhibit, index, index - 1))">Move left</button>
-        <button
+        <v-list-item v-if="index > 0" role="menuitem" title="Move left" @click="change(moveCell(exhibit, index, index - 1))" />
+        <v-list-item
           v-if="index < exhibit.cells.length - 1"
-          type="button"
-          class="menu-item"
+          role="menuitem"
+          title="Move right"
           @click="change(moveCell(exhibit, index, index + 1))"
-        >
-          Move right
-        </button>
-        <button type="button" class="menu-item" @click="change(removeCell(exhibit, index))">Remove</button>
+        />
+        <v-list-item role="menuitem" title="Remove" @click="change(removeCell(exhibit, index))" />
       </EdgeTag>
     </template>
     <span v-if="lands(exhibit.cells.length)" class="landing" />
-    <FieldPicker label="Add a measure in the cells" :choices="freeMeasures(dataset, exhibit)" @pick="add($event)" />
+    <FieldPicker label="Add a measure in the cells" :choices="freeMeasures(dataset, exhibit)" @pick="add($event.name)" />
   </EdgeDrop>
 </template>
 

@@ -15,7 +15,7 @@ const { change } = useCompose();
     <div class="above">
       <AxisEdge :exhibit="exhibit" edge="top" />
       <CellEdge :exhibit="exhibit" />
-      <button type="button" class="link swap" @click="change(swapAxes(exhibit))">Swap side and top</button>
+      <v-btn variant="plain" class="swap inline" @click="change(swapAxes(exhibit))">Swap side and top</v-btn>
     </div>
     <AxisEdge :exhibit="exhibit" edge="side" />
     <div class="table"><slot /></div>

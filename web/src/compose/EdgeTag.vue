@@ -24,7 +24,7 @@ const emit = defineEmits<{ choose: [] }>();
         {{ label }}<small v-if="more"> {{ more }}</small>
       </button>
     </template>
-    <div class="menu-sheet"><slot /></div>
+    <v-list role="menu"><slot /></v-list>
   </v-menu>
 </template>
 

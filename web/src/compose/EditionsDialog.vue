@@ -42,7 +42,7 @@ async function goBack(number: number): Promise<void> {
 
 <template>
   <v-dialog v-model="open" max-width="720" aria-label="Editions">
-    <div class="menu-sheet sheet">
+    <v-card class="sheet">
       <h2>Editions</h2>
       <p v-if="editions && editions.length === 0" class="muted">
         Nothing has been published yet. What you publish stands here, and can be compared.
@@ -64,20 +64,26 @@ async function goBack(number: number): Promise<void> {
               </td>
               <td>{{ when.format(new Date(edition.publishedAt)) }}{{ edition.by ? `, ${edition.by}` : '' }}</td>
               <td>{{ edition.note || '–' }}</td>
-              <td><button type="button" class="link" @click="goBack(edition.number)">go back to it</button></td>
+              <td><v-btn variant="plain" class="inline" @click="goBack(edition.number)">go back to it</v-btn></td>
             </tr>
           </tbody>
         </table>
         <p class="compare">
           What changed from
-          <select v-model="from" class="choice" aria-label="From edition">
-            <option v-for="edition in editions" :key="edition.number" :value="edition.number">edition {{ edition.number }}</option>
-          </select>
+          <v-select
+            v-model="from"
+            aria-label="From edition"
+            :items="(editions ?? []).map((edition) => ({ value: edition.number, title: `edition ${edition.number}` }))"
+          />
           to
-          <select v-model="to" class="choice" aria-label="To edition">
-            <option :value="0">the draft</option>
-            <option v-for="edition in editions" :key="edition.number" :value="edition.number">edition {{ edition.number }}</option>
-          </select>
+          <v-select
+            v-model="to"
+            aria-label="To edition"
+            :items="[
+              { value: 0, title: 'The draft' },
+              ...(editions ?? []).map((edition) => ({ value: edition.number, title: `edition ${edition.number}` })),
+            ]"
+          />
         </p>
         <ul v-if="compared" class="changes" aria-label="Changes">
           <li v-for="change in compared.changes" :key="change">{{ change }}</li>
@@ -85,9 +91,9 @@ async function goBack(number: number): Promise<void> {
         </ul>
       </template>
       <div class="actions">
-        <button type="button" class="button" @click="open = false">Close</button>
+        <v-btn @click="open = false">Close</v-btn>
       </div>
-    </div>
+    </v-card>
   </v-dialog>
 </template>
 

@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { isDataExhibit, type Exhibit } from '@bold-compass/core/model';
-import { copiedExhibit } from '@bold-compass/core/exhibits';
+import { copiedExhibit, kindOf } from '@bold-compass/core/exhibits';
 import { mdiContentCopy, mdiContentDuplicate, mdiDeleteOutline, mdiDragVertical } from '@mdi/js';
 import { computed, ref, useTemplateRef } from 'vue';
 import { useClipboard } from './clipboard.ts';
-import ComposeEdges from './ComposeEdges.vue';
 import { useCompose } from './context.ts';
+import { composedKind } from './exhibit-kinds.ts';
 import { beginDrag, dragged, endDrag } from './dragging.ts';
 
 /** An exhibit while it is composed: it can be chosen, moved, made wider or higher, doubled, copied and taken out. */
@@ -14,7 +14,8 @@ const { report, selection, change, setReport } = useCompose();
 const { copy } = useClipboard();
 
 const chosen = computed(() => selection.value?.exhibit === props.exhibit.id);
-const name = computed(() => (isDataExhibit(props.exhibit) ? props.exhibit.title : props.exhibit.kind));
+const name = computed(() => (isDataExhibit(props.exhibit) ? props.exhibit.title : kindOf(props.exhibit).label.toLowerCase()));
+const edges = computed(() => composedKind(props.exhibit.kind).edges);
 /**
  * A tag chooses itself; anything else of the exhibit chooses the exhibit. Opening and closing rows leaves the margin at the
  * tag that is being set.
@@ -95,33 +96,29 @@ function beginResize(event: PointerEvent): void {
     @drop="drop"
   >
     <div class="tools">
-      <button
-        type="button"
-        class="handle"
+      <v-btn
+        :icon="mdiDragVertical"
+        variant="text"
+        size="small"
         draggable="true"
         :aria-label="`Drag ${name} to another place`"
         title="Drag to move; “Move up” and “Move down” in the settings do the same"
+        class="handle"
         @dragstart="beginDrag($event, { kind: 'exhibit', id: exhibit.id }, name)"
         @dragend="endDrag"
-      >
-        <v-icon :icon="mdiDragVertical" size="18" />
-      </button>
-      <button type="button" :aria-label="`Duplicate ${name}`" title="Duplicate" @click="double">
-        <v-icon :icon="mdiContentDuplicate" size="16" />
-      </button>
-      <button
-        type="button"
+      />
+      <v-btn :icon="mdiContentDuplicate" variant="text" size="small" :aria-label="`Duplicate ${name}`" title="Duplicate" @click="double" />
+      <v-btn
+        :icon="mdiContentCopy"
+        variant="text"
+        size="small"
         :aria-label="`Copy ${name}`"
         title="Copy it, to paste it here or in another report"
         @click="copy(exhibit, (isDataExhibit(exhibit) ? exhibit.dataset : undefined) ?? report.dataset)"
-      >
-        <v-icon :icon="mdiContentCopy" size="16" />
-      </button>
-      <button type="button" :aria-label="`Remove ${name}`" title="Remove" @click="remove">
-        <v-icon :icon="mdiDeleteOutline" size="17" />
-      </button>
+      />
+      <v-btn :icon="mdiDeleteOutline" variant="text" size="small" :aria-label="`Remove ${name}`" title="Remove" @click="remove" />
     </div>
-    <ComposeEdges v-if="exhibit.kind === 'crosstab'" :exhibit="exhibit"><slot /></ComposeEdges>
+    <component :is="edges" v-if="edges" :exhibit="exhibit"><slot /></component>
     <div v-else class="plain"><slot /></div>
     <span v-if="chosen" class="corner" aria-hidden="true" title="Draw the width and height" @pointerdown.stop.prevent="beginResize" />
   </div>

@@ -1,191 +1,178 @@
 <script setup lang="ts">
-import { isDataExhibit, measureNamed, type Crosstab, type Exhibit, type List } from '@bold-compass/core/model';
-import { newKpi } from '@bold-compass/core/exhibits';
-import { onKeyStroke } from '@vueuse/core';
+import { kindOf } from '@bold-compass/core/exhibits';
+import type { Exhibit } from '@bold-compass/core/model';
+import { onKeyStroke, useLocalStorage } from '@vueuse/core';
 import { computed, ref, useTemplateRef } from 'vue';
+import { isTyping } from '../report/keys.ts';
 import { datasetOf, useCompose } from './context.ts';
-import { beginDrag, endDrag } from './dragging.ts';
-import { freeMeasures, groupingFields, measureChoices, placeField, placeMeasure, recordFields, type FieldChoice } from './edges.ts';
+import { beginDrag, endDrag, type Dragged } from './dragging.ts';
+import { allEntries, composedKind, takesFields, type Entry } from './exhibit-kinds.ts';
+import { choicesInGroups } from './field-groups.ts';
 import { askReader } from './prompts.ts';
 
-/** All fields and measures, to be dragged onto an exhibit or put there from a menu. */
+/** All measures and fields, to be dragged onto an exhibit or put there from a menu. */
 const compose = useCompose();
 const { report, change, setReport } = compose;
 /** What a field is put on: the chosen exhibit, or the only one that takes fields. */
 const selected = computed((): Exhibit | undefined => {
   if (compose.selected.value) return compose.selected.value;
-  const taking = report.value.exhibits.filter(({ kind }) => kind === 'crosstab' || kind === 'list');
+  const taking = report.value.exhibits.filter(takesFields);
   return taking.length === 1 ? taking[0] : undefined;
 });
 const dataset = computed(() => datasetOf(compose, selected.value));
+const entries = computed(() => {
+  const { value: exhibit } = selected;
+  return exhibit ? composedKind(exhibit.kind).entries(exhibit, dataset.value) : allEntries(dataset.value);
+});
 
 const search = ref('');
-const box = useTemplateRef<HTMLInputElement>('box');
-interface Entry extends FieldChoice {
-  kind: 'field' | 'measure';
-}
-const entries = computed((): Entry[] => {
-  const { value: exhibit } = selected;
-  const fields = exhibit?.kind === 'list' ? recordFields(dataset.value, exhibit.fact) : groupingFields(dataset.value);
-  return [
-    ...fields.map((one) => ({ ...one, kind: 'field' as const })),
-    ...measureChoices(dataset.value).map((one) => ({ ...one, kind: 'measure' as const })),
-  ];
-});
-const groups = computed(() => {
-  const wanted = search.value.trim().toLowerCase();
-  const found = new Map<string, Entry[]>();
-  for (const entry of entries.value) {
-    if (wanted && !entry.words.toLowerCase().includes(wanted)) continue;
-    found.set(entry.group, [...(found.get(entry.group) ?? []), entry]);
-  }
-  return [...found];
-});
+const box = useTemplateRef<{ focus(): void }>('box');
+const groups = computed(() => choicesInGroups(entries.value, search.value));
+/** Sections that are folded, by name: kept in the browser. */
+const folded = useLocalStorage<string[]>('bold-compass-folded-fields', []);
+const isFolded = (group: string): boolean => search.value === '' && folded.value.includes(group);
+const fold = (group: string): void =>
+  void (folded.value = folded.value.includes(group) ? folded.value.filter((other) => other !== group) : [...folded.value, group]);
 /** Names that the chosen exhibit shows. */
 const used = computed(() => {
-  const exhibit = selected.value;
-  if (!exhibit || !isDataExhibit(exhibit)) return new Set<string>();
-  if (exhibit.kind === 'crosstab')
-    return new Set([...exhibit.side.fields, ...exhibit.top.fields, ...exhibit.cells.map(({ measure }) => measure)]);
-  if (exhibit.kind === 'list')
-    return new Set([...exhibit.columns.map(({ field, measure }) => field ?? measure ?? ''), ...exhibit.groups.map(({ field }) => field)]);
-  return new Set(exhibit.kpis.map(({ measure }) => measure));
+  if (!selected.value) return new Set<string>();
+  const { fields, measures } = kindOf(selected.value).names(selected.value);
+  return new Set([...fields, ...measures]);
 });
 
 interface Action {
   words: string;
   run(): void;
 }
-function crosstabActions(exhibit: Crosstab, { kind, name }: Entry): Action[] {
-  if (kind === 'measure') {
-    const free = freeMeasures(dataset.value, exhibit).some((one) => one.name === name);
-    return free ? [{ words: 'Put it in the cells', run: () => change(placeMeasure(exhibit, measureNamed(dataset.value, name))) }] : [];
-  }
-  return [
-    { words: 'Put it down the side', run: () => change(placeField(exhibit, 'side', name)) },
-    { words: 'Put it across the top', run: () => change(placeField(exhibit, 'top', name)) },
-  ];
-}
-function listActions(exhibit: List, { kind, name }: Entry): Action[] {
-  const column = kind === 'measure' ? { measure: name } : { field: name };
-  const add = { words: 'Add it as a column', run: () => change({ ...exhibit, columns: [...exhibit.columns, column] }) };
-  const isGroup = exhibit.groups.some(({ field }) => field === name);
-  const group = {
-    words: 'Group by it',
-    run: () => change({ ...exhibit, groups: [...exhibit.groups, { field: name, header: true, footer: true }] }),
-  };
-  return kind === 'field' && !isGroup ? [add, group] : [add];
-}
 function actions(entry: Entry): Action[] {
   const exhibit = selected.value;
-  const own: Action[] = [];
-  if (exhibit?.kind === 'crosstab') own.push(...crosstabActions(exhibit, entry));
-  if (exhibit?.kind === 'list') own.push(...listActions(exhibit, entry));
-  if (exhibit?.kind === 'kpis' && entry.kind === 'measure' && exhibit.kpis.length < 6) {
-    const measure = measureNamed(dataset.value, entry.name);
-    const ids = exhibit.kpis.map(({ id }) => id);
-    own.push({ words: 'Add it to the strip', run: () => change({ ...exhibit, kpis: [...exhibit.kpis, newKpi(measure, ids)] }) });
-  }
-  const asked = report.value.prompts.some(({ fields }) => fields.includes(entry.name));
-  if (entry.kind === 'field' && !asked && dataset.value.name === report.value.dataset)
-    own.push({ words: 'Add as prompt', run: () => setReport(askReader(report.value, dataset.value, entry.name)) });
-  return own;
+  const own = exhibit ? composedKind(exhibit.kind).actions(exhibit, entry, dataset.value) : [];
+  const found: Action[] = own.map(({ words, changed }) => ({ words, run: () => change(changed) }));
+  const isAsked = report.value.prompts.some(({ fields }) => fields.includes(entry.name));
+  if (entry.kind === 'field' && !isAsked && dataset.value.name === report.value.dataset)
+    found.push({ words: 'Add as prompt', run: () => setReport(askReader(report.value, dataset.value, entry.fields)) });
+  return found;
 }
+const drag = ({ kind, name, fields }: Entry): Dragged => (kind === 'measure' ? { kind, name } : { kind, name, fields });
 onKeyStroke(['f', 'F'], (event) => {
-  if (event.ctrlKey || event.metaKey || event.altKey) return;
-  if ((event.target as HTMLElement).closest('input, textarea, select, [contenteditable]')) return;
+  if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event)) return;
   event.preventDefault();
   box.value?.focus();
 });
 </script>
 
 <template>
-  <aside class="drawer" aria-label="Fields and measures">
-    <input ref="box" v-model="search" class="entry" type="search" placeholder="Find a field    F" aria-label="Find a field" />
-    <section v-for="[group, members] in groups" :key="group" :aria-label="group">
-      <h2>{{ group }}</h2>
-      <ul>
-        <li v-for="entry in members" :key="`${entry.kind} ${entry.name}`">
+  <v-navigation-drawer permanent tag="aside" class="drawer" :width="212" aria-label="Fields and measures">
+    <v-text-field ref="box" v-model="search" class="find" type="search" placeholder="Find a field" aria-label="Find a field">
+      <template #append-inner><kbd aria-hidden="true">F</kbd></template>
+    </v-text-field>
+    <section v-for="{ group, choices } in groups" :key="group" :aria-label="group">
+      <h2>
+        <v-btn class="fold" variant="text" :aria-expanded="!isFolded(group)" @click="fold(group)">
+          {{ group }}<span class="turn" aria-hidden="true">{{ isFolded(group) ? '+' : '−' }}</span>
+        </v-btn>
+      </h2>
+      <ul v-if="!isFolded(group)">
+        <li v-for="entry in choices" :key="`${entry.kind} ${entry.name}`">
           <v-menu location="end top" :offset="4">
             <template #activator="{ props: activator }">
-              <button
-                type="button"
+              <v-btn
+                variant="text"
                 class="field"
                 :class="[entry.kind, { used: used.has(entry.name) }]"
                 v-bind="activator"
                 :aria-owns="undefined"
                 draggable="true"
-                @dragstart="beginDrag($event, { kind: entry.kind, name: entry.name }, entry.label)"
+                @dragstart="beginDrag($event, drag(entry), entry.label)"
                 @dragend="endDrag"
               >
-                <span class="sign" aria-hidden="true">{{ entry.kind === 'measure' ? 'Σ' : '·' }}</span>{{ entry.label }}
-              </button>
+                <span class="sign" aria-hidden="true">{{ entry.kind === 'measure' ? 'Σ' : entry.fields.length > 1 ? '⌥' : '·' }}</span>{{
+                  entry.label
+                }}
+              </v-btn>
             </template>
-            <div class="menu-sheet">
-              <button v-for="action in actions(entry)" :key="action.words" type="button" class="menu-item" @click="action.run()">
-                {{ action.words }}
-              </button>
+            <v-list role="menu">
+              <v-list-item
+                v-for="action in actions(entry)"
+                :key="action.words"
+                role="menuitem"
+                :title="action.words"
+                @click="action.run()"
+              />
               <p v-if="actions(entry).length === 0" class="hint">
                 {{ selected ? 'It is there already.' : 'Choose an exhibit first, or add one above the page.' }}
               </p>
-            </div>
+            </v-list>
           </v-menu>
         </li>
       </ul>
     </section>
     <p v-if="groups.length === 0" class="muted">No field matches “{{ search }}”.</p>
     <RouterLink class="more" :to="{ name: 'dataset', params: { dataset: dataset.name } }">New measure or field</RouterLink>
-  </aside>
+  </v-navigation-drawer>
 </template>
 
 <style scoped>
-.drawer {
-  background: var(--sheet);
-  border-right: 1px solid var(--rule);
-  padding: 12px 10px 40px 14px;
-  position: sticky;
-  top: 0;
-  height: 100vh;
-  overflow-y: auto;
+.drawer :deep(.v-navigation-drawer__content) {
+  padding: 12px 8px 40px 12px;
 }
-.entry {
-  width: 100%;
+kbd {
+  font: inherit;
+  font-size: 12px;
+  color: var(--ink-2);
 }
 h2 {
   font: inherit;
+  margin: 8px 0 0;
+}
+.fold.v-btn.v-btn--size-default {
+  width: 100%;
+  height: 26px;
+  padding: 0 4px 0 2px;
+  justify-content: flex-start;
   font-size: 12.5px;
   font-weight: 600;
   color: var(--ink-2);
-  margin: 12px 0 2px;
+}
+.fold :deep(.v-btn__content) {
+  display: flex;
+  width: 100%;
+  justify-content: space-between;
+}
+.turn {
+  font-weight: 400;
 }
 ul {
   list-style: none;
   margin: 0;
   padding: 0;
 }
-.field {
-  display: flex;
-  gap: 8px;
+.field.v-btn.v-btn--size-default {
   width: 100%;
-  min-height: 24px;
-  padding: 1px 4px 1px 8px;
-  border-radius: 5px;
-  text-align: left;
+  height: 25px;
+  padding: 0 4px 0 8px;
+  justify-content: flex-start;
+  font-weight: 400;
+  color: var(--ink);
   cursor: grab;
-  font-size: 13.5px;
 }
-.field:hover {
-  background: var(--sea-tint);
+.field :deep(.v-btn__content) {
+  display: block;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
 }
-.field.used {
+.field.used.v-btn {
   color: var(--sea);
   font-weight: 600;
 }
-.field.measure.used {
+.field.measure.used.v-btn {
   color: var(--brass);
 }
 .sign {
+  display: inline-block;
   width: 12px;
+  margin-right: 8px;
   color: var(--ink-2);
   text-align: center;
 }
@@ -197,7 +184,7 @@ ul {
 }
 .more {
   display: inline-block;
-  margin-top: 14px;
+  margin: 14px 0 0 4px;
   color: var(--sea);
   font-size: 13px;
 }

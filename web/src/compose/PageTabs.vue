@@ -36,22 +36,22 @@ function move(by: -1 | 1): void {
 <template>
   <div v-if="pages.length > 1 || composing" class="pages">
     <div v-if="pages.length > 1" role="tablist" aria-label="Pages of the report" class="tabs">
-      <button v-for="one in pages" :key="one.id" type="button" role="tab" :aria-selected="one === current" @click="emit('turn', one.id)">
+      <v-btn v-for="one in pages" :key="one.id" variant="text" role="tab" :aria-selected="one === current" @click="emit('turn', one.id)">
         {{ one.title }}
-      </button>
+      </v-btn>
     </div>
     <template v-if="composing">
-      <input
+      <v-text-field
         v-if="pages.length > 1"
-        class="entry name"
-        :value="current.title"
+        class="name"
+        :model-value="current.title"
         maxlength="60"
         aria-label="Name of this page"
         @change="rename(current, ($event.target as HTMLInputElement).value.trim())"
       />
-      <button v-if="pages.length > 1" type="button" class="link" @click="move(-1)">Move left</button>
-      <button v-if="pages.length > 1" type="button" class="link" @click="remove(current)">Remove page</button>
-      <button type="button" class="link" @click="add">add a page</button>
+      <v-btn v-if="pages.length > 1" variant="plain" class="inline" @click="move(-1)">Move left</v-btn>
+      <v-btn v-if="pages.length > 1" variant="plain" class="inline" @click="remove(current)">Remove page</v-btn>
+      <v-btn variant="plain" class="inline" @click="add">add a page</v-btn>
     </template>
   </div>
 </template>

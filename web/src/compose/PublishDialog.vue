@@ -66,7 +66,7 @@ async function publish(): Promise<void> {
 
 <template>
   <v-dialog v-model="open" max-width="560" :aria-label="`Publish edition ${(newest ?? 0) + 1}`">
-    <form class="menu-sheet sheet" @submit.prevent="publish">
+    <v-card tag="form" class="sheet" @submit.prevent="publish">
       <h2>Publish edition {{ (newest ?? 0) + 1 }}</h2>
       <p class="muted">Managers see it at once, each what is theirs. Your draft stays yours.</p>
       <template v-if="compared">
@@ -96,16 +96,13 @@ async function publish(): Promise<void> {
           </p>
         </template>
       </section>
-      <label
-        >Note for those who compare editions
-        <input v-model="note" class="entry" maxlength="500" aria-label="Note of the edition" />
-      </label>
+      <v-text-field v-model="note" label="Note for those who compare editions" maxlength="500" aria-label="Note of the edition" />
       <p v-if="message" class="failure" role="alert">{{ message }}</p>
       <div class="actions">
-        <button type="button" class="button" @click="open = false">Cancel</button>
-        <button type="submit" class="button primary" :disabled="busy || waits || !audience">Publish</button>
+        <v-btn @click="open = false">Cancel</v-btn>
+        <v-btn color="primary" variant="flat" type="submit" :disabled="busy || waits || !audience">Publish</v-btn>
       </div>
-    </form>
+    </v-card>
   </v-dialog>
 </template>
 

@@ -1,27 +1,17 @@
 <script setup lang="ts">
-import { isDataExhibit, type Exhibit } from '@bold-compass/core/model';
+import { isDataExhibit } from '@bold-compass/core/model';
 import { mdiClose } from '@mdi/js';
 import { computed } from 'vue';
+import { kindOf } from '@bold-compass/core/exhibits';
 import { useCompose } from './context.ts';
+import { composedKind } from './exhibit-kinds.ts';
 import CellSettings from './settings/CellSettings.vue';
-import CrosstabSettings from './settings/CrosstabSettings.vue';
-import KpiSettings from './settings/KpiSettings.vue';
 import LevelSettings from './settings/LevelSettings.vue';
-import ListSettings from './settings/ListSettings.vue';
 import ReportSettings from './settings/ReportSettings.vue';
 import SettingsSection from './settings/SettingsSection.vue';
-import WordsSettings from './settings/WordsSettings.vue';
 
 /** The settings of what is chosen: a tag, an exhibit, or the report. */
 const { report, selection, selected, change, setReport } = useCompose();
-const KINDS: Record<Exhibit['kind'], string> = {
-  crosstab: 'Cross-tab',
-  list: 'List',
-  kpis: 'KPI strip',
-  text: 'Text',
-  image: 'Picture',
-  divider: 'Divider',
-};
 const part = computed(() => selection.value?.part);
 const cell = computed(() => {
   const { value: exhibit } = selected;
@@ -62,90 +52,87 @@ function move(by: -1 | 1): void {
 </script>
 
 <template>
-  <aside class="margin settings" aria-label="Settings">
-    <button
+  <v-navigation-drawer permanent tag="aside" location="right" class="settings" :width="276" aria-label="Settings">
+    <v-btn
       v-if="selection"
-      type="button"
-      class="close"
+      :icon="mdiClose"
+      variant="text"
+      size="small"
       aria-label="Settings of the report"
+      class="close"
       @click="selection = selection.part ? { exhibit: selection.exhibit } : null"
-    >
-      <v-icon :icon="mdiClose" size="18" />
-    </button>
+    />
     <CellSettings v-if="cell" :key="`cell ${cell.exhibit.id} ${cell.index}`" v-bind="cell" />
     <LevelSettings v-else-if="level" :key="`level ${level.exhibit.id} ${level.field}`" v-bind="level" />
     <template v-else-if="selected">
-      <p class="kind">{{ KINDS[selected.kind] }}</p>
+      <p class="kind">{{ kindOf(selected).label }}</p>
       <template v-if="isDataExhibit(selected)">
-        <label class="title"
-          ><span class="visually-hidden">Title of the exhibit</span>
-          <input
-            class="entry"
-            maxlength="200"
-            :value="selected.title"
-            @change="isDataExhibit(selected) && change({ ...selected, title: valueOf($event).trim() || selected.title })"
-        /></label>
+        <v-text-field
+          aria-label="Title of the exhibit"
+          class="title"
+          maxlength="200"
+          :model-value="selected.title"
+          @change="isDataExhibit(selected) && change({ ...selected, title: valueOf($event).trim() || selected.title })"
+        />
       </template>
-      <CrosstabSettings v-if="selected.kind === 'crosstab'" :key="selected.id" :exhibit="selected" />
-      <ListSettings v-else-if="selected.kind === 'list'" :key="selected.id" :exhibit="selected" />
-      <KpiSettings v-else-if="selected.kind === 'kpis'" :key="selected.id" :exhibit="selected" />
-      <WordsSettings v-else-if="selected.kind === 'text' || selected.kind === 'image'" :key="selected.id" :exhibit="selected" />
-      <SettingsSection title="Position and size" :open="selected.kind === 'divider'">
-        <label
-          >Width
-          <select class="choice" :value="selected.width" @change="setBase({ width: Number(valueOf($event)) })">
-            <option v-for="one in WIDTHS" :key="one.value" :value="one.value">{{ one.words }}</option>
-            <option v-if="!WIDTHS.some(({ value }) => value === selected!.width)" :value="selected.width">
-              {{ selected.width }} of 12
-            </option>
-          </select>
-        </label>
-        <label
-          >Height, in pixels
-          <input
-            class="entry"
-            type="number"
-            min="120"
-            max="4000"
-            step="10"
-            placeholder="as needed"
-            :value="selected.height ?? ''"
-            @change="setHeight(valueOf($event))"
-        /></label>
-        <label v-if="report.pages.length > 1"
-          >Page
-          <select class="choice" :value="selected.page ?? report.pages[0].id" @change="setBase({ page: valueOf($event) })">
-            <option v-for="page in report.pages" :key="page.id" :value="page.id">{{ page.title }}</option>
-          </select>
-        </label>
+      <component
+        :is="composedKind(selected.kind).settings"
+        v-if="composedKind(selected.kind).settings"
+        :key="selected.id"
+        :exhibit="selected"
+      />
+      <SettingsSection title="Position and size" :open="composedKind(selected.kind).settings === null">
+        <v-select
+          label="Width"
+          :model-value="selected.width"
+          :items="[
+            ...WIDTHS.map((one) => ({ value: one.value, title: one.words })),
+            ...(!WIDTHS.some(({ value }) => value === selected!.width)
+              ? [{ value: selected.width, title: `${selected.width} of 12` }]
+              : []),
+          ]"
+          @update:model-value="setBase({ width: $event })"
+        />
+        <v-text-field
+          label="Height, in pixels"
+          type="number"
+          min="120"
+          max="4000"
+          step="10"
+          placeholder="as needed"
+          :model-value="selected.height ?? ''"
+          @change="setHeight(valueOf($event))"
+        />
+        <v-select
+          v-if="report.pages.length > 1"
+          label="Page"
+          :model-value="selected.page ?? report.pages[0].id"
+          :items="report.pages.map((page) => ({ value: page.id, title: page.title }))"
+          @update:model-value="setBase({ page: $event })"
+        />
         <div class="actions-line">
-          <button type="button" class="button" @click="move(-1)">Move up</button>
-          <button type="button" class="button" @click="move(1)">Move down</button>
+          <v-btn @click="move(-1)">Move up</v-btn>
+          <v-btn @click="move(1)">Move down</v-btn>
         </div>
       </SettingsSection>
       <SettingsSection v-if="isDataExhibit(selected)" title="Footnote">
-        <textarea
-          class="entry note"
+        <v-textarea
+          class="note"
           rows="3"
           maxlength="2000"
           aria-label="Note"
-          :value="selected.note"
+          :model-value="selected.note"
           @change="isDataExhibit(selected) && change({ ...selected, note: valueOf($event).trim() })"
         />
       </SettingsSection>
     </template>
     <ReportSettings v-else />
-  </aside>
+  </v-navigation-drawer>
 </template>
 
 <style scoped>
-.settings {
-  background: var(--sheet);
-  border-left: 1px solid var(--rule);
+.settings :deep(.v-navigation-drawer__content) {
   padding: 14px 16px 60px;
-  position: sticky;
-  top: 0;
-  height: 100vh;
   overflow-y: auto;
 }
 .settings :deep(.kind) {

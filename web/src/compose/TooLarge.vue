@@ -30,11 +30,11 @@ function pick(): void {
     :title="`This would make ${number.format(rows)} rows and ${number.format(columns)} columns`"
     :message="`${label} has many members. Put it elsewhere, show only some of them, or undo the last step.`"
   >
-    <button v-if="field" class="button" type="button" @click="change(placeField(exhibit, across(edge), field))">
+    <v-btn v-if="field" @click="change(placeField(exhibit, across(edge), field))">
       Put {{ label }} {{ edge === 'top' ? 'down the side' : 'across the top' }}
-    </button>
-    <button v-if="field && measure" class="button" type="button" @click="pick">Top {{ PICKED }}, all others as one</button>
-    <button class="button" type="button" @click="selection = { exhibit: exhibit.id }">Filter it in the settings</button>
-    <button class="button" type="button" @click="emit('draw')">Show anyway</button>
+    </v-btn>
+    <v-btn v-if="field && measure" @click="pick">Top {{ PICKED }}, all others as one</v-btn>
+    <v-btn @click="selection = { exhibit: exhibit.id }">Filter it in the settings</v-btn>
+    <v-btn @click="emit('draw')">Show anyway</v-btn>
   </ExhibitState>
 </template>

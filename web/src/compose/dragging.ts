@@ -2,7 +2,8 @@ import { ref } from 'vue';
 
 /** What is being dragged over the page. Browsers tell a drop target nothing of it until it is dropped. */
 export type Dragged =
-  | { kind: 'field' | 'measure'; name: string }
+  | { kind: 'field'; name: string; fields: string[] }
+  | { kind: 'measure'; name: string }
   | { kind: 'level'; exhibit: string; name: string }
   | { kind: 'cell'; exhibit: string; index: number }
   | { kind: 'exhibit'; id: string };

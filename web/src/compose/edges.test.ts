@@ -104,15 +104,15 @@ describe('what the reader is asked', () => {
   const dataset = datasetSchema.parse(definition);
   const report = reportSchema.parse(document);
   it('follows the coarser levels of its dimension, or comes at the end of the sentence', () => {
-    const finer = askReader(report, dataset, 'showroom');
+    const finer = askReader(report, dataset, ['showroom']);
     expect(finer.prompts.find(({ id }) => id === 'territory')!.fields).toEqual(['region', 'country', 'city', 'showroom']);
-    const other = askReader(report, dataset, 'line');
+    const other = askReader(report, dataset, ['line']);
     expect(other.scopeLine.slice(-3)).toEqual([{ text: ', line ' }, { prompt: 'line' }, { text: '.' }]);
     expect(askNoLonger(other, 'line')).toEqual(report);
   });
   it('begins a sentence in an empty report, and leaves none behind', () => {
     const empty = { ...report, prompts: [], scopeLine: [] };
-    const asked = askReader(empty, dataset, 'channel');
+    const asked = askReader(empty, dataset, ['channel']);
     expect(asked.scopeLine).toEqual([{ text: 'Showing ' }, { prompt: 'channel' }, { text: '.' }]);
     expect(askNoLonger(asked, 'channel')).toEqual(empty);
   });

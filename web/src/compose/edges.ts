@@ -9,6 +9,7 @@ import {
   type CellMeasure,
   type Crosstab,
   type Dataset,
+  type Dimension,
   type LevelSettings,
   type Measure,
 } from '@bold-compass/core/model';
@@ -19,66 +20,61 @@ export type Edge = 'side' | 'top';
 export const across = (edge: Edge): Edge => (edge === 'side' ? 'top' : 'side');
 
 export interface FieldChoice {
+  /** Of the field, or of the first of a tree's. */
   name: string;
   label: string;
   group: string;
   /** What is looked through when searching. */
   words: string;
+  /** What is placed with it: the field alone, or all levels of a parent–child tree. */
+  fields: string[];
+}
+
+const choiceOf = (
+  { name, label, folder, description }: { name: string; label: string; folder?: string; description?: string },
+  group: string,
+): FieldChoice => ({ name, label, group: folder ?? group, words: `${label} ${name} ${description ?? ''}`, fields: [name] });
+
+/** A parent–child tree is one choice: its levels only ever stand together. */
+function dimensionChoices(dimension: Dimension): FieldChoice[] {
+  if (dimension.kind === 'calendar') return dimension.levels.map((level) => choiceOf(level, dimension.label));
+  const attributes = dimension.attributes
+    .filter(({ hidden, type }) => !hidden && type !== 'decimal')
+    .map((field) => choiceOf(field, dimension.label));
+  const levels = dimension.levels.filter(({ hidden }) => !hidden);
+  if (!dimension.tree || levels.length === 0) return [...levels.map((level) => choiceOf(level, dimension.label)), ...attributes];
+  const fields = levels.map(({ name }) => name);
+  return [
+    { name: fields[0], label: dimension.label, group: dimension.label, words: `${dimension.label} ${fields.join(' ')}`, fields },
+    ...attributes,
+  ];
 }
 
 /** All fields that can stand on an edge, with their words and where they are from. */
-export function groupingFields(dataset: Dataset): FieldChoice[] {
-  return [
-    ...dataset.dimensions.flatMap((dimension) => [
-      ...dimension.levels
-        .filter((level) => !('hidden' in level && level.hidden))
-        .map((level) => ({
-          ...{ name: level.name, label: level.label, words: `${level.label} ${level.name}` },
-          group: ('folder' in level && level.folder) || dimension.label,
-        })),
-      ...(dimension.kind === 'table' ? dimension.attributes : [])
-        .filter((field) => !field.hidden && field.type !== 'decimal')
-        .map((field) => ({
-          name: field.name,
-          label: field.label,
-          group: field.folder ?? dimension.label,
-          words: `${field.label} ${field.name} ${field.description ?? ''}`,
-        })),
-    ]),
-    ...dataset.facts.flatMap((fact) =>
-      fact.fields
-        .filter((field) => !field.hidden && field.type !== 'decimal')
-        .map((field) => ({
-          name: field.name,
-          label: field.label,
-          group: field.folder ?? fact.label,
-          words: `${field.label} ${field.name} ${field.description ?? ''}`,
-        })),
-    ),
-  ];
-}
+export const groupingFields = (dataset: Dataset): FieldChoice[] => [
+  ...dataset.dimensions.flatMap(dimensionChoices),
+  ...dataset.facts.flatMap((fact) =>
+    fact.fields.filter(({ hidden, type }) => !hidden && type !== 'decimal').map((field) => choiceOf(field, fact.label)),
+  ),
+];
 
 /** Fields that a list of some records can show. */
 export function recordFields(dataset: Dataset, factName: string): FieldChoice[] {
   const fact = dataset.facts.find(({ name }) => name === factName);
   const numbers = (fact?.fields ?? [])
     .filter((field) => !field.hidden && field.type === 'decimal')
-    .map((field) => ({ name: field.name, label: field.label, group: field.folder ?? fact!.label, words: `${field.label} ${field.name}` }));
+    .map((field) => choiceOf(field, fact!.label));
   return fact
     ? [...groupingFields(dataset).filter(({ name }) => findField(dataset, name) && factKnows(dataset, fact, name)), ...numbers]
     : [];
 }
 
+/** The group of measures that are in no folder. */
+export const MEASURES = 'Measures';
+
 /** All measures that can be shown. */
 export const measureChoices = (dataset: Dataset): FieldChoice[] =>
-  dataset.measures
-    .filter(({ hidden }) => !hidden)
-    .map(({ name, label, folder, description }) => ({
-      name,
-      label,
-      group: folder ?? 'Measures',
-      words: `${label} ${name} ${description ?? ''}`,
-    }));
+  dataset.measures.filter(({ hidden }) => !hidden).map((measure) => choiceOf(measure, MEASURES));
 
 const withFields = (exhibit: Crosstab, edge: Edge, fields: string[]): Crosstab => {
   const { order, levels } = exhibit[edge];
@@ -115,6 +111,10 @@ export function removeField(exhibit: Crosstab, edge: Edge, field: string): Cross
       )
     : exhibit;
 }
+
+/** Puts several fields on an edge, one after the other. */
+export const placeFields = (exhibit: Crosstab, edge: Edge, fields: string[], at = Infinity): Crosstab =>
+  fields.reduce((placed, field, index) => placeField(placed, edge, field, at + index), exhibit);
 
 /** Moves a field one place outward (-1) or inward (+1) on its edge. */
 export function shiftField(exhibit: Crosstab, edge: Edge, field: string, step: -1 | 1): Crosstab {

@@ -1,4 +1,4 @@
-import { fieldLabel, findField, type Dataset, type Prompt, type Report } from '@bold-compass/core/model';
+import { findField, isSameDimension, type Dataset, type Prompt, type Report } from '@bold-compass/core/model';
 
 /** An id for a prompt, made of its field. */
 function promptId(report: Report, field: string): string {
@@ -13,28 +13,37 @@ function promptId(report: Report, field: string): string {
   return id;
 }
 
+/** Whether a field is a coarser level of the same dimension as another one. */
+function isAbove(dataset: Dataset, coarser: string, finer: string): boolean {
+  const [above, below] = [findField(dataset, coarser), findField(dataset, finer)];
+  if (!above || !below || !isSameDimension(above, below)) return false;
+  return 'depth' in above && 'depth' in below && above.depth < below.depth;
+}
+
 /**
- * Asks the reader for a field: below the prompt of a coarser level of its dimension where there is one, so that the
- * choices follow each other, else by a prompt of its own at the end of the scope line.
+ * Asks the reader for some fields, from coarse to fine: below the prompt of a coarser level of their dimension where there
+ * is one, so that the choices follow each other, else by a prompt of their own at the end of the scope line.
  */
-export function askReader(report: Report, dataset: Dataset, field: string): Report {
-  const place = findField(dataset, field);
-  const dimension = place && place.kind !== 'fact' ? place.dimension.name : null;
-  const above = report.prompts.find((prompt) => {
-    const last = findField(dataset, prompt.fields.at(-1)!);
-    if (!last || !dimension || last.kind === 'fact' || last.kind === 'attribute' || last.dimension.name !== dimension) return false;
-    return place!.kind !== 'fact' && place!.kind !== 'attribute' && last.depth < place!.depth;
-  });
+export function askReader(report: Report, dataset: Dataset, fields: string[]): Report {
+  const [field] = fields;
+  const above = report.prompts.find((prompt) => isAbove(dataset, prompt.fields.at(-1)!, field));
   if (above) {
-    const prompts = report.prompts.map((prompt) => (prompt === above ? { ...prompt, fields: [...prompt.fields, field] } : prompt));
+    const prompts = report.prompts.map((prompt) => (prompt === above ? { ...prompt, fields: [...prompt.fields, ...fields] } : prompt));
     return { ...report, prompts };
   }
-  const prompt: Prompt = { id: promptId(report, field), fields: [field], multiple: true, initial: {} };
+  const prompt: Prompt = { id: promptId(report, field), fields, multiple: true, initial: {} };
   const words = report.scopeLine.at(-1);
   const ends = words && 'text' in words && words.text.trim() === '.';
   const before = ends ? report.scopeLine.slice(0, -1) : report.scopeLine;
-  const joint = report.prompts.length === 0 && before.length === 0 ? 'Showing ' : `, ${fieldLabel(dataset, field).toLowerCase()} `;
+  const joint = report.prompts.length === 0 && before.length === 0 ? 'Showing ' : `, ${promptLabel(dataset, fields).toLowerCase()} `;
   return { ...report, prompts: [...report.prompts, prompt], scopeLine: [...before, { text: joint }, { prompt: prompt.id }, { text: '.' }] };
+}
+
+/** What some fields are called together: the tree they are the levels of, or the first of them. */
+export function promptLabel(dataset: Dataset, fields: string[]): string {
+  const place = findField(dataset, fields[0]);
+  if (!place) return fields[0];
+  return fields.length > 1 && place.kind === 'level' && place.dimension.tree ? place.dimension.label : place.label;
 }
 
 /** Takes a field out of what the reader is asked; a prompt without fields goes, with its place in the scope line. */

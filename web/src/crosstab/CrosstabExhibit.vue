@@ -2,8 +2,8 @@
 import type { CrosstabRequest, Header } from '@bold-compass/core/api';
 import type { OpenState } from '@bold-compass/core/crosstab';
 import { unitWords } from '@bold-compass/core/format';
-import { fieldLabel, measureNamed, type Crosstab } from '@bold-compass/core/model';
-import { canChoose } from '@bold-compass/core/table';
+import { measureNamed, type Crosstab } from '@bold-compass/core/model';
+import { canChoose, openSteps } from '@bold-compass/core/table';
 import { computed, defineAsyncComponent, ref, shallowRef, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import { useReport } from '../report/context.ts';
@@ -114,8 +114,12 @@ const depthShown = (which: 'side' | 'top', depth: number): boolean =>
   state.value[which].open.depth === depth && state.value[which].open.exceptions.length === 0;
 const axes = computed(() =>
   (['side', 'top'] as const)
-    .map((which) => ({ which, words: which === 'side' ? 'Rows to' : 'Columns to', fields: props.exhibit[which].fields }))
-    .filter((axis) => axis.fields.length > 1),
+    .map((which) => ({
+      which,
+      words: which === 'side' ? 'Rows to' : 'Columns to',
+      steps: openSteps(view.value.dataset, props.exhibit[which].fields),
+    }))
+    .filter(({ steps }) => steps.length > 1),
 );
 const isEmpty = computed(
   () =>
@@ -144,20 +148,21 @@ const isEmpty = computed(
       <div class="folds">
         <span v-for="axis in axes" :key="axis.which" class="fold" role="group" :aria-label="axis.words">
           <span class="muted">{{ axis.words }}</span>
-          <button
-            v-for="(field, depth) in axis.fields"
-            :key="field"
-            type="button"
+          <v-btn
+            v-for="{ label, depth } in axis.steps"
+            :key="depth"
+            class="inline"
+            variant="plain"
             :aria-pressed="depthShown(axis.which, depth)"
             @click="foldTo(axis.which, depth)"
           >
-            {{ fieldLabel(view.dataset, field).toLowerCase() }}
-          </button>
+            {{ label }}
+          </v-btn>
         </span>
         <span class="fold" role="group" aria-label="Empty rows and columns">
           <span class="muted">Show empty</span>
-          <button type="button" :aria-pressed="!state.side.hideEmpty" @click="switchEmpty('side')">rows</button>
-          <button type="button" :aria-pressed="!state.top.hideEmpty" @click="switchEmpty('top')">columns</button>
+          <v-btn class="inline" variant="plain" :aria-pressed="!state.side.hideEmpty" @click="switchEmpty('side')">rows</v-btn>
+          <v-btn class="inline" variant="plain" :aria-pressed="!state.top.hideEmpty" @click="switchEmpty('top')">columns</v-btn>
         </span>
       </div>
     </template>
@@ -209,13 +214,7 @@ const isEmpty = computed(
   align-items: center;
   gap: 7px;
 }
-.fold button {
-  color: var(--sea);
-  text-decoration: underline;
-  text-underline-offset: 2px;
-  min-height: 24px;
-}
-.fold button[aria-pressed='true'] {
+.fold .v-btn[aria-pressed='true'] {
   color: var(--ink);
   font-weight: 700;
   text-decoration: none;

@@ -4,7 +4,7 @@ import { depthNeeded } from '@bold-compass/core/crosstab';
 import type { Crosstab } from '@bold-compass/core/model';
 import { canChoose, CrosstabTable, samePath, type TableMeasure } from '@bold-compass/core/table';
 import { useVirtualizer } from '@tanstack/vue-virtual';
-import { useResizeObserver } from '@vueuse/core';
+import { useResizeObserver, useScroll } from '@vueuse/core';
 import { computed, nextTick, ref, toRef, useId, watch } from 'vue';
 import { useReport } from '../report/context.ts';
 import { LOCALE } from '../report/state-words.ts';
@@ -179,6 +179,9 @@ function showChosen(): void {
   if (row >= 0) rowVirtualizer.value.scrollToIndex(row * lines.value, { align: 'auto' });
   if (column >= 0) columnVirtualizer.value.scrollToIndex(column, { align: 'auto' });
 }
+/** Whether columns go on beyond the right edge. */
+const { arrivedState } = useScroll(scroller);
+const goesOn = computed(() => totalWidth.value > roomWidth.value && !arrivedState.right);
 const roomWidth = ref(0);
 useResizeObserver(scroller, ([{ contentRect }]) => {
   if (contentRect.width === roomWidth.value) return;
@@ -232,62 +235,64 @@ defineExpose({ focusGrid: () => scroller.value?.querySelector<HTMLElement>('[rol
 </script>
 
 <template>
-  <div
-    ref="scroller"
-    class="scroller"
-    :class="[`style-${exhibit.style}`, { 'loose-head': !exhibit.freeze, 'loose-labels': labelsScroll }]"
-    :style="exhibit.height ? { maxHeight: `${Math.max(120, exhibit.height - 90)}px` } : undefined"
-  >
+  <div class="edge" :class="{ 'goes-on': goesOn }">
     <div
-      class="grid"
-      role="treegrid"
-      tabindex="0"
-      :aria-label="exhibit.title"
-      :aria-rowcount="lineCount + levels + 1"
-      :aria-colcount="lastColumn + 2"
-      :aria-activedescendant="active"
-      :style="{ width: `${totalWidth}px`, height: `${totalHeight}px` }"
-      @keydown="onKey"
+      ref="scroller"
+      class="scroller"
+      :class="[`style-${exhibit.style}`, { 'loose-head': !exhibit.freeze, 'loose-labels': labelsScroll }]"
+      :style="exhibit.height ? { maxHeight: `${Math.max(120, exhibit.height - 90)}px` } : undefined"
     >
-      <GridHead
-        :exhibit="exhibit"
-        :cells="cells"
-        :state="state"
-        :composing="composing"
-        :table="table"
-        :sizes="sizes"
-        :columns="shownColumns"
-        :drawn-width="ownWidth"
-        :drawing="drawing"
-        @toggle="emit('toggle', 'top', $event)"
-        @order="emit('order', 'side', $event)"
-        @fit="emit('resize', $event, null)"
-        @rename="(measure, heading) => emit('rename', measure, heading)"
-      />
-      <div role="rowgroup">
-        <CrosstabRow
-          v-for="item in shownRows"
-          :key="item.index"
-          :index="item.index"
+      <div
+        class="grid"
+        role="treegrid"
+        tabindex="0"
+        :aria-label="exhibit.title"
+        :aria-rowcount="lineCount + levels + 1"
+        :aria-colcount="lastColumn + 2"
+        :aria-activedescendant="active"
+        :style="{ width: `${totalWidth}px`, height: `${totalHeight}px` }"
+        @keydown="onKey"
+      >
+        <GridHead
+          :exhibit="exhibit"
+          :cells="cells"
+          :state="state"
+          :composing="composing"
           :table="table"
+          :sizes="sizes"
           :columns="shownColumns"
-          :offsets="measureOffsets"
-          :parts="partsOf(item.index)"
-          :side-width="sideWidth"
-          :column-width="columnWidth"
-          :width="totalWidth"
-          :top="headHeight + item.index * ROW_HEIGHT"
-          :row-index="item.index + levels + 2"
-          :chosen="chosenIn(item.index)"
-          :focused="focus.row === item.index ? focus.column : NOT_HERE"
-          :id-base="id"
-          @toggle="emit('toggle', 'side', $event)"
-          @label="focus = { row: item.index, column: -1 }"
-          @choose="choose(item.index, $event)"
+          :drawn-width="ownWidth"
+          :drawing="drawing"
+          @toggle="emit('toggle', 'top', $event)"
+          @order="emit('order', 'side', $event)"
+          @fit="emit('resize', $event, null)"
+          @rename="(measure, heading) => emit('rename', measure, heading)"
         />
+        <div role="rowgroup">
+          <CrosstabRow
+            v-for="item in shownRows"
+            :key="item.index"
+            :index="item.index"
+            :table="table"
+            :columns="shownColumns"
+            :offsets="measureOffsets"
+            :parts="partsOf(item.index)"
+            :side-width="sideWidth"
+            :column-width="columnWidth"
+            :width="totalWidth"
+            :top="headHeight + item.index * ROW_HEIGHT"
+            :row-index="item.index + levels + 2"
+            :chosen="chosenIn(item.index)"
+            :focused="focus.row === item.index ? focus.column : NOT_HERE"
+            :id-base="id"
+            @toggle="emit('toggle', 'side', $event)"
+            @label="focus = { row: item.index, column: -1 }"
+            @choose="choose(item.index, $event)"
+          />
+        </div>
       </div>
+      <span class="visually-hidden" role="status">{{ `${exhibit.title}: ${lineCount} rows` }}</span>
     </div>
-    <span class="visually-hidden" role="status">{{ `${exhibit.title}: ${lineCount} rows` }}</span>
   </div>
 </template>
 
@@ -300,6 +305,30 @@ defineExpose({ focusGrid: () => scroller.value?.querySelector<HTMLElement>('[rol
   max-height: max(420px, calc(100vh - 190px));
   border-bottom: 2px solid var(--ink);
   overscroll-behavior-x: contain;
+}
+.edge {
+  position: relative;
+  width: fit-content;
+  max-width: 100%;
+}
+.edge::after {
+  content: '';
+  position: absolute;
+  inset: 0 0 0 auto;
+  width: 26px;
+  z-index: 5;
+  pointer-events: none;
+  opacity: 0;
+  background: linear-gradient(to right, transparent, color-mix(in srgb, var(--ink) 20%, transparent));
+  mask-image: linear-gradient(to bottom, transparent, black 12%, black 88%, transparent);
+  transition: opacity var(--motion);
+}
+.edge.goes-on::after {
+  opacity: 1;
+}
+.scroller {
+  scrollbar-width: thin;
+  scrollbar-color: var(--ink-3) var(--rule-2);
 }
 .grid {
   position: relative;

@@ -52,21 +52,19 @@ async function save(): Promise<void> {
 
 <template>
   <form class="form" :aria-label="known ? `Change ${known.label}` : 'Add a connection'" @submit.prevent="save">
-    <label>Name <input v-model="form.label" class="entry" required maxlength="60" /></label>
-    <label>Host <input v-model="form.host" class="entry" required /></label>
-    <label class="port">Port <input v-model="form.port" class="entry" type="number" min="1" max="65535" required /></label>
-    <label>Database <input v-model="form.database" class="entry" required /></label>
-    <label>User <input v-model="form.user" class="entry" required autocomplete="off" /></label>
-    <label
-      >Password <input v-model="password" class="entry" type="password" autocomplete="new-password" :placeholder="known ? 'unchanged' : ''"
-    /></label>
+    <v-text-field v-model="form.label" label="Name" required maxlength="60" />
+    <v-text-field v-model="form.host" label="Host" required />
+    <v-text-field v-model="form.port" label="Port" class="port" type="number" min="1" max="65535" required />
+    <v-text-field v-model="form.database" label="Database" required />
+    <v-text-field v-model="form.user" label="User" required autocomplete="off" />
+    <v-text-field v-model="password" label="Password" type="password" autocomplete="new-password" :placeholder="known ? 'unchanged' : ''" />
     <div class="actions">
-      <button class="button primary" type="submit" :disabled="busy">{{ busy ? 'Connecting …' : 'Test and save' }}</button>
-      <button class="button" type="button" @click="emit('close')">Close</button>
+      <v-btn color="primary" variant="flat" type="submit" :disabled="busy">{{ busy ? 'Connecting …' : 'Test and save' }}</v-btn>
+      <v-btn @click="emit('close')">Close</v-btn>
     </div>
     <p v-if="message" class="failure" role="alert">
       {{ message }}
-      <button v-if="theirs !== undefined" type="button" class="button" @click="replaceTheirs">Overwrite</button>
+      <v-btn v-if="theirs !== undefined" @click="replaceTheirs">Overwrite</v-btn>
     </p>
     <p class="muted note">
       Any server that speaks PostgreSQL's protocol. A user who may only read is best; the password is kept encrypted.

@@ -66,6 +66,7 @@ const rows = computed(() =>
     props.columns.map((column, index) => (column.include ? show(cells[index], column) : { text: cells[index], state: 'fits' as const })),
   ),
 );
+const SCALES = Array.from({ length: MOST_SCALE + 1 }, (_, value) => ({ value, title: `.${'0'.repeat(value) || '–'}` }));
 </script>
 
 <template>
@@ -80,64 +81,58 @@ const rows = computed(() =>
             :class="{ out: !column.include, faulty: faulty.has(column.name) }"
           >
             <span class="named">
-              <input
+              <v-text-field
                 class="rename"
-                :value="column.name"
+                :model-value="column.name"
                 :aria-label="`Name of column ${index + 1}`"
                 maxlength="60"
                 @change="update(index, { name: ($event.target as HTMLInputElement).value.trim() || column.name })"
               />
-              <button
-                type="button"
+              <v-btn
                 class="key"
+                :icon="keyColumns.includes(index) ? mdiKeyVariant : mdiKeyOutline"
+                variant="text"
+                size="small"
                 :class="{ on: keyColumns.includes(index) }"
                 :aria-pressed="keyColumns.includes(index)"
-                :aria-label="`${column.name} names each record once`"
+                :aria-label="`${column.name} is part of the key`"
                 :title="keyColumns.includes(index) ? 'Part of the key: each record has its own' : 'Make it the key, or a part of it'"
                 @click="toggleKey(index)"
-              >
-                <v-icon :icon="keyColumns.includes(index) ? mdiKeyVariant : mdiKeyOutline" size="16" />
-              </button>
+              />
             </span>
             <span class="choices">
-              <select
-                class="choice"
-                :value="column.type"
+              <v-select
+                :model-value="column.type"
                 :aria-label="`Type of ${column.name}`"
-                @change="retype(index, ($event.target as HTMLSelectElement).value as ImportColumn['type'])"
-              >
-                <option v-for="type in TYPES" :key="type.value" :value="type.value">{{ type.words }}</option>
-              </select>
-              <select
+                :items="TYPES.map(({ value, words: title }) => ({ value, title }))"
+                @update:model-value="retype(index, $event)"
+              />
+              <v-select
                 v-if="column.type === 'decimal'"
-                class="choice"
-                :value="column.scale"
+                class="scale"
+                :model-value="column.scale"
                 :aria-label="`Decimal places of ${column.name}`"
                 title="Decimal places"
-                @change="update(index, { scale: Number(($event.target as HTMLSelectElement).value) })"
-              >
-                <option v-for="digits in MOST_SCALE + 1" :key="digits" :value="digits - 1">.{{ '0'.repeat(digits - 1) || '–' }}</option>
-              </select>
-              <label
-                ><input
-                  type="checkbox"
-                  :checked="column.include"
-                  :aria-label="`Include ${column.name}`"
-                  @change="update(index, { include: !column.include })"
-                />
-                Include</label
-              >
+                :items="SCALES"
+                @update:model-value="update(index, { scale: $event })"
+              />
+              <v-checkbox
+                label="Include"
+                :model-value="column.include"
+                :aria-label="`Include ${column.name}`"
+                @update:model-value="update(index, { include: !column.include })"
+              />
             </span>
             <span v-if="analysis.columns[index].words.length > 0" class="empties">
-              <label v-for="{ word, count } in analysis.columns[index].words" :key="word" :title="`${figure(count)} cells`"
-                ><input
-                  type="checkbox"
-                  :checked="column.empties.includes(word)"
-                  :aria-label="`${word} in ${column.name} means empty`"
-                  @change="toggleEmpty(index, word)"
-                />
-                {{ word }} is empty</label
-              >
+              <v-checkbox
+                v-for="{ word, count } in analysis.columns[index].words"
+                :key="word"
+                :title="`${figure(count)} cells`"
+                :label="`${word} is missing`"
+                :model-value="column.empties.includes(word)"
+                :aria-label="`${word} in ${column.name} is missing`"
+                @update:model-value="toggleEmpty(index, word)"
+              />
             </span>
           </th>
         </tr>
@@ -186,15 +181,15 @@ th {
   gap: 4px;
 }
 .rename {
-  width: 100%;
-  min-width: 104px;
-  font: inherit;
+  min-width: 112px;
   font-weight: 600;
-  color: var(--ink);
-  background: none;
-  border: 0;
-  border-bottom: 1px dotted var(--ink-2);
-  padding: 2px 0;
+}
+.choices .v-select {
+  min-width: 126px;
+}
+.choices .v-select.scale {
+  min-width: 74px;
+  max-width: 84px;
 }
 .key {
   width: 26px;
@@ -223,8 +218,8 @@ th {
   font-size: 12.5px;
   color: var(--ink-2);
 }
-.faulty .choice {
-  border-color: var(--off);
+.faulty .choices :deep(.v-field__outline) {
+  color: var(--off);
 }
 tr {
   content-visibility: auto;
@@ -250,7 +245,7 @@ td.misfit {
   text-underline-offset: 3px;
 }
 td.out,
-th.out .rename {
+th.out .rename :deep(input) {
   color: var(--ink-3);
   text-decoration: line-through;
 }

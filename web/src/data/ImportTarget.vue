@@ -90,90 +90,80 @@ watch(target, (now) => emit('change', now), { immediate: true });
 </script>
 
 <template>
-  <fieldset class="target">
-    <legend>Import as</legend>
+  <section class="target" aria-labelledby="import-as">
+    <h2 id="import-as">Import as</h2>
     <div class="line">
-      <select v-model="kind" class="choice" aria-label="Import as">
-        <option value="dataset">New dataset</option>
-        <option value="fact">Fact of a dataset</option>
-        <option value="later" :disabled="files.length === 0">Later file of a source</option>
-      </select>
+      <v-select
+        v-model="kind"
+        aria-label="Import as"
+        :items="[
+          { value: 'dataset', title: 'New dataset' },
+          { value: 'fact', title: 'Fact of a dataset' },
+          { value: 'later', title: 'Later file of a source', props: { disabled: files.length === 0 } },
+        ]"
+      />
       <template v-if="kind === 'dataset'">
-        <label>Name <input v-model="label" class="entry" maxlength="80" aria-label="Name of the dataset" /></label>
+        <v-text-field v-model="label" label="Name" maxlength="80" aria-label="Name of the dataset" />
       </template>
       <template v-else-if="kind === 'fact'">
-        <select v-model="dataset" class="choice" aria-label="Dataset">
-          <option value="" disabled>Choose a dataset</option>
-          <option v-for="one in datasets" :key="one.name" :value="one.name">{{ one.label }}</option>
-        </select>
-        <label>Name <input v-model="label" class="entry" maxlength="60" aria-label="Name of the fact" /></label>
+        <v-select
+          v-model="dataset"
+          label="Dataset"
+          :items="[
+            { value: '', title: 'Choose a dataset', props: { disabled: true } },
+            ...(datasets ?? []).map((one) => ({ value: one.name, title: one.label })),
+          ]"
+        />
+        <v-text-field v-model="label" label="Name" maxlength="60" aria-label="Name of the fact" />
       </template>
       <template v-else>
-        <select v-model="source" class="choice" aria-label="Source">
-          <option value="" disabled>Choose a source</option>
-          <option v-for="one in files" :key="one.id" :value="one.id">{{ one.label }}</option>
-        </select>
-        <select v-model="how" class="choice" aria-label="Change">
-          <option value="append">Append</option>
-          <option value="update" :disabled="!chosenSource?.key.length">Update by key</option>
-          <option value="replace">Replace all</option>
-        </select>
+        <v-select
+          v-model="source"
+          label="Source"
+          :items="[
+            { value: '', title: 'Choose a source', props: { disabled: true } },
+            ...files.map((one) => ({ value: one.id, title: one.label })),
+          ]"
+        />
+        <v-select
+          v-model="how"
+          label="Change"
+          :items="[
+            { value: 'append', title: 'Append' },
+            { value: 'update', title: 'Update by key', props: { disabled: !chosenSource?.key.length } },
+            { value: 'replace', title: 'Replace all' },
+          ]"
+        />
       </template>
-      <slot :target="target" />
     </div>
     <ul v-if="kind === 'fact' && model" class="bindings" aria-label="Columns that name members">
       <li v-for="{ column, index } in included" :key="index">
-        <label>
-          <span>{{ column.name }}</span>
-          <select
-            class="choice"
-            :value="bound[index] ?? ''"
-            :aria-label="`${column.name} is bound to`"
-            @change="bound = { ...bound, [index]: ($event.target as HTMLSelectElement).value }"
-          >
-            <option value="">Field of its own</option>
-            <option v-for="level in levels(model.dataset, column)" :key="level.value" :value="level.value">
-              Member of {{ level.words }}
-            </option>
-          </select>
-        </label>
+        <v-select
+          :label="column.name"
+          :model-value="bound[index] ?? ''"
+          :aria-label="`${column.name} is bound to`"
+          :items="[
+            { value: '', title: 'Field of its own' },
+            ...levels(model.dataset, column).map((level) => ({ value: level.value, title: `Member of ${level.words}` })),
+          ]"
+          @update:model-value="bound = { ...bound, [index]: $event }"
+        />
       </li>
     </ul>
-  </fieldset>
+  </section>
 </template>
 
 <style scoped>
-.target {
-  border: 0;
-  padding: 0;
-  margin: 0;
-}
-legend {
-  font-size: 13px;
-  color: var(--ink-2);
-  padding: 0;
-}
 .line {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 8px;
-}
-.entry {
-  width: 210px;
+  display: grid;
+  gap: 10px;
+  margin-top: 6px;
 }
 .bindings {
   list-style: none;
   padding: 0;
   margin: 8px 0 0;
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(280px, 1fr));
-  gap: 4px 20px;
-}
-.bindings label {
-  display: flex;
-  justify-content: space-between;
-  gap: 10px;
-  align-items: center;
+  gap: 8px;
 }
 </style>

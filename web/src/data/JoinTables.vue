@@ -70,45 +70,51 @@ function write(): void {
   const start = named(first.value);
   if (start) emit('write', joinedQuery(props.tables, start, joins.value), start.name.replaceAll('_', ' '));
 }
-const valueOf = (event: Event): string => (event.target as HTMLSelectElement).value;
 </script>
 
 <template>
   <details class="join">
     <summary>Join tables</summary>
-    <select v-model="first" class="choice" aria-label="First table" @change="joins = []">
-      <option value="">begin with a table</option>
-      <option v-for="table in tables" :key="tableId(table)" :value="tableId(table)">{{ tableId(table) }}</option>
-    </select>
+    <v-select
+      v-model="first"
+      aria-label="First table"
+      :items="[{ value: '', title: 'Begin with a table' }, ...tables.map((table) => ({ value: tableId(table), title: tableId(table) }))]"
+      @update:model-value="joins = []"
+    />
     <fieldset v-for="(join, index) in joins" :key="join.table">
       <legend>
         with <strong>{{ join.table }}</strong>
-        <button type="button" class="link" :aria-label="`Leave ${join.table} out`" @click="joins = joins.slice(0, index)">leave out</button>
+        <v-btn variant="plain" :aria-label="`Leave ${join.table} out`" class="inline" @click="joins = joins.slice(0, index)"
+          >leave out</v-btn
+        >
       </legend>
-      <select
-        class="choice"
-        :value="join.of ? `${join.of}\n${join.column}` : ''"
+      <v-select
+        :model-value="join.of ? `${join.of}\n${join.column}` : ''"
         :aria-label="`Column that names rows of ${join.table}`"
-        @change="set(index, { of: valueOf($event).split('\n')[0], column: valueOf($event).split('\n')[1] ?? '' })"
-      >
-        <option value="">which column names its rows?</option>
-        <option v-for="one in columnsBefore(index)" :key="one.value" :value="one.value">{{ one.words }}</option>
-      </select>
-      <select
-        class="choice"
-        :value="join.key"
+        :items="[
+          { value: '', title: 'Which column names its rows?' },
+          ...columnsBefore(index).map((one) => ({ value: one.value, title: one.words })),
+        ]"
+        @update:model-value="set(index, { of: $event.split('\n')[0], column: $event.split('\n')[1] ?? '' })"
+      />
+      <v-select
+        :model-value="join.key"
         :aria-label="`Column of ${join.table} that is named`"
-        @change="set(index, { key: valueOf($event) })"
-      >
-        <option value="">by which of its columns?</option>
-        <option v-for="{ name } in named(join.table)?.columns" :key="name" :value="name">{{ name }}</option>
-      </select>
+        :items="[
+          { value: '', title: 'By which of its columns?' },
+          ...(named(join.table)?.columns ?? []).map(({ name }) => ({ value: name, title: name })),
+        ]"
+        @update:model-value="set(index, { key: $event })"
+      />
       <p v-if="told[index].words" :class="told[index].refused ? 'refused' : 'muted'" role="status">{{ told[index].words }}</p>
     </fieldset>
-    <AddChoice v-if="first" label="Join a table" words="join a table" @add="add">
-      <option v-for="table in left" :key="tableId(table)" :value="tableId(table)">{{ tableId(table) }}</option>
-    </AddChoice>
-    <button v-if="joins.length > 0" type="button" class="button" :disabled="!complete || !sound" @click="write">Write it as a query</button>
+    <AddChoice
+      v-if="first"
+      label="Join a table"
+      :items="left.map((table) => ({ value: tableId(table), title: tableId(table) }))"
+      @add="add"
+    />
+    <v-btn v-if="joins.length > 0" :disabled="!complete || !sound" @click="write">Write it as a query</v-btn>
   </details>
 </template>
 

@@ -48,19 +48,15 @@ function download(problem: Problem): void {
               Row {{ figure(example.row) }}<template v-if="example.text">: “{{ example.text }}”</template>
             </li>
           </ul>
-          <button type="button" class="link" @click="download(problem)">Export as CSV</button>
+          <v-btn variant="plain" class="inline" @click="download(problem)">Export as CSV</v-btn>
         </details>
-        <label>
-          Action
-          <select
-            class="choice"
-            :value="problem.choice"
-            :aria-label="`Action: ${problem.column || 'rows'} ${problem.kind}`"
-            @change="emit('choose', problem.id, ($event.target as HTMLSelectElement).value as Choice)"
-          >
-            <option v-for="choice in problem.choices" :key="choice" :value="choice">{{ WORDS[choice](problem) }}</option>
-          </select>
-        </label>
+        <v-select
+          label="Action"
+          :model-value="problem.choice"
+          :aria-label="`Action: ${problem.column || 'rows'} ${problem.kind}`"
+          :items="problem.choices.map((choice) => ({ value: choice, title: WORDS[choice](problem) }))"
+          @update:model-value="emit('choose', problem.id, $event as Choice)"
+        />
       </article>
     </template>
   </section>

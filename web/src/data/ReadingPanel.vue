@@ -26,76 +26,73 @@ const FORMATS = { delimited: 'Delimited text', spreadsheet: 'Spreadsheet', json:
   <section class="reading" aria-label="File format">
     <h2>File format</h2>
     <p class="muted">{{ FORMATS[reading.format] }}, {{ size }}. Change what is not right.</p>
-    <label v-if="reading.format === 'delimited'">
-      Delimiter
-      <select
-        class="choice"
-        :value="reading.delimiter"
-        @change="change({ delimiter: ($event.target as HTMLSelectElement).value as Reading['delimiter'] })"
-      >
-        <option value=",">Comma</option>
-        <option value=";">Semicolon</option>
-        <option value="&#9;">Tab</option>
-        <option value="|">Bar</option>
-      </select>
-    </label>
-    <label v-if="reading.format !== 'spreadsheet'">
-      Encoding
-      <select
-        class="choice"
-        :value="reading.encoding"
-        @change="change({ encoding: ($event.target as HTMLSelectElement).value as Reading['encoding'] })"
-      >
-        <option value="utf-8">UTF-8</option>
-        <option value="windows-1252">Latin-1 (Windows-1252)</option>
-        <option value="utf-16le">UTF-16, little end first</option>
-        <option value="utf-16be">UTF-16, big end first</option>
-      </select>
-    </label>
-    <label v-if="reading.format === 'spreadsheet'">
-      Sheet
-      <select class="choice" :value="reading.sheet" @change="change({ sheet: ($event.target as HTMLSelectElement).value })">
-        <option v-for="sheet in view.sheets" :key="sheet" :value="sheet">{{ sheet }}</option>
-      </select>
-    </label>
-    <label v-if="reading.format !== 'json'">
-      Header row
-      <select class="choice" :value="reading.headerRow" @change="change({ headerRow: Number(($event.target as HTMLSelectElement).value) })">
-        <option :value="0">no row: there are none</option>
-        <option v-for="row in Math.max(10, reading.headerRow)" :key="row" :value="row">row {{ row }}</option>
-      </select>
-    </label>
-    <label>
-      Decimal separator
-      <select
-        class="choice"
-        :value="reading.decimalSign"
-        @change="change({ decimalSign: ($event.target as HTMLSelectElement).value as '.' | ',' })"
-      >
-        <option value=".">a point: 1,234.5</option>
-        <option value=",">a comma: 1.234,5</option>
-      </select>
-    </label>
-    <label>
-      Date format
-      <select
-        class="choice"
-        :value="reading.dateOrder"
-        @change="change({ dateOrder: ($event.target as HTMLSelectElement).value as Reading['dateOrder'] })"
-      >
-        <option value="ymd">year, month, day</option>
-        <option value="dmy">day, month, year</option>
-        <option value="mdy">month, day, year</option>
-      </select>
-    </label>
+    <v-select
+      v-if="reading.format === 'delimited'"
+      label="Delimiter"
+      :model-value="reading.delimiter"
+      :items="[
+        { value: ',', title: 'Comma' },
+        { value: ';', title: 'Semicolon' },
+        { value: '\t', title: 'Tab' },
+        { value: '|', title: 'Bar' },
+      ]"
+      @update:model-value="change({ delimiter: $event as Reading['delimiter'] })"
+    />
+    <v-select
+      v-if="reading.format !== 'spreadsheet'"
+      label="Encoding"
+      :model-value="reading.encoding"
+      :items="[
+        { value: 'utf-8', title: 'UTF-8' },
+        { value: 'windows-1252', title: 'Latin-1 (Windows-1252)' },
+        { value: 'utf-16le', title: 'UTF-16, little end first' },
+        { value: 'utf-16be', title: 'UTF-16, big end first' },
+      ]"
+      @update:model-value="change({ encoding: $event as Reading['encoding'] })"
+    />
+    <v-select
+      v-if="reading.format === 'spreadsheet'"
+      label="Sheet"
+      :model-value="reading.sheet"
+      :items="view.sheets.map((sheet) => ({ value: sheet, title: sheet }))"
+      @update:model-value="change({ sheet: $event })"
+    />
+    <v-select
+      v-if="reading.format !== 'json'"
+      label="Header row"
+      :model-value="reading.headerRow"
+      :items="[
+        { value: 0, title: 'None' },
+        ...Array.from({ length: Math.max(10, reading.headerRow) }, (_, index) => index + 1).map((row) => ({
+          value: row,
+          title: `Row ${row}`,
+        })),
+      ]"
+      @update:model-value="change({ headerRow: $event })"
+    />
+    <v-select
+      label="Decimal separator"
+      :model-value="reading.decimalSign"
+      :items="[
+        { value: '.', title: 'Point: 1,234.5' },
+        { value: ',', title: 'Comma: 1.234,5' },
+      ]"
+      @update:model-value="change({ decimalSign: $event as '.' | ',' })"
+    />
+    <v-select
+      label="Date format"
+      :model-value="reading.dateOrder"
+      :items="[
+        { value: 'ymd', title: 'Year, month, day' },
+        { value: 'dmy', title: 'Day, month, year' },
+        { value: 'mdy', title: 'Month, day, year' },
+      ]"
+      @update:model-value="change({ dateOrder: $event as Reading['dateOrder'] })"
+    />
     <form @submit.prevent="addWord">
-      <label>
-        Missing-value marker
-        <span class="with-button">
-          <input v-model="word" class="entry" maxlength="30" placeholder="missing" />
-          <button class="button" type="submit" :disabled="word.trim() === ''">Add</button>
-        </span>
-      </label>
+      <v-text-field v-model="word" label="Missing-value marker" maxlength="30" placeholder="missing">
+        <template #append><v-btn type="submit" :disabled="word.trim() === ''">Add</v-btn></template>
+      </v-text-field>
       <p class="muted small">
         Empty cells always are. {{ own.slice(0, 5).join(', ') }} and {{ own.length - 5 }} more are known; each column says which of them it
         takes so.
@@ -109,22 +106,6 @@ const FORMATS = { delimited: 'Delimited text', spreadsheet: 'Spreadsheet', json:
   display: flex;
   flex-direction: column;
   gap: 10px;
-}
-label {
-  display: block;
-  font-size: 13px;
-  color: var(--ink-2);
-}
-select,
-.with-button {
-  display: flex;
-  width: 100%;
-  margin-top: 2px;
-  gap: 6px;
-}
-.entry {
-  min-width: 0;
-  flex: 1;
 }
 .small {
   font-size: 12.5px;

@@ -35,7 +35,7 @@ const frame = EditorView.theme({
   '.cm-tooltip': { backgroundColor: 'var(--sheet)', color: 'var(--ink)', border: '1px solid var(--rule)' },
   '.cm-tooltip-autocomplete ul li[aria-selected]': { backgroundColor: 'var(--sea)', color: 'var(--on-sea)' },
 });
-const withSchema = () => sql({ dialect: PostgreSQL, schema: props.schema, upperCaseKeywords: true });
+const withSchema = () => sql({ dialect: PostgreSQL, schema: props.schema, defaultSchema: 'public', upperCaseKeywords: true });
 
 onMounted(() => {
   const nonce = document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?.content;

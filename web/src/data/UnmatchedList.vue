@@ -28,19 +28,24 @@ const corrections = computed(() =>
           <td>“{{ text }}”</td>
           <td class="number">{{ figure(count) }}</td>
           <td>
-            <select v-model="said[text]" class="choice" :aria-label="`${text} means`">
-              <option value="">no member</option>
-              <option v-for="member in near" :key="member.key" :value="member.key">
-                {{ member.label }}{{ member.label === member.key ? '' : ` (${member.key})` }}
-              </option>
-            </select>
+            <v-select
+              v-model="said[text]"
+              :aria-label="`${text} means`"
+              :items="[
+                { value: '', title: 'No member' },
+                ...near.map((member) => ({
+                  value: member.key,
+                  title: `${member.label}${member.label === member.key ? '' : ` (${member.key})`}`,
+                })),
+              ]"
+            />
           </td>
         </tr>
       </tbody>
     </table>
-    <button class="button" type="button" :disabled="corrections.length === 0" @click="emit('correct', unmatched.level, corrections)">
+    <v-btn :disabled="corrections.length === 0" @click="emit('correct', unmatched.level, corrections)">
       Remember this, and match again
-    </button>
+    </v-btn>
   </section>
 </template>
 

@@ -9,7 +9,7 @@ const emit = defineEmits<{ cancel: [] }>();
     <span>{{ what }} …</span>
     <progress :value="share" max="1" :aria-label="what" />
     <span class="percent">{{ Math.floor(share * 100) }} %</span>
-    <button class="button" type="button" @click="emit('cancel')">Cancel</button>
+    <v-btn @click="emit('cancel')">Cancel</v-btn>
   </div>
 </template>
 

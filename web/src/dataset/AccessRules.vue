@@ -86,7 +86,7 @@ async function lookAs(person: AccessView['people'][number]): Promise<void> {
         <strong>Only {{ view.owner ?? 'nobody' }} sees this dataset so far.</strong> Add a rule, or let everyone see every record; until
         then no report over it can be published.
       </p>
-      <button type="button" class="button primary" @click="save([])">Give everyone access</button>
+      <v-btn color="primary" variant="flat" @click="save([])">Give everyone access</v-btn>
     </section>
     <p class="muted">
       Rules hold on every path out, as soon as they are saved. People without a rule see everything; several rules on one level add up, on
@@ -95,8 +95,8 @@ async function lookAs(person: AccessView['people'][number]): Promise<void> {
     <p v-if="message" class="failure" role="alert">
       {{ message }}
       <template v-if="refused">
-        <button type="button" class="button" @click="reload">Reload</button>
-        <button type="button" class="button" @click="save(refused.rules, refused.revision)">Overwrite</button>
+        <v-btn @click="reload">Reload</v-btn>
+        <v-btn @click="save(refused.rules, refused.revision)">Overwrite</v-btn>
       </template>
     </p>
     <h2>Rules</h2>
@@ -108,14 +108,14 @@ async function lookAs(person: AccessView['people'][number]): Promise<void> {
           </td>
           <td>sees {{ fieldLabel(dataset, rule.field) }}: {{ rule.members.join(', ') }}</td>
           <td class="end">
-            <button
-              type="button"
-              class="link"
+            <v-btn
+              variant="plain"
               :aria-label="`Remove the rule of ${name(rule)}`"
+              class="inline"
               @click="save(view.rules.filter((one) => one !== rule))"
             >
               Remove
-            </button>
+            </v-btn>
           </td>
         </tr>
         <tr v-if="view.rules.length === 0">
@@ -124,23 +124,29 @@ async function lookAs(person: AccessView['people'][number]): Promise<void> {
       </tbody>
     </table>
     <form class="add" aria-label="Add a rule" @submit.prevent="add">
-      <select v-model="who" class="choice" aria-label="Who">
-        <option value="">who</option>
-        <optgroup label="Groups">
-          <option v-for="group in view.groups" :key="group.id" :value="`group ${group.id}`">{{ group.name }}</option>
-        </optgroup>
-        <optgroup label="People">
-          <option v-for="person in view.people" :key="person.id" :value="`person ${person.id}`">{{ person.name }}</option>
-        </optgroup>
-      </select>
-      <select v-model="field" class="choice" aria-label="Level">
-        <option value="">which level</option>
-        <option v-for="level in levels" :key="level.name" :value="level.name">{{ level.label }}</option>
-      </select>
-      <select v-if="offered.length > 0" v-model="members" class="choice" multiple aria-label="Members" size="5">
-        <option v-for="one in offered" :key="one.member" :value="one.member">{{ one.label }}</option>
-      </select>
-      <button class="button primary" type="submit" :disabled="who === '' || field === '' || members.length === 0">Add rule</button>
+      <v-select
+        v-model="who"
+        aria-label="Who"
+        :items="[
+          { value: '', title: 'Who' },
+          ...view.groups.map((group) => ({ value: `group ${group.id}`, title: group.name })),
+          ...view.people.map((person) => ({ value: `person ${person.id}`, title: person.name })),
+        ]"
+      />
+      <v-select
+        v-model="field"
+        aria-label="Level"
+        :items="[{ value: '', title: 'Which level' }, ...levels.map((level) => ({ value: level.name, title: level.label }))]"
+      />
+      <v-select
+        v-if="offered.length > 0"
+        v-model="members"
+        multiple
+        aria-label="Members"
+        size="5"
+        :items="offered.map((one) => ({ value: one.member, title: one.label }))"
+      />
+      <v-btn color="primary" variant="flat" type="submit" :disabled="who === '' || field === '' || members.length === 0">Add rule</v-btn>
     </form>
     <h2>What each manager sees</h2>
     <table class="ruled">
@@ -157,7 +163,7 @@ async function lookAs(person: AccessView['people'][number]): Promise<void> {
             }}
           </td>
           <td class="end">
-            <button type="button" class="button" :aria-label="`View as ${person.name}`" @click="lookAs(person)">View as</button>
+            <v-btn :aria-label="`View as ${person.name}`" @click="lookAs(person)">View as</v-btn>
           </td>
         </tr>
       </tbody>
@@ -166,6 +172,9 @@ async function lookAs(person: AccessView['people'][number]): Promise<void> {
 </template>
 
 <style scoped>
+.access {
+  margin-top: 14px;
+}
 h2 {
   margin-top: 20px;
   padding-bottom: 5px;

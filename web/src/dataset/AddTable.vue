@@ -28,44 +28,37 @@ function add(): void {
   else emit('dimension', table.value, key.value, parent.value === '' ? undefined : { parent: parent.value, label: label.value });
   chosen.value = '';
 }
+const columnChoices = computed(() => (table.value?.columns ?? []).map(({ column: value, label: title }) => ({ value, title })));
 </script>
 
 <template>
   <form class="add" aria-label="Add a table" @submit.prevent="add">
-    <h2 class="part">Add a table</h2>
-    <select v-model="chosen" class="choice" aria-label="Table">
-      <option value="">choose a table</option>
-      <option v-for="one in tables" :key="one.table" :value="one.table">{{ one.label }}</option>
-    </select>
-    <label v-if="table"
-      >as
-      <select v-model="role" class="choice">
-        <option value="dimension">Dimension</option>
-        <option value="fact">Fact</option>
-      </select>
-    </label>
+    <v-autocomplete
+      v-model="chosen"
+      label="Add table"
+      aria-label="Table"
+      placeholder="Choose a table"
+      :items="tables.map(({ table: value, label: title }) => ({ value, title }))"
+    />
+    <v-select
+      v-if="table"
+      v-model="role"
+      label="Use as"
+      :items="[
+        { value: 'dimension', title: 'Dimension' },
+        { value: 'fact', title: 'Fact' },
+      ]"
+    />
     <template v-if="table && role === 'dimension'">
-      <label
-        >Key
-        <select v-model="key" class="choice">
-          <option v-for="one in table.columns" :key="one.column" :value="one.column">{{ one.label }}</option>
-        </select></label
-      >
-      <label
-        >Parent
-        <select v-model="parent" class="choice">
-          <option value="">none: no tree</option>
-          <option v-for="one in parents" :key="one.column" :value="one.column">{{ one.label }}</option>
-        </select>
-      </label>
-      <label v-if="parent"
-        >Words
-        <select v-model="label" class="choice">
-          <option v-for="one in table.columns" :key="one.column" :value="one.column">{{ one.label }}</option>
-        </select></label
-      >
+      <v-select v-model="key" label="Key" :items="columnChoices" />
+      <v-select
+        v-model="parent"
+        label="Parent"
+        :items="[{ value: '', title: 'None: no tree' }, ...parents.map(({ column: value, label: title }) => ({ value, title }))]"
+      />
+      <v-select v-if="parent" v-model="label" label="Label" :items="columnChoices" />
     </template>
-    <button v-if="table" class="button" type="submit">Add it</button>
+    <v-btn v-if="table" type="submit">Add table</v-btn>
   </form>
 </template>
 

@@ -84,10 +84,10 @@ const report = computed(() => reports.value?.find((one) => one.dataset === name)
 
 const tab = ref<'picture' | 'fields' | 'access' | 'remembered'>('picture');
 const TABS = [
-  { value: 'picture', words: 'Facts and dimensions' },
-  { value: 'fields', words: 'Measures and fields' },
-  { value: 'access', words: 'Access rules' },
-  { value: 'remembered', words: 'Value mappings' },
+  { value: 'picture', title: 'Model' },
+  { value: 'fields', title: 'Measures and fields' },
+  { value: 'access', title: 'Access rules' },
+  { value: 'remembered', title: 'Value mappings' },
 ] as const;
 const chosen = ref('');
 const fact = computed(() => dataset.value.facts.find((one) => `fact ${one.name}` === chosen.value));
@@ -206,39 +206,26 @@ onKeyStroke(['z', 'Z'], (event) => {
         </p>
       </div>
       <div class="actions">
-        <button class="button" type="button" :disabled="!canUndo" @click="undo()">Undo</button>
-        <button class="button" type="button" :disabled="!canRedo" @click="redo()">Redo</button>
-        <button class="button quiet" type="button" :disabled="!isDraft" @click="discard">Discard the draft</button>
-        <button class="button primary" type="button" :disabled="!isDraft" @click="beforeApply">Apply …</button>
+        <v-btn :disabled="!canUndo" @click="undo()">Undo</v-btn>
+        <v-btn :disabled="!canRedo" @click="redo()">Redo</v-btn>
+        <v-btn variant="text" :disabled="!isDraft" @click="discard">Discard draft</v-btn>
+        <v-btn color="primary" variant="flat" :disabled="!isDraft" @click="beforeApply">Apply changes</v-btn>
       </div>
     </div>
     <p v-if="message || conflict" class="failure" role="alert">
       {{ message || conflict }}
       <template v-if="conflict">
-        <button type="button" class="button" @click="emit('reload')">Reload</button>
-        <button v-if="canReplace" type="button" class="button" @click="replaceTheirs">Overwrite</button>
+        <v-btn @click="emit('reload')">Reload</v-btn>
+        <v-btn v-if="canReplace" @click="replaceTheirs">Overwrite</v-btn>
       </template>
     </p>
-    <div class="tabs" role="tablist" aria-label="Parts of the dataset">
-      <button
-        v-for="one in TABS"
-        :id="`tab-${one.value}`"
-        :key="one.value"
-        type="button"
-        role="tab"
-        :aria-selected="tab === one.value"
-        aria-controls="part"
-        @click="tab = one.value"
-      >
-        {{ one.words }}
-      </button>
-    </div>
+    <v-tabs v-model="tab" class="tabs" aria-label="Parts of the dataset">
+      <v-tab v-for="{ value, title } in TABS" :id="`tab-${value}`" :key="value" :value="value" aria-controls="part">{{ title }}</v-tab>
+    </v-tabs>
     <div id="part" role="tabpanel" :aria-labelledby="`tab-${tab}`">
-      <div v-if="tab === 'picture'" class="model">
-        <div class="canvas" tabindex="0" role="region" aria-label="Facts and dimensions">
-          <ModelPicture :dataset="dataset" :findings="findings ?? []" :chosen="chosen" @choose="chosen = $event" />
-        </div>
-        <aside aria-label="About what is chosen">
+      <template v-if="tab === 'picture'">
+        <ModelPicture :dataset="dataset" :findings="findings ?? []" :chosen="chosen" @choose="chosen = $event" />
+        <v-navigation-drawer permanent tag="aside" location="right" class="side" :width="320" aria-label="About the selection">
           <FactPanel
             v-if="fact"
             :fact="fact"
@@ -262,20 +249,20 @@ onKeyStroke(['z', 'Z'], (event) => {
             @remove="removeDimension(dimension)"
           />
           <template v-else>
-            <p>Choose a fact or a dimension to see what the data says of it, and to change it.</p>
-            <p class="muted">Brass marks facts, sea marks dimensions; a dashed line has something to know about it.</p>
+            <p>Choose a fact or a dimension to see and change it.</p>
+            <p class="muted">Facts have a brass edge, dimensions a blue one. A dashed line has a notice.</p>
             <FindingList :findings="findings?.filter(({ kind }) => kind === 'refused') ?? []" />
             <AddTable :tables="tables ?? []" @dimension="addDimension" @fact="addFact" />
-            <button class="button quiet remove" type="button" @click="remove">Delete dataset</button>
+            <v-btn variant="text" class="remove" @click="remove">Delete dataset</v-btn>
           </template>
-        </aside>
-      </div>
+        </v-navigation-drawer>
+      </template>
       <FieldTable v-else-if="tab === 'fields'" :dataset="dataset" @change="change" />
       <AccessRules v-else-if="tab === 'access'" :dataset="view.applied" :report="report" />
       <RememberedTexts v-else :dataset="view.applied" />
     </div>
     <v-dialog v-model="asking" max-width="560" aria-label="Apply the draft">
-      <div class="menu-sheet sheet">
+      <v-card class="sheet">
         <h2>Apply the draft?</h2>
         <p v-if="touched && touched.reports.length === 0">No report stands on what you changed.</p>
         <template v-else>
@@ -288,10 +275,10 @@ onKeyStroke(['z', 'Z'], (event) => {
           </ul>
         </template>
         <div class="actions">
-          <button class="button" type="button" @click="asking = false">Cancel</button>
-          <button class="button primary" type="button" @click="apply">Apply</button>
+          <v-btn @click="asking = false">Cancel</v-btn>
+          <v-btn color="primary" variant="flat" @click="apply">Apply</v-btn>
         </div>
-      </div>
+      </v-card>
     </v-dialog>
   </div>
 </template>
@@ -312,34 +299,10 @@ onKeyStroke(['z', 'Z'], (event) => {
   margin: 8px 0;
 }
 .tabs {
-  display: flex;
-  gap: 22px;
-  margin: 12px 0 14px;
-  border-bottom: 2px solid var(--ink);
+  margin: 10px 0 0;
 }
-.tabs button {
-  padding: 4px 0 6px;
-  color: var(--ink-2);
-  font-weight: 600;
-}
-.tabs button[aria-selected='true'] {
-  color: var(--ink);
-  box-shadow: inset 0 -3px 0 var(--brass-line);
-}
-.model {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 310px;
-  gap: 26px;
-  align-items: start;
-}
-.canvas {
-  overflow: auto;
-  max-height: calc(100vh - 170px);
-}
-aside {
-  max-height: calc(100vh - 170px);
-  overflow-y: auto;
-  padding: 2px 4px 20px;
+.side :deep(.v-navigation-drawer__content) {
+  padding: 18px 18px 60px;
 }
 .sheet ul {
   margin: 0;
@@ -350,10 +313,5 @@ aside {
 }
 .breaks {
   color: var(--off-text);
-}
-@media (max-width: 900px) {
-  .model {
-    grid-template-columns: 1fr;
-  }
 }
 </style>

@@ -38,25 +38,25 @@ function grainsOf(name: string): { value: string; words: string }[] {
 
 <template>
   <section class="panel" :aria-label="fact.label">
-    <label class="field"
-      >Fact
-      <input class="entry" :value="fact.label" @change="change({ label: ($event.target as HTMLInputElement).value.trim() || fact.label })"
-    /></label>
+    <v-text-field
+      label="Fact"
+      class="field"
+      :model-value="fact.label"
+      @change="change({ label: ($event.target as HTMLInputElement).value.trim() || fact.label })"
+    />
     <div class="two">
-      <label class="field"
-        >One record is a
-        <input
-          class="entry"
-          :value="fact.record.one"
-          @change="change({ record: { ...fact.record, one: ($event.target as HTMLInputElement).value.trim() || 'record' } })"
-      /></label>
-      <label class="field"
-        >several are
-        <input
-          class="entry"
-          :value="fact.record.many"
-          @change="change({ record: { ...fact.record, many: ($event.target as HTMLInputElement).value.trim() || 'records' } })"
-      /></label>
+      <v-text-field
+        label="One record is a"
+        class="field"
+        :model-value="fact.record.one"
+        @change="change({ record: { ...fact.record, one: ($event.target as HTMLInputElement).value.trim() || 'record' } })"
+      />
+      <v-text-field
+        label="several are"
+        class="field"
+        :model-value="fact.record.many"
+        @change="change({ record: { ...fact.record, many: ($event.target as HTMLInputElement).value.trim() || 'records' } })"
+      />
     </div>
     <h2 class="part">Joins</h2>
     <ul>
@@ -65,24 +65,22 @@ function grainsOf(name: string): { value: string; words: string }[] {
           ><strong>{{ labelOf(link.column) }}</strong> names
           {{ dataset.dimensions.find(({ name }) => name === link.dimension)?.label }}</span
         >
-        <button
-          type="button"
-          class="link"
+        <v-btn
+          variant="plain"
           :aria-label="`Remove the join to ${link.dimension}`"
+          class="inline"
           @click="change({ links: fact.links.filter((one) => one !== link) })"
         >
           Remove
-        </button>
-        <label v-if="grainsOf(link.dimension).length > 1" class="kept"
-          >kept per
-          <select
-            class="choice"
-            :value="link.level ?? ''"
-            @change="setLink(link.dimension, { level: ($event.target as HTMLSelectElement).value || undefined })"
-          >
-            <option v-for="grain in grainsOf(link.dimension)" :key="grain.value" :value="grain.value">{{ grain.words }}</option>
-          </select>
-        </label>
+        </v-btn>
+        <v-select
+          v-if="grainsOf(link.dimension).length > 1"
+          label="kept per"
+          class="kept"
+          :model-value="link.level ?? ''"
+          :items="grainsOf(link.dimension).map((grain) => ({ value: grain.value, title: grain.words }))"
+          @update:model-value="setLink(link.dimension, { level: $event || undefined })"
+        />
         <FindingList :findings="findings.filter(({ about }) => about.dimension === link.dimension)" />
       </li>
     </ul>
@@ -94,22 +92,24 @@ function grainsOf(name: string): { value: string; words: string }[] {
             ><strong>{{ labelOf(one.column) }}</strong> seems to name {{ one.tableLabel }}: {{ Math.round(one.matched * 100) }} % of its
             values are there.</span
           >
-          <button type="button" class="button" @click="emit('join', one)">Join</button>
+          <v-btn @click="emit('join', one)">Join</v-btn>
         </li>
       </ul>
     </template>
     <form v-if="free.length > 0" class="join" aria-label="Add a join" @submit.prevent="addLink">
-      <select v-model="joining.dimension" class="choice" aria-label="Dimension to join">
-        <option value="">join a dimension</option>
-        <option v-for="dimension in free" :key="dimension.name" :value="dimension.name">{{ dimension.label }}</option>
-      </select>
-      <select v-model="joining.column" class="choice" aria-label="By the column">
-        <option value="">by a column</option>
-        <option v-for="column in fitting" :key="column.column" :value="column.column">{{ column.label }}</option>
-      </select>
-      <button class="button" type="submit" :disabled="!joining.dimension || !joining.column">Join</button>
+      <v-select
+        v-model="joining.dimension"
+        aria-label="Dimension to join"
+        :items="[{ value: '', title: 'Join a dimension' }, ...free.map((dimension) => ({ value: dimension.name, title: dimension.label }))]"
+      />
+      <v-select
+        v-model="joining.column"
+        aria-label="By the column"
+        :items="[{ value: '', title: 'By a column' }, ...fitting.map((column) => ({ value: column.column, title: column.label }))]"
+      />
+      <v-btn type="submit" :disabled="!joining.dimension || !joining.column">Join</v-btn>
     </form>
-    <button type="button" class="button quiet" :disabled="dataset.facts.length === 1" @click="emit('remove')">Remove fact</button>
+    <v-btn variant="text" :disabled="dataset.facts.length === 1" @click="emit('remove')">Remove fact</v-btn>
   </section>
 </template>
 

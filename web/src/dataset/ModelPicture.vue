@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import type { Finding } from '@bold-compass/core/api';
 import type { Dataset } from '@bold-compass/core/model';
-import { computed } from 'vue';
+import { mdiMinus, mdiPlus } from '@mdi/js';
+import { useElementSize } from '@vueuse/core';
+import { computed, ref, useTemplateRef } from 'vue';
 import { BOX_WIDTH, layOut } from './layout.ts';
 
 /** Facts and dimensions as a picture with join lines. */
@@ -9,6 +11,16 @@ const props = defineProps<{ dataset: Dataset; findings: Finding[]; chosen: strin
 const emit = defineEmits<{ choose: [id: string] }>();
 
 const picture = computed(() => layOut(props.dataset));
+const canvas = useTemplateRef<HTMLElement>('canvas');
+const { width, height } = useElementSize(canvas);
+/** How large the picture is drawn; null fits it to its place. */
+const zoom = ref<number | null>(null);
+const LEAST_ZOOM = 0.3;
+const fitted = computed(() =>
+  width.value === 0 ? 1 : Math.max(LEAST_ZOOM, Math.min(1, width.value / picture.value.width, height.value / picture.value.height)),
+);
+const scale = computed(() => zoom.value ?? fitted.value);
+const zoomBy = (factor: number): void => void (zoom.value = Math.max(LEAST_ZOOM, Math.min(2, scale.value * factor)));
 function worst(name: string, kind: 'fact' | 'dimension'): Finding['kind'] {
   const own = props.findings.filter(({ about }) => (kind === 'fact' ? about.fact === name : about.dimension === name && !about.fact));
   return own.some((one) => one.kind === 'refused') ? 'refused' : own.some((one) => one.kind === 'notice') ? 'notice' : 'fine';
@@ -19,41 +31,69 @@ const WORDS = { refused: 'would count wrongly', notice: 'something to know', fin
 </script>
 
 <template>
-  <div class="picture" :style="{ width: `${picture.width}px`, height: `${picture.height}px` }">
-    <svg :width="picture.width" :height="picture.height" aria-hidden="true">
-      <path
-        v-for="join in picture.joins"
-        :key="join.id"
-        :d="join.path"
-        class="join"
-        :class="[
-          joinKind(join.fact, join.dimension),
-          { chosen: chosen === `fact ${join.fact}` || chosen === `dimension ${join.dimension}` },
-        ]"
-      />
-    </svg>
-    <button
-      v-for="box in picture.boxes"
-      :key="box.id"
-      type="button"
-      class="box"
-      :class="[box.kind, { chosen: chosen === box.id }]"
-      :style="{ left: `${box.x}px`, top: `${box.y}px`, width: `${BOX_WIDTH}px`, height: `${box.height}px` }"
-      :aria-pressed="chosen === box.id"
-      :aria-label="`${box.label}, ${box.kind}${WORDS[worst(box.name, box.kind)] ? `: ${WORDS[worst(box.name, box.kind)]}` : ''}`"
-      @click="emit('choose', box.id)"
-    >
-      <span class="name"
-        >{{ box.label }}<span v-if="worst(box.name, box.kind) !== 'fine'" class="mark" :class="worst(box.name, box.kind)">!</span></span
-      >
-      <span v-for="line in box.lines" :key="line" class="line">{{ line }}</span>
-    </button>
+  <div class="model">
+    <div ref="canvas" class="canvas" tabindex="0" role="region" aria-label="Facts and dimensions">
+      <div :style="{ width: `${picture.width * scale}px`, height: `${picture.height * scale}px` }">
+        <div class="picture" :style="{ width: `${picture.width}px`, height: `${picture.height}px`, transform: `scale(${scale})` }">
+          <svg :width="picture.width" :height="picture.height" aria-hidden="true">
+            <path
+              v-for="join in picture.joins"
+              :key="join.id"
+              :d="join.path"
+              class="join"
+              :class="[
+                joinKind(join.fact, join.dimension),
+                { chosen: chosen === `fact ${join.fact}` || chosen === `dimension ${join.dimension}` },
+              ]"
+            />
+          </svg>
+          <button
+            v-for="box in picture.boxes"
+            :key="box.id"
+            type="button"
+            :class="[box.kind, { chosen: chosen === box.id }]"
+            :style="{ left: `${box.x}px`, top: `${box.y}px`, width: `${BOX_WIDTH}px`, height: `${box.height}px` }"
+            :aria-pressed="chosen === box.id"
+            :aria-label="`${box.label}, ${box.kind}${WORDS[worst(box.name, box.kind)] ? `: ${WORDS[worst(box.name, box.kind)]}` : ''}`"
+            class="box"
+            @click="emit('choose', box.id)"
+          >
+            <span class="name"
+              >{{ box.label
+              }}<span v-if="worst(box.name, box.kind) !== 'fine'" class="mark" :class="worst(box.name, box.kind)">!</span></span
+            >
+            <span v-for="line in box.lines" :key="line" class="line">{{ line }}</span>
+          </button>
+        </div>
+      </div>
+    </div>
+    <div class="zoom" role="group" aria-label="Zoom">
+      <v-btn :icon="mdiMinus" size="small" aria-label="Zoom out" @click="zoomBy(1 / 1.2)" />
+      <v-btn size="small" @click="zoom = null">Fit</v-btn>
+      <v-btn :icon="mdiPlus" size="small" aria-label="Zoom in" @click="zoomBy(1.2)" />
+    </div>
   </div>
 </template>
 
 <style scoped>
+.model {
+  position: relative;
+}
+.canvas {
+  overflow: auto;
+  height: calc(100vh - 158px);
+  padding-top: 10px;
+}
+.zoom {
+  position: absolute;
+  left: 0;
+  bottom: 6px;
+  display: flex;
+  gap: 6px;
+}
 .picture {
   position: relative;
+  transform-origin: 0 0;
 }
 .join {
   fill: none;

@@ -53,7 +53,7 @@ async function forget({ level, text }: Remembered): Promise<void> {
             {{ wordsOf(one.level) }}: <strong>{{ one.member }}</strong>
           </td>
           <td class="end">
-            <button type="button" class="link" :aria-label="`Forget what “${one.text}” means`" @click="forget(one)">forget</button>
+            <v-btn variant="plain" :aria-label="`Forget what “${one.text}” means`" class="inline" @click="forget(one)">forget</v-btn>
           </td>
         </tr>
       </tbody>
@@ -64,6 +64,7 @@ async function forget({ level, text }: Remembered): Promise<void> {
 
 <style scoped>
 .remembered {
+  margin-top: 14px;
   max-width: 720px;
   margin-top: 14px;
 }

@@ -2,7 +2,7 @@
 import { datasetSummarySchema, madeReportSchema } from '@bold-compass/core/api';
 import { LAYOUTS, type LayoutId } from '@bold-compass/core/modelling';
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
-import { ref, watch } from 'vue';
+import { ref, useTemplateRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { z } from 'zod';
 import { ApiProblem, ask } from '../api/client.ts';
@@ -42,47 +42,42 @@ const make = (): Promise<void> =>
   );
 const takeIn = (files: FileList | null): Promise<void> =>
   attempt('/reports/import', async () => ({ report: JSON.parse((await files?.[0]?.text()) ?? '') as unknown }));
+const chooser = useTemplateRef<HTMLInputElement>('chooser');
 </script>
 
 <template>
   <v-dialog v-model="open" max-width="600" aria-label="New report">
-    <form class="menu-sheet sheet" @submit.prevent="make">
+    <v-card tag="form" class="sheet" @submit.prevent="make">
       <h2>New report</h2>
       <div class="two">
-        <label>Title <input v-model="title" class="entry" maxlength="200" placeholder="New report" /></label>
-        <label>Folder <input v-model="folder" class="entry" maxlength="200" list="known-folders" /></label>
-        <datalist id="known-folders"><option v-for="one in folders" :key="one" :value="one" /></datalist>
+        <v-text-field v-model="title" label="Title" maxlength="200" placeholder="New report" />
+        <v-combobox v-model="folder" label="Folder" maxlength="200" :items="folders" />
       </div>
-      <label
-        >About
-        <select v-model="dataset" class="choice" aria-label="Dataset">
-          <option v-for="one in datasets" :key="one.name" :value="one.name">{{ one.label }}</option>
-        </select>
-      </label>
-      <fieldset>
-        <legend>It begins with</legend>
-        <label v-for="one in LAYOUTS" :key="one.id" class="layout">
-          <input v-model="layout" type="radio" name="layout" :value="one.id" />
-          <span
-            ><strong>{{ one.words }}</strong> <span class="muted">{{ one.about }}</span></span
-          >
-        </label>
-      </fieldset>
+      <v-select v-model="dataset" label="Dataset" :items="(datasets ?? []).map((one) => ({ value: one.name, title: one.label }))" />
+      <v-radio-group v-model="layout" label="Layout">
+        <v-radio v-for="one in LAYOUTS" :key="one.id" :value="one.id">
+          <template #label>
+            <span
+              ><strong>{{ one.words }}</strong> <span class="muted">{{ one.about }}</span></span
+            >
+          </template>
+        </v-radio>
+      </v-radio-group>
       <p v-if="message" class="failure" role="alert">{{ message }}</p>
       <div class="actions">
-        <label class="button quiet file"
-          >Import report file
-          <input
-            class="visually-hidden"
-            type="file"
-            accept=".json,application/json"
-            aria-label="Document of a report"
-            @change="takeIn(($event.target as HTMLInputElement).files)"
-        /></label>
-        <button type="button" class="button" @click="open = false">Cancel</button>
-        <button type="submit" class="button primary" :disabled="dataset === ''">Create</button>
+        <v-btn class="file" variant="text" @click="chooser?.click()">Import report file</v-btn>
+        <input
+          ref="chooser"
+          hidden
+          type="file"
+          accept=".json,application/json"
+          aria-label="Report file"
+          @change="takeIn(($event.target as HTMLInputElement).files)"
+        />
+        <v-btn @click="open = false">Cancel</v-btn>
+        <v-btn color="primary" variant="flat" type="submit" :disabled="dataset === ''">Create</v-btn>
       </div>
-    </form>
+    </v-card>
   </v-dialog>
 </template>
 

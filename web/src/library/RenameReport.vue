@@ -15,18 +15,17 @@ watch(
 
 <template>
   <v-dialog :model-value="report !== null" max-width="460" aria-label="Rename or move" @update:model-value="emit('close')">
-    <form class="menu-sheet sheet" @submit.prevent="emit('save', title, folder)">
+    <v-card tag="form" class="sheet" @submit.prevent="emit('save', title, folder)">
       <h2>Rename or move</h2>
-      <label>Title <input v-model="title" class="entry" maxlength="200" /></label>
-      <label>Folder <input v-model="folder" class="entry" maxlength="200" list="folders" /></label>
-      <datalist id="folders"><option v-for="one in folders" :key="one" :value="one" /></datalist>
+      <v-text-field v-model="title" label="Title" maxlength="200" />
+      <v-combobox v-model="folder" label="Folder" maxlength="200" :items="folders" />
       <p v-if="problem" role="alert">{{ problem }}</p>
       <p class="muted">Managers see it with the next edition.</p>
       <div class="actions">
-        <button type="button" class="button" @click="emit('close')">Leave it</button>
-        <button type="submit" class="button primary">Save</button>
+        <v-btn @click="emit('close')">Cancel</v-btn>
+        <v-btn color="primary" variant="flat" type="submit">Save</v-btn>
       </div>
-    </form>
+    </v-card>
   </v-dialog>
 </template>
 

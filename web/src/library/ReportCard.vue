@@ -25,29 +25,35 @@ const edition = computed(() => {
       <span class="note">{{ report.note }}</span>
       <span class="edition">{{ edition }}</span>
     </RouterLink>
-    <button
-      type="button"
-      class="star"
+    <v-btn
+      :icon="report.favourite ? mdiStar : mdiStarOutline"
+      variant="text"
+      size="small"
       :class="{ set: report.favourite }"
       :aria-pressed="report.favourite"
       :aria-label="`Favourite: ${report.title}`"
+      class="star"
       @click="$emit('mark')"
-    >
-      <v-icon :icon="report.favourite ? mdiStar : mdiStarOutline" size="18" />
-    </button>
+    />
     <v-menu v-if="composes" location="bottom end" :offset="4">
       <template #activator="{ props: activator }">
-        <button type="button" class="dots" v-bind="activator" :aria-owns="undefined" :aria-label="`More for ${report.title}`">
-          <v-icon :icon="mdiDotsHorizontal" size="20" />
-        </button>
+        <v-btn
+          :icon="mdiDotsHorizontal"
+          variant="text"
+          size="small"
+          v-bind="activator"
+          :aria-owns="undefined"
+          :aria-label="`More for ${report.title}`"
+          class="dots"
+        />
       </template>
-      <div class="menu-sheet">
-        <RouterLink class="menu-item" :to="{ name: 'report', params: { report: report.id }, query: { compose: '' } }">Compose</RouterLink>
-        <button type="button" class="menu-item" @click="$emit('rename')">Rename or move</button>
-        <button type="button" class="menu-item" @click="$emit('copy')">Make a copy</button>
-        <button type="button" class="menu-item" @click="$emit('save')">Export report file</button>
-        <button type="button" class="menu-item" @click="$emit('remove')">Delete report</button>
-      </div>
+      <v-list role="menu">
+        <v-list-item role="menuitem" :to="{ name: 'report', params: { report: report.id }, query: { compose: '' } }" title="Compose" />
+        <v-list-item title="Rename or move" @click="$emit('rename')" />
+        <v-list-item title="Make a copy" @click="$emit('copy')" />
+        <v-list-item title="Export report file" @click="$emit('save')" />
+        <v-list-item title="Delete report" @click="$emit('remove')" />
+      </v-list>
     </v-menu>
   </li>
 </template>

@@ -152,9 +152,9 @@ const units = computed(() => {
         </table>
       </div>
       <nav v-if="!scrolls && pages > 1" class="pages" aria-label="Pages of the list">
-        <button class="button" type="button" :disabled="page <= 1" @click="turnTo(page - 1)">Previous page</button>
+        <v-btn :disabled="page <= 1" @click="turnTo(page - 1)">Previous page</v-btn>
         <span>Page {{ page }} of {{ new Intl.NumberFormat(LOCALE).format(pages) }}</span>
-        <button class="button" type="button" :disabled="page >= pages" @click="turnTo(page + 1)">Next page</button>
+        <v-btn :disabled="page >= pages" @click="turnTo(page + 1)">Next page</v-btn>
       </nav>
     </template>
   </ExhibitShell>

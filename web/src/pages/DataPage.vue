@@ -93,7 +93,7 @@ function take(files: FileList | null | undefined): void {
     >
       <p class="serif">Drop a file here</p>
       <p class="muted">CSV, XLSX or JSON. Nothing is kept until you have seen what is in it.</p>
-      <button class="button primary" type="button" @click="chooser?.click()">Choose a file</button>
+      <v-btn color="primary" variant="flat" @click="chooser?.click()">Choose a file</v-btn>
       <input
         ref="chooser"
         class="visually-hidden"
@@ -162,7 +162,7 @@ function take(files: FileList | null | undefined): void {
     </template>
     <div class="list-head with-action">
       <h2 id="connections">Connections</h2>
-      <button v-if="!adding" type="button" class="button" @click="adding = true">Add connection</button>
+      <v-btn v-if="!adding" @click="adding = true">Add connection</v-btn>
     </div>
     <ConnectionForm v-if="adding" :known="null" class="form" @saved="saved" @close="adding = false" />
     <table v-if="connections && connections.length > 0" class="ruled" aria-labelledby="connections">
@@ -174,9 +174,9 @@ function take(files: FileList | null | undefined): void {
             <ConnectionForm v-if="changing === connection.id" :known="connection" class="form" @saved="saved" @close="changing = ''" />
           </td>
           <td class="row-actions">
-            <RouterLink class="button" :to="{ name: 'query', params: { connection: connection.id } }">New source</RouterLink>
-            <button type="button" class="button" @click="changing = connection.id">Change</button>
-            <button type="button" class="button quiet" @click="remove(connection.id)">Remove</button>
+            <v-btn :to="{ name: 'query', params: { connection: connection.id } }">New source</v-btn>
+            <v-btn @click="changing = connection.id">Change</v-btn>
+            <v-btn variant="text" @click="remove(connection.id)">Remove</v-btn>
           </td>
         </tr>
       </tbody>

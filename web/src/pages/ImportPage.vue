@@ -114,21 +114,21 @@ const choose = (id: string, choice: (typeof chosen.value.choices)[string]): void
             >
           </p>
         </div>
-        <button class="button quiet" type="button" @click="discard">Discard</button>
+        <div class="actions">
+          <span v-if="stopping.length > 0" class="muted"
+            >{{ figure(stopping.length) }} {{ stopping.length === 1 ? 'problem' : 'problems' }} to decide first</span
+          >
+          <v-btn variant="text" @click="discard">Discard</v-btn>
+          <v-btn v-if="analysis" color="primary" variant="flat" :disabled="!canStage || busy" @click="importRows">
+            {{ isNew || target?.kind === 'fact' ? 'Import' : 'Preview changes' }}
+          </v-btn>
+        </div>
       </div>
       <WorkProgress v-if="view.work" :what="view.work.what" :share="view.work.share" @cancel="cancel" />
       <p v-if="message || view.problem" class="failure" role="alert">
         {{ message || view.problem }}
-        <button v-if="alreadyHere" type="button" class="button" :disabled="busy" @click="commit(true)">Append anyway</button>
+        <v-btn v-if="alreadyHere" :disabled="busy" @click="commit(true)">Append anyway</v-btn>
       </p>
-      <ImportTarget v-if="analysis" :columns="chosen.columns" :file-name="view.fileName" class="becomes" @change="target = $event">
-        <button class="button primary" type="button" :disabled="!canStage || busy" @click="importRows">
-          {{ isNew || target?.kind === 'fact' ? 'Import' : 'Preview changes' }}
-        </button>
-        <span v-if="stopping.length > 0" class="muted"
-          >{{ figure(stopping.length) }} {{ stopping.length === 1 ? 'thing' : 'things' }} at the right must be decided first.</span
-        >
-      </ImportTarget>
       <section v-if="staged && waitingForRows && !isNew" class="staged" aria-label="What would change">
         <p v-if="staged.changes">
           <strong>{{ figure(staged.changes.added) }}</strong> records are new, <strong>{{ figure(staged.changes.changed) }}</strong> change,
@@ -149,12 +149,15 @@ const choose = (id: string, choice: (typeof chosen.value.choices)[string]): void
           :column="chosen.columns[one.column].name"
           @correct="correct"
         />
-        <button class="button primary" type="button" :disabled="busy" @click="commit()">
+        <v-btn color="primary" variant="flat" :disabled="busy" @click="commit()">
           {{ staged.changes ? 'Import' : 'Import without those members' }}
-        </button>
+        </v-btn>
       </section>
       <div v-if="analysis && view.reading" class="columns">
-        <ReadingPanel :view="view" :reading="view.reading" @change="read" />
+        <div>
+          <ReadingPanel :view="view" :reading="view.reading" @change="read" />
+          <ImportTarget :columns="chosen.columns" :file-name="view.fileName" class="becomes" @change="target = $event" />
+        </div>
         <ImportTable
           v-if="chosen.columns.length === analysis.header.length"
           :analysis="analysis"
@@ -193,7 +196,14 @@ const choose = (id: string, choice: (typeof chosen.value.choices)[string]): void
   margin: 8px 0;
 }
 .becomes {
-  margin: 10px 0 14px;
+  margin-top: 22px;
+}
+.actions {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  justify-content: flex-end;
+  gap: 10px;
 }
 .staged {
   margin: 0 0 16px;
@@ -206,7 +216,8 @@ const choose = (id: string, choice: (typeof chosen.value.choices)[string]): void
 }
 .columns {
   display: grid;
-  grid-template-columns: 190px minmax(0, 1fr) 250px;
+  grid-template-columns: 210px minmax(0, 1fr) 260px;
+  margin-top: 14px;
   align-items: start;
   gap: 24px;
 }

@@ -59,21 +59,19 @@ const making = ref(false);
         </p>
       </div>
       <div class="tools">
-        <input
+        <v-text-field
           v-if="(data?.length ?? 0) > 1"
           v-model="search"
-          class="entry search"
+          class="search"
           type="search"
           placeholder="Find a report"
           aria-label="Find a report"
         />
-        <button v-if="composes" type="button" class="button primary" @click="making = true">New report</button>
+        <v-btn v-if="composes" color="primary" variant="flat" @click="making = true">New report</v-btn>
       </div>
     </header>
     <p v-if="message" class="failure" role="alert">{{ message }}</p>
-    <p v-if="moveToBin" class="away" role="status">
-      “{{ moveToBin.title }}” was deleted. <button type="button" class="button" @click="restore">Restore</button>
-    </p>
+    <p v-if="moveToBin" class="away" role="status">“{{ moveToBin.title }}” was deleted. <v-btn @click="restore">Restore</v-btn></p>
     <nav v-for="{ title, reports } in shortcuts" :key="title" class="shortcuts" :aria-label="title">
       <span class="muted">{{ title }}</span>
       <RouterLink v-for="report in reports" :key="report.id" :to="{ name: 'report', params: { report: report.id } }">{{
@@ -94,7 +92,7 @@ const making = ref(false);
       :title="`No report matches “${search}”`"
       message="Try another word from its title."
     >
-      <button class="button" type="button" @click="search = ''">Show all reports</button>
+      <v-btn @click="search = ''">Show all reports</v-btn>
     </ExhibitState>
     <section v-for="{ title, reports } in groups" v-else :key="title" :aria-label="title">
       <h2 class="folder">{{ title }}</h2>

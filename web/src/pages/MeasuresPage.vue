@@ -31,13 +31,7 @@ const found = computed(() => {
   <div class="measures">
     <div class="head">
       <h1>Measures</h1>
-      <input
-        v-model="search"
-        class="entry"
-        type="search"
-        placeholder="Find by label, name, formula or dataset"
-        aria-label="Find a measure"
-      />
+      <v-text-field v-model="search" type="search" placeholder="Find by label, name, formula or dataset" aria-label="Find a measure" />
     </div>
     <ProblemState v-if="error" :error="error" @retry="refetch()" />
     <ExhibitState v-else-if="!measures" kind="loading" title="Fetching the measures" />

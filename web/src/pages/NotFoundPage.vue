@@ -4,6 +4,6 @@ import ExhibitState from '../report/ExhibitState.vue';
 
 <template>
   <ExhibitState kind="empty" title="There is no page at this address" message="It may have been typed or copied incompletely.">
-    <RouterLink class="button" to="/reports">Open the list of reports</RouterLink>
+    <v-btn to="/reports">Open the list of reports</v-btn>
   </ExhibitState>
 </template>

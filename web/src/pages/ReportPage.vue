@@ -29,7 +29,7 @@ watch(data, (view) => view && (document.title = `${view.report.title} · Bold Co
 
 <template>
   <ProblemState v-if="problem" :error="problem" @retry="refetch()">
-    <RouterLink class="button" to="/reports">Open the list of reports</RouterLink>
+    <v-btn to="/reports">Open the list of reports</v-btn>
   </ProblemState>
   <ExhibitState v-else-if="!data" class="opening" kind="loading" title="Opening the report" />
   <OpenReport

@@ -65,18 +65,18 @@ function submit(): void {
         <v-text-field v-model="email" label="Email" type="email" autocomplete="username" name="email" />
         <v-text-field v-model="password" label="Password" type="password" autocomplete="current-password" name="password" />
         <p class="message" :class="{ failed }" role="status">{{ message }}</p>
-        <button class="button primary" type="submit" :disabled="busy">Sign in</button>
+        <v-btn color="primary" variant="flat" type="submit" :disabled="busy">Sign in</v-btn>
       </form>
       <section v-if="people.length" class="demo" aria-labelledby="demo-heading">
         <h2 id="demo-heading">Or enter the demo as</h2>
         <p class="muted">Hollin &amp; Marsh and everyone in it are made up. Each person sees what is theirs.</p>
         <ul>
           <li v-for="person in people" :key="person.id">
-            <button type="button" class="person" :disabled="busy" @click="enter(() => session.enterDemo(person.id))">
+            <v-btn variant="text" :disabled="busy" class="person" @click="enter(() => session.enterDemo(person.id))">
               <span class="who">{{ person.name }}</span>
               <span class="what">{{ person.title }}</span>
               <span class="go" aria-hidden="true">›</span>
-            </button>
+            </v-btn>
           </li>
         </ul>
       </section>

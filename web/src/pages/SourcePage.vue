@@ -193,14 +193,16 @@ const KINDS: Record<Load['kind'], string> = {
           </p>
         </div>
         <div v-if="view.origin.kind === 'sql' && !view.live" class="actions">
-          <label
-            >Refreshed
-            <select class="choice" :value="schedule" @change="setSchedule(($event.target as HTMLSelectElement).value)">
-              <option v-for="one in SCHEDULES" :key="one.value" :value="one.value">{{ one.words }}</option>
-              <option v-if="!SCHEDULES.some(({ value }) => value === schedule)" :value="schedule">{{ schedule }}</option>
-            </select>
-          </label>
-          <button class="button primary" type="button" :disabled="running" @click="refresh({ mapping: {} })">Refresh now</button>
+          <v-select
+            label="Refreshed"
+            :model-value="schedule"
+            :items="[
+              ...SCHEDULES.map((one) => ({ value: one.value, title: one.words })),
+              ...(!SCHEDULES.some(({ value }) => value === schedule) ? [{ value: schedule, title: schedule }] : []),
+            ]"
+            @update:model-value="setSchedule($event)"
+          />
+          <v-btn color="primary" variant="flat" :disabled="running" @click="refresh({ mapping: {} })">Refresh now</v-btn>
         </div>
       </div>
       <WorkProgress v-if="running" what="Importing the records" :share="progress?.share ?? 0" @cancel="cancel" />
@@ -221,31 +223,36 @@ const KINDS: Record<Load['kind'], string> = {
         </p>
         <ul>
           <li v-for="name in [...drift.missing, ...drift.retyped.map(({ column }) => column)]" :key="name">
-            <label
-              ><strong>{{ name }}</strong>
+            <p class="drifted">
+              <strong>{{ name }}</strong>
               {{
                 drift.missing.includes(name)
                   ? 'is missing'
                   : `is ${TYPE_NAMES[drift.retyped.find(({ column }) => column === name)!.is]} now`
-              }}: it is
-              <select v-model="mapping[name]" class="choice" :aria-label="`${name} is now`">
-                <option value="">not said yet</option>
-                <option v-for="one in drift.added" :key="one" :value="one">{{ one }}</option>
-              </select>
-            </label>
+              }}. Use instead
+              <v-select
+                v-model="mapping[name]"
+                :aria-label="`${name} is now`"
+                :items="[{ value: '', title: 'Not decided yet' }, ...drift.added.map((one) => ({ value: one, title: one }))]"
+              />
+            </p>
           </li>
         </ul>
         <p v-if="drift.added.length > 0">
           New: {{ drift.added.join(', ') }}. Those that stand for nothing above are
-          <select v-model="added" class="choice" aria-label="New columns are">
-            <option :value="undefined">not decided yet</option>
-            <option value="take">imported too</option>
-            <option value="leave">left at the source</option>
-          </select>
+          <v-select
+            v-model="added"
+            aria-label="New columns are"
+            :items="[
+              { value: undefined, title: 'Not decided yet' },
+              { value: 'take', title: 'Imported too' },
+              { value: 'leave', title: 'Left at the source' },
+            ]"
+          />
         </p>
-        <button class="button primary" type="button" :disabled="!decided || running" @click="refresh({ mapping, added: added ?? 'leave' })">
+        <v-btn color="primary" variant="flat" :disabled="!decided || running" @click="refresh({ mapping, added: added ?? 'leave' })">
           Refresh so
-        </button>
+        </v-btn>
         <p class="muted">Or change the query at the source so that it answers as before, and refresh again.</p>
       </section>
 
@@ -300,7 +307,7 @@ const KINDS: Record<Load['kind'], string> = {
       <template v-if="view.origin.kind === 'sql'">
         <div class="list-head query-head">
           <h2>Query</h2>
-          <RouterLink class="button" :to="{ name: 'source-query', params: { source } }">Change the query</RouterLink>
+          <v-btn :to="{ name: 'source-query', params: { source } }">Change the query</v-btn>
         </div>
         <pre>{{ view.origin.text }}</pre>
         <ul v-if="view.origin.parameters.length > 0" class="parameters" aria-label="Parameters">
@@ -310,7 +317,7 @@ const KINDS: Record<Load['kind'], string> = {
           </li>
         </ul>
       </template>
-      <button class="button quiet remove" type="button" @click="remove">Delete source</button>
+      <v-btn variant="text" class="remove" @click="remove">Delete source</v-btn>
     </template>
   </div>
 </template>

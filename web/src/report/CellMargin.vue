@@ -71,7 +71,7 @@ const readable = (formula: string): string => formula.replaceAll(' * ', ' × ').
   <div class="about" :class="{ waiting: isPlaceholderData }">
     <div class="head">
       <p class="place">{{ place }}</p>
-      <button type="button" class="close" aria-label="Close the margin" @click="emit('close')">×</button>
+      <v-btn variant="text" aria-label="Close the margin" class="close" @click="emit('close')">×</v-btn>
     </div>
     <ProblemState v-if="error && !data" :error="error" @retry="refetch()" @reset="resetScope" />
     <template v-else-if="data">

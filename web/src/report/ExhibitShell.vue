@@ -46,7 +46,7 @@ const passing = computed(() => (isPassing(props.problem) && props.problem instan
       title="Nothing is left under this choice"
       message="No record fits all of it. Take one condition away, or start over."
     >
-      <button class="button" type="button" @click="resetScope">Back to the first choice</button>
+      <v-btn @click="resetScope">Back to the first choice</v-btn>
     </ExhibitState>
     <slot v-else />
     <p v-if="note" class="note">{{ fill(note) }}</p>

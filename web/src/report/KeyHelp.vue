@@ -17,7 +17,7 @@ const keys = [
 
 <template>
   <v-dialog v-model="shown" max-width="460" aria-labelledby="keys-heading">
-    <div class="menu-sheet sheet">
+    <v-card class="sheet">
       <h2 id="keys-heading">Keys</h2>
       <dl>
         <template v-for="[key, words] in keys" :key="key">
@@ -25,8 +25,8 @@ const keys = [
           <dd>{{ words }}</dd>
         </template>
       </dl>
-      <button class="button" type="button" @click="shown = false">Close</button>
-    </div>
+      <v-btn @click="shown = false">Close</v-btn>
+    </v-card>
   </v-dialog>
 </template>
 

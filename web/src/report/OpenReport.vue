@@ -3,32 +3,23 @@ import { madeReportSchema, type ReportView } from '@bold-compass/core/api';
 import { dayLabel, parseIsoDate } from '@bold-compass/core/calendar';
 import { withAggregations } from '@bold-compass/core/crosstab';
 import { plainMemberLabel } from '@bold-compass/core/format';
-import {
-  datasetSchema,
-  isDataExhibit,
-  measureNamed,
-  type Crosstab,
-  type Dataset,
-  type Exhibit,
-  type Report,
-  type Scope,
-} from '@bold-compass/core/model';
-import { newExhibit } from '@bold-compass/core/exhibits';
+import { isDataExhibit, type Crosstab, type Exhibit, type Report, type Scope } from '@bold-compass/core/model';
+import { kindOf } from '@bold-compass/core/exhibits';
+import { useMediaQuery } from '@vueuse/core';
 import { useQueryClient } from '@tanstack/vue-query';
-import { onKeyStroke } from '@vueuse/core';
-import { computed, defineAsyncComponent, nextTick, ref, watch } from 'vue';
+import { computed, defineAsyncComponent, nextTick, ref } from 'vue';
 import { useRoute, useRouter, type LocationQueryRaw } from 'vue-router';
-import { z } from 'zod';
 import { ask } from '../api/client.ts';
-import { datasetOf, provideCompose, type Selection } from '../compose/context.ts';
-import { dragged, endDrag } from '../compose/dragging.ts';
+import { dragged } from '../compose/dragging.ts';
 import { useDraft } from '../compose/draft.ts';
-import { placeField, placeMeasure } from '../compose/edges.ts';
+import { useComposing } from '../compose/use-composing.ts';
 import PageTabs from '../compose/PageTabs.vue';
 import CellMargin from './CellMargin.vue';
 import { provideReport } from './context.ts';
 import ExhibitHost from './ExhibitHost.vue';
 import KeyHelp from './KeyHelp.vue';
+import { useReportKeys } from './keys.ts';
+import { pageQuery, usePages } from './pages.ts';
 import ScopeLine from './ScopeLine.vue';
 import TitleBlock from './TitleBlock.vue';
 import { LOCALE } from './state-words.ts';
@@ -51,10 +42,9 @@ const router = useRouter();
 const queries = useQueryClient();
 
 const draft = useDraft(props.loaded);
-/** Datasets that exhibits brought in while composing. */
-const brought = ref<Record<string, Dataset>>({});
-const view = computed(() => ({ ...props.loaded, datasets: { ...props.loaded.datasets, ...brought.value } }));
 const report = computed((): Report => (props.composing ? draft.report.value : props.loaded.report));
+const { selection, datasets, startExhibit } = useComposing(report, () => props.loaded, draft);
+const view = computed(() => ({ ...props.loaded, datasets: datasets.value }));
 /** A glance is at the report as it was composed, whatever stands in the address. */
 const query = computed(() => (props.glance ? {} : route.query));
 const scope = computed(() => readScope(report.value, query.value));
@@ -88,30 +78,15 @@ provideReport({
   resetScope,
 });
 
-// Composing ----------------------------------------------------------------------------------------------------------
-const selection = ref<Selection | null>(null);
-const selected = computed(() => report.value.exhibits.find(({ id }) => id === selection.value?.exhibit));
-const datasets = computed((): Record<string, Dataset> => ({ ...view.value.datasets, [props.loaded.dataset.name]: props.loaded.dataset }));
-provideCompose({ report, selection, selected, datasets, change: draft.change, setReport: draft.set });
-/** An exhibit that was added, or pasted, may answer from a dataset that this report did not know. */
-watch(
-  () => report.value.exhibits.flatMap((exhibit) => (isDataExhibit(exhibit) && exhibit.dataset ? [exhibit.dataset] : [])),
-  async (names) => {
-    for (const name of names.filter((one) => !datasets.value[one])) {
-      const { dataset } = await ask(z.object({ dataset: datasetSchema, version: z.number() }), 'GET', `/datasets/${name}`);
-      brought.value = { ...brought.value, [name]: dataset };
-    }
-  },
-);
 const publishing = ref(false);
 const editionsShown = ref(false);
 const newest = ref(props.loaded.edition);
 /** What was done last, for a moment. */
-const told = ref('');
+const notice = ref('');
 function published(number: number): void {
   newest.value = number;
-  told.value = `Edition ${number} is published.`;
-  setTimeout(() => (told.value = ''), 6_000);
+  notice.value = `Edition ${number} is published.`;
+  setTimeout(() => (notice.value = ''), 6_000);
   void queries.invalidateQueries({
     predicate: ({ queryKey }) => queryKey[0] === 'reports' || (queryKey[0] === 'report' && queryKey[2] === false),
   });
@@ -123,20 +98,11 @@ async function keepBoth(): Promise<void> {
   await router.push({ name: 'report', params: { report: id }, query: { compose: '' } });
 }
 
-// Pages --------------------------------------------------------------------------------------------------------------
-const PAGE_KEY = 'report.page';
-const page = computed(() => {
-  const asked = route.query[PAGE_KEY];
-  return (report.value.pages.find(({ id }) => id === asked) ?? report.value.pages[0])?.id;
-});
+const { page, exhibits: shown } = usePages(report);
 const turn = (id: string): void => {
   selection.value = null;
-  navigate({ [PAGE_KEY]: id }, 'step');
+  navigate(pageQuery(id), 'step');
 };
-const shown = computed(() => {
-  const first = report.value.pages[0]?.id;
-  return report.value.exhibits.filter((exhibit) => (exhibit.page ?? first) === page.value || page.value === undefined);
-});
 const canShow = (exhibit: Exhibit): boolean =>
   !isDataExhibit(exhibit) || exhibit.dataset === undefined || datasets.value[exhibit.dataset] !== undefined;
 
@@ -155,9 +121,7 @@ function closeMargin(): void {
 }
 
 /** Exhibits are numbered as in a printed report; the strip of key figures is none. */
-const numbered = computed(() =>
-  report.value.exhibits.filter((exhibit) => exhibit.kind === 'crosstab' || exhibit.kind === 'list').map(({ id }) => id),
-);
+const numbered = computed(() => report.value.exhibits.filter((exhibit) => kindOf(exhibit).isNumbered).map(({ id }) => id));
 /** The state that the report is in. */
 const state = computed(() => {
   if (props.composing) return draft.status.value;
@@ -178,19 +142,6 @@ const placeOf = ({ width, height }: Exhibit): Record<string, string> => ({
   gridColumn: `span ${width}`,
   ...(height ? { height: `${height}px`, overflow: 'auto' } : {}),
 });
-/** A field dropped on the empty place starts a cross-tab. */
-function startExhibit(): void {
-  const what = dragged.value;
-  endDrag();
-  if (what?.kind !== 'field' && what?.kind !== 'measure') return;
-  const dataset = datasetOf({ report, datasets }, selected.value);
-  const made = newExhibit('crosstab', report.value, dataset, page.value);
-  if (made?.kind !== 'crosstab') return;
-  const exhibit = what.kind === 'field' ? placeField(made, 'side', what.name) : placeMeasure(made, measureNamed(dataset, what.name));
-  draft.set({ ...report.value, exhibits: [...report.value.exhibits, exhibit] });
-  selection.value = { exhibit: exhibit.id };
-}
-
 async function followDrill(): Promise<void> {
   // The margin fetches what the cell leads to; the first link is followed as soon as it is there.
   for (let tries = 0; tries < 40; tries++) {
@@ -201,34 +152,30 @@ async function followDrill(): Promise<void> {
   }
 }
 
-const typing = (event: KeyboardEvent): boolean => (event.target as HTMLElement).closest('input, textarea, [contenteditable]') !== null;
+const narrow = useMediaQuery('(max-width: 1099px)');
 const help = ref(false);
-onKeyStroke('/', (event) => {
-  if (typing(event) || props.glance) return;
-  event.preventDefault();
-  document.querySelector<HTMLElement>('[data-testid=scope-line] button')?.focus();
-});
-onKeyStroke('?', (event) => !typing(event) && !props.glance && (help.value = true));
-onKeyStroke('Backspace', (event) => {
-  if (typing(event) || props.glance || !cameFrom.value) return;
-  event.preventDefault();
-  router.back();
-});
-onKeyStroke(['z', 'Z'], (event) => {
-  if (!props.composing || typing(event) || !(event.ctrlKey || event.metaKey)) return;
-  event.preventDefault();
-  if (event.shiftKey) draft.redo();
-  else draft.undo();
+useReportKeys({
+  enabled: () => !props.glance,
+  focusScope: () => document.querySelector<HTMLElement>('[data-testid=scope-line] button')?.focus(),
+  help: () => (help.value = true),
+  back() {
+    if (!cameFrom.value) return false;
+    router.back();
+    return true;
+  },
+  undoes: () => props.composing,
+  undo: draft.undo,
+  redo: draft.redo,
 });
 </script>
 
 <template>
-  <div class="layout" :class="{ 'with-margin': chosen, composing }">
+  <div :class="{ composing }">
     <FieldDrawer v-if="composing" />
     <div class="page" @pointerdown.self="selection = null">
       <TitleBlock
         :came-from="cameFrom"
-        :state="told || state"
+        :state="notice || state"
         :glance="glance"
         :can-undo="draft.canUndo.value"
         :can-redo="draft.canRedo.value"
@@ -242,8 +189,8 @@ onKeyStroke(['z', 'Z'], (event) => {
       <ScopeLine />
       <p v-if="loaded.access && !glance" class="access muted">You see what is yours: {{ loaded.access }}.</p>
       <p v-if="composing && draft.conflict.value" class="conflict" role="alert">
-        {{ draft.conflict.value }} <button type="button" class="button" @click="emit('reload')">Reload their version</button>
-        <button type="button" class="button" @click="keepBoth">Keep both</button>
+        {{ draft.conflict.value }} <v-btn @click="emit('reload')">Reload their version</v-btn>
+        <v-btn @click="keepBoth">Keep both</v-btn>
       </p>
       <PageTabs :report="report" :page="page" :composing="composing" @turn="turn" @change="draft.set($event)" />
       <AddBar v-if="composing" :page="page" />
@@ -261,7 +208,7 @@ onKeyStroke(['z', 'Z'], (event) => {
           class="start"
           :class="{ open: dragged?.kind === 'field' || dragged?.kind === 'measure' }"
           @dragover.prevent
-          @drop.prevent="startExhibit"
+          @drop.prevent="startExhibit(page)"
         >
           {{
             shown.length === 0
@@ -275,12 +222,20 @@ onKeyStroke(['z', 'Z'], (event) => {
         Data as of {{ dayLabel(parseIsoDate(loaded.dataTo)!, LOCALE) }}.<template v-if="crosstabs.length && !chosen">
           Choose a figure to see why it is what it is, and where it leads.</template
         >
-        <button type="button" class="keys" @click="help = true">Keys</button>
+        <v-btn variant="text" class="keys" @click="help = true">Keys</v-btn>
       </p>
     </div>
-    <aside v-if="chosen" class="margin" aria-label="About the chosen figure">
+    <v-navigation-drawer
+      v-if="chosen"
+      permanent
+      tag="aside"
+      class="margin"
+      :location="narrow ? 'bottom' : 'right'"
+      :width="284"
+      aria-label="About the chosen figure"
+    >
       <CellMargin :exhibit="chosen.exhibit" :cell="chosen.cell" @close="closeMargin" />
-    </aside>
+    </v-navigation-drawer>
     <SettingsMargin v-if="composing" />
     <template v-if="composing">
       <PublishDialog
@@ -298,16 +253,6 @@ onKeyStroke(['z', 'Z'], (event) => {
 </template>
 
 <style scoped>
-.layout {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr);
-}
-.layout.with-margin {
-  grid-template-columns: minmax(0, 1fr) 284px;
-}
-.layout.composing {
-  grid-template-columns: 210px minmax(0, 1fr) 272px;
-}
 .page {
   padding: 14px 26px 40px 30px;
   min-width: 0;
@@ -364,48 +309,12 @@ onKeyStroke(['z', 'Z'], (event) => {
   min-height: 24px;
   padding: 0 4px;
 }
-.margin {
-  background: var(--sheet);
-  border-left: 1px solid var(--rule);
-  padding: 16px 18px 40px;
-  position: sticky;
-  top: 0;
-  height: 100vh;
-  overflow-y: auto;
-}
-@media (max-width: 1099px) {
-  .layout.with-margin {
-    grid-template-columns: minmax(0, 1fr);
-  }
-  .margin {
-    position: fixed;
-    top: auto;
-    bottom: 0;
-    right: 0;
-    left: 60px;
-    height: auto;
-    max-height: 55vh;
-    border-left: 0;
-    border-top: 2px solid var(--ink);
-    z-index: 15;
-    box-shadow: 0 -8px 28px rgb(0 0 0 / 14%);
-  }
-}
-@media (max-width: 1099px) {
-  .layout.composing {
-    grid-template-columns: 180px minmax(0, 1fr) 240px;
-  }
-}
 @media (max-width: 700px) {
   .placed {
     grid-column: 1 / -1 !important;
   }
   .page {
     padding: 12px 14px 30px;
-  }
-  .margin {
-    left: 0;
-    bottom: 54px;
   }
 }
 </style>

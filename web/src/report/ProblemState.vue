@@ -23,8 +23,8 @@ const scopeFault = computed(() => problem.value?.code === 'scope-unknown' || pro
     :title="problem?.title ?? 'This did not work'"
     :message="problem?.detail ?? 'Something unforeseen happened on this page. Try again.'"
   >
-    <button v-if="scopeFault" class="button primary" type="button" @click="emit('reset')">Back to the first choice</button>
-    <button v-else-if="!isPassing(props.error)" class="button" type="button" @click="emit('retry')">Try again</button>
+    <v-btn v-if="scopeFault" color="primary" variant="flat" @click="emit('reset')">Back to the first choice</v-btn>
+    <v-btn v-else-if="!isPassing(props.error)" @click="emit('retry')">Try again</v-btn>
     <slot />
   </ExhibitState>
 </template>

@@ -2,7 +2,7 @@
 import { membersResponseSchema } from '@bold-compass/core/api';
 import { countWords } from '@bold-compass/core/format';
 import { fieldLabel, fieldPlural, type Prompt } from '@bold-compass/core/model';
-import { mdiFilterOutline } from '@mdi/js';
+import { mdiCheckboxBlankOutline, mdiCheckboxMarked, mdiFilterOutline, mdiRadioboxBlank, mdiRadioboxMarked } from '@mdi/js';
 import { useQuery } from '@tanstack/vue-query';
 import { computed, nextTick, ref, watch } from 'vue';
 import { ask } from '../api/client.ts';
@@ -57,6 +57,9 @@ const shown = computed(() => {
   return (data.value?.members ?? []).filter((one) => !wanted || fold(one.label).includes(wanted));
 });
 const long = computed(() => (data.value?.members.length ?? 0) > 9);
+const on = computed(() => (props.prompt.multiple ? mdiCheckboxMarked : mdiRadioboxMarked));
+const off = computed(() => (props.prompt.multiple ? mdiCheckboxBlankOutline : mdiRadioboxBlank));
+const counts = new Intl.NumberFormat(LOCALE);
 const every = computed(() => `Every ${fieldLabel(dataset.value, props.field).toLowerCase()}`);
 
 function choose(members: string[]): void {
@@ -90,20 +93,20 @@ function move(event: KeyboardEvent): void {
 </script>
 
 <template>
-  <v-menu v-model="open" :close-on-content-click="false" location="bottom start" :offset="6" max-height="460">
+  <v-menu v-model="open" :close-on-content-click="false" location="bottom start" :offset="6">
     <template #activator="{ props: activator }">
-      <button
+      <v-btn
         v-if="compact"
+        :icon="mdiFilterOutline"
+        variant="text"
+        size="x-small"
         class="funnel"
-        type="button"
         v-bind="activator"
         :aria-owns="undefined"
         :class="{ set: chosen.length > 0 }"
         :aria-label="`Only some of ${fieldLabel(dataset, field)}`"
         :title="`Only some of ${fieldLabel(dataset, field)}`"
-      >
-        <v-icon :icon="mdiFilterOutline" size="14" />
-      </button>
+      />
       <button
         v-else
         class="phrase"
@@ -115,38 +118,46 @@ function move(event: KeyboardEvent): void {
         {{ phrase }}
       </button>
     </template>
-    <div ref="list" class="menu-sheet prompt" @keydown="move">
-      <input
-        v-if="long"
-        v-model="search"
-        class="search"
-        type="search"
-        :placeholder="`Find among ${data?.members.length} ${fieldPlural(dataset, field)}`"
-        :aria-label="`Find a ${fieldLabel(dataset, field).toLowerCase()}`"
-      />
-      <div role="listbox" :aria-label="fieldLabel(dataset, field)" :aria-multiselectable="prompt.multiple">
-        <button class="menu-item every" type="button" role="option" :aria-selected="chosen.length === 0" @click="choose([])">
-          <span class="mark" :class="{ set: chosen.length === 0, round: !prompt.multiple }" aria-hidden="true" />
-          <span>{{ every }}</span>
-        </button>
-        <button
-          v-for="one in shown"
-          :key="one.member"
-          class="menu-item"
-          type="button"
-          role="option"
-          :aria-selected="chosen.includes(one.member)"
-          @click="toggle(one.member)"
-        >
-          <span class="mark" :class="{ set: chosen.includes(one.member), round: !prompt.multiple }" aria-hidden="true" />
-          <span class="label">{{ one.label }}</span>
-          <span class="count" :title="data ? countWords(one.records, data.record, LOCALE) : ''">{{
-            new Intl.NumberFormat(LOCALE).format(one.records)
-          }}</span>
-        </button>
+    <v-card class="prompt">
+      <div ref="list" @keydown="move">
+        <v-text-field
+          v-if="long"
+          v-model="search"
+          class="search"
+          type="search"
+          :placeholder="`Find among ${data?.members.length} ${fieldPlural(dataset, field)}`"
+          :aria-label="`Find a ${fieldLabel(dataset, field).toLowerCase()}`"
+        />
+        <v-list role="listbox" :aria-label="fieldLabel(dataset, field)" :aria-multiselectable="prompt.multiple">
+          <v-list-item
+            role="option"
+            class="every"
+            :aria-selected="chosen.length === 0"
+            :prepend-icon="chosen.length === 0 ? on : off"
+            :title="every"
+            @click="choose([])"
+          />
+          <v-virtual-scroll :items="shown" :item-height="30" :height="Math.min(shown.length * 30, 300)" item-key="member">
+            <template #default="{ item }">
+              <v-list-item
+                role="option"
+                :aria-selected="chosen.includes(item.member)"
+                :prepend-icon="chosen.includes(item.member) ? on : off"
+                :title="item.label"
+                @click="toggle(item.member)"
+              >
+                <template #append>
+                  <span class="count" :title="data ? countWords(item.records, data.record, LOCALE) : ''">{{
+                    counts.format(item.records)
+                  }}</span>
+                </template>
+              </v-list-item>
+            </template>
+          </v-virtual-scroll>
+        </v-list>
       </div>
       <p v-if="error" class="hint">
-        The choices could not be fetched. <button class="again" type="button" @click="refetch()">Try again</button>
+        The choices could not be fetched. <v-btn class="inline" variant="plain" @click="refetch()">Try again</v-btn>
       </p>
       <p v-else-if="!data" class="hint">Fetching the choices …</p>
       <p v-else-if="shown.length === 0" class="hint">
@@ -155,20 +166,14 @@ function move(event: KeyboardEvent): void {
       <p v-if="data && shown.length" class="hint foot">
         {{ prompt.multiple ? 'Choose one or several. ' : '' }}Counts are {{ data.record.many }} left.
       </p>
-    </div>
+    </v-card>
   </v-menu>
 </template>
 
 <style scoped>
-.funnel {
-  min-width: 24px;
-  min-height: 24px;
-  color: var(--ink-2);
-}
 .funnel.set {
   color: var(--sea);
   background: var(--sea-tint);
-  border-radius: 4px;
 }
 .phrase {
   font-weight: 600;
@@ -181,45 +186,18 @@ function move(event: KeyboardEvent): void {
   color: var(--sea);
 }
 .prompt {
-  min-width: 240px;
-  max-width: min(340px, 92vw);
-  overflow-y: auto;
+  width: min(320px, 92vw);
+  padding: 6px;
 }
-.search {
-  width: 100%;
-  font: inherit;
-  color: var(--ink);
-  background: var(--paper);
-  padding: 6px 10px;
-  border: 1px solid var(--rule);
-  border-radius: 6px;
-  margin-bottom: 4px;
+.prompt .v-list {
+  padding: 4px 0 0;
 }
 .every {
   border-bottom: 1px solid var(--rule-2);
-  border-radius: 5px 5px 0 0;
-}
-.label {
-  flex: 1;
 }
 .count {
   color: var(--ink-2);
   font-size: 12.5px;
-}
-.mark {
-  flex: none;
-  width: 14px;
-  height: 14px;
-  border: 1.5px solid var(--ink-2);
-  border-radius: 3px;
-}
-.mark.round {
-  border-radius: 50%;
-}
-.mark.set {
-  background: var(--sea);
-  border-color: var(--sea);
-  box-shadow: inset 0 0 0 2px var(--sheet);
 }
 .hint {
   margin: 4px 10px;
@@ -229,9 +207,5 @@ function move(event: KeyboardEvent): void {
 .foot {
   border-top: 1px solid var(--rule-2);
   padding-top: 5px;
-}
-.again {
-  color: var(--sea);
-  font-weight: 600;
 }
 </style>

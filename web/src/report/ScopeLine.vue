@@ -3,7 +3,7 @@ import { fieldLabel } from '@bold-compass/core/model';
 import { computed } from 'vue';
 import { useReport } from './context.ts';
 import PromptMenu from './PromptMenu.vue';
-import { scopePhrase } from './scope-words.ts';
+import { scopePhrase, shownFields } from './scope-words.ts';
 
 /** The sentence that says what the report is showing; each phrase opens its choices. */
 const { report, scope, view, label, setScope } = useReport();
@@ -32,7 +32,7 @@ function drop(field: string): void {
     <template v-for="(piece, index) in pieces" :key="index">
       <template v-if="'text' in piece">{{ piece.text }}</template>
       <template v-else-if="piece.prompt">
-        <template v-for="(field, step) in piece.prompt.fields" :key="field"
+        <template v-for="(field, step) in shownFields(view.dataset, piece.prompt, scope)" :key="field"
           ><span v-if="step > 0" class="step" aria-hidden="true">›</span><PromptMenu :prompt="piece.prompt" :field="field"
         /></template>
       </template>

@@ -39,9 +39,9 @@ async function share(): Promise<void> {
   <header class="title-block">
     <div class="titles">
       <p class="crumbs">
-        <button v-if="cameFrom" type="button" class="back" @click="router.back()">
+        <v-btn v-if="cameFrom" variant="text" class="back" @click="router.back()">
           <v-icon :icon="mdiArrowLeft" size="15" aria-hidden="true" />Back to where you were
-        </button>
+        </v-btn>
         <span v-else>{{ report.folder }}</span>
       </p>
       <h1>{{ fill(report.title) }}</h1>
@@ -50,20 +50,36 @@ async function share(): Promise<void> {
     <div v-if="!glance" class="actions">
       <span class="edition" role="status">{{ shared || state }}</span>
       <template v-if="composing">
-        <button class="sign" type="button" aria-label="Undo" title="Undo (Ctrl+Z)" :disabled="!canUndo" @click="$emit('undo')">
-          <v-icon :icon="mdiUndo" size="19" />
-        </button>
-        <button class="sign" type="button" aria-label="Redo" title="Redo (Ctrl+Shift+Z)" :disabled="!canRedo" @click="$emit('redo')">
-          <v-icon :icon="mdiRedo" size="19" />
-        </button>
-        <button class="button quiet" type="button" @click="$emit('settings')">Settings</button>
-        <button class="button quiet" type="button" @click="$emit('editions')">Editions</button>
-        <RouterLink class="button" :to="{ query: { ...route.query, compose: undefined } }">Read</RouterLink>
-        <button class="button primary" type="button" @click="$emit('publish')">Publish edition {{ (newest ?? 0) + 1 }}</button>
+        <v-btn
+          :icon="mdiUndo"
+          variant="text"
+          size="small"
+          aria-label="Undo"
+          title="Undo (Ctrl+Z)"
+          :disabled="!canUndo"
+          class="sign"
+          @click="$emit('undo')"
+        />
+        <v-btn
+          :icon="mdiRedo"
+          variant="text"
+          size="small"
+          aria-label="Redo"
+          title="Redo (Ctrl+Shift+Z)"
+          :disabled="!canRedo"
+          class="sign"
+          @click="$emit('redo')"
+        />
+        <v-btn variant="text" @click="$emit('settings')">Settings</v-btn>
+        <v-btn variant="text" @click="$emit('editions')">Editions</v-btn>
+        <v-btn :active="false" :to="{ query: { ...route.query, compose: undefined } }">Read</v-btn>
+        <v-btn color="primary" variant="flat" @click="$emit('publish')">Publish edition {{ (newest ?? 0) + 1 }}</v-btn>
       </template>
       <template v-else>
-        <button class="button quiet" type="button" @click="share">Share</button>
-        <RouterLink v-if="canCompose" class="button primary" :to="{ query: { ...route.query, compose: '' } }">Compose</RouterLink>
+        <v-btn variant="text" @click="share">Share</v-btn>
+        <v-btn v-if="canCompose" :active="false" color="primary" variant="flat" :to="{ query: { ...route.query, compose: '' } }"
+          >Compose</v-btn
+        >
       </template>
     </div>
   </header>

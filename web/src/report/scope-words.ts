@@ -1,6 +1,6 @@
 import { periodLabel, periodRange } from '@bold-compass/core/calendar';
 import { listWords, type MemberLabel } from '@bold-compass/core/format';
-import { fieldLabel, fieldPlace, fieldPlural, type Dataset } from '@bold-compass/core/model';
+import { fieldPlace, fieldPlural, type Dataset, type Prompt, type Scope } from '@bold-compass/core/model';
 import { LOCALE } from './state-words.ts';
 
 const MOST_NAMED = 3;
@@ -17,12 +17,28 @@ function stretch(dataset: Dataset, field: string, members: string[]): string | n
   return `${periodLabel(place.level.period, sorted[0], LOCALE, sameYear)} to ${periodLabel(place.level.period, sorted.at(-1)!, LOCALE, sameYear)}`;
 }
 
+/** The phrase of a field without a choice. Levels of a tree are of no kind of their own: it is all of the tree, or all below. */
+function everyPhrase(dataset: Dataset, field: string): string {
+  const place = fieldPlace(dataset, field);
+  if (place.kind !== 'level' || !place.dimension.tree) return `every ${place.label.toLowerCase()}`;
+  return place.depth === 0 ? `the whole ${place.dimension.label.toLowerCase()}` : 'all below';
+}
+
+/** The fields of a prompt that the scope line shows: levels of a tree only as far down as something is chosen. */
+export function shownFields(dataset: Dataset, { fields }: Prompt, scope: Scope): string[] {
+  const last = fields.findLastIndex((field) => (scope[field] ?? []).length > 0);
+  return fields.filter((field, index) => {
+    const place = fieldPlace(dataset, field);
+    return index <= last + 1 || place.kind !== 'level' || !place.dimension.tree;
+  });
+}
+
 /**
  * The phrase of a field in the scope line: "every region", "Sweden and Norway", "5 countries". Where the year stands
  * before it (`underYear`), a period does not repeat it.
  */
 export function scopePhrase(dataset: Dataset, field: string, members: string[], label: MemberLabel, underYear = true): string {
-  if (members.length === 0) return `every ${fieldLabel(dataset, field).toLowerCase()}`;
+  if (members.length === 0) return everyPhrase(dataset, field);
   const run = stretch(dataset, field, members);
   if (run) return run;
   if (members.length > MOST_NAMED) return `${members.length} ${fieldPlural(dataset, field)}`;

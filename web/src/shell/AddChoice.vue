@@ -1,18 +1,28 @@
 <script setup lang="ts">
-/** A choice that adds something: once chosen, it stands at its first words again. */
-defineProps<{ label?: string; words: string }>();
+import { computed, nextTick, ref } from 'vue';
+import { inGroups, type Choice } from './choices.ts';
+
+/** Adds one of many: a list that can be searched, which is empty again once something was chosen. */
+const props = defineProps<{ label: string; items: readonly Choice[] }>();
 const emit = defineEmits<{ add: [value: string] }>();
-function take(event: Event): void {
-  const select = event.target as HTMLSelectElement;
-  const { value } = select;
-  select.value = '';
-  if (value !== '') emit('add', value);
+const chosen = ref<string | null>(null);
+const items = computed(() => inGroups(props.items));
+function add(value: string | null): void {
+  if (value === null) return;
+  emit('add', value);
+  void nextTick(() => (chosen.value = null));
 }
 </script>
 
 <template>
-  <select class="choice" value="" :aria-label="label" @change="take">
-    <option value="">{{ words }}</option>
-    <slot />
-  </select>
+  <v-autocomplete
+    v-model="chosen"
+    class="add-choice"
+    :items="items"
+    :placeholder="`${label} …`"
+    :aria-label="label"
+    :clear-on-select="true"
+    no-data-text="Nothing matches"
+    @update:model-value="add"
+  />
 </template>

@@ -8,6 +8,7 @@ import {
   mdiLogoutVariant,
   mdiThemeLightDark,
 } from '@mdi/js';
+import { useMediaQuery } from '@vueuse/core';
 import { useQueryClient } from '@tanstack/vue-query';
 import { computed } from 'vue';
 import { useRouter } from 'vue-router';
@@ -16,6 +17,7 @@ import { useSession } from '../api/session.ts';
 import CompassRose from './CompassRose.vue';
 
 const session = useSession();
+const narrow = useMediaQuery('(max-width: 700px)');
 const router = useRouter();
 const theme = useTheme();
 const queries = useQueryClient();
@@ -44,7 +46,15 @@ async function leave(everywhere: boolean): Promise<void> {
 </script>
 
 <template>
-  <nav class="rail" aria-label="Places">
+  <v-navigation-drawer
+    permanent
+    tag="nav"
+    class="rail"
+    :class="{ low: narrow }"
+    :location="narrow ? 'bottom' : 'left'"
+    :width="narrow ? 54 : 60"
+    aria-label="Places"
+  >
     <RouterLink class="logo" to="/reports" aria-label="Bold Compass, all reports"><CompassRose :size="38" /></RouterLink>
     <RouterLink v-for="place in places" :key="place.to" class="place" :to="place.to" active-class="here">
       <v-icon :icon="place.icon" size="20" aria-hidden="true" />
@@ -52,46 +62,53 @@ async function leave(everywhere: boolean): Promise<void> {
     </RouterLink>
     <v-menu location="end bottom" :offset="6">
       <template #activator="{ props }">
-        <button
-          class="place person"
-          type="button"
+        <v-btn
+          class="person"
+          variant="text"
+          :icon="mdiAccountCircleOutline"
           v-bind="props"
           :aria-owns="undefined"
           :aria-label="`${session.person?.name}: appearance and signing out`"
-        >
-          <v-icon :icon="mdiAccountCircleOutline" size="24" aria-hidden="true" />
-        </button>
+        />
       </template>
-      <div class="menu-sheet">
+      <v-list role="menu">
         <div class="who">
           <strong>{{ session.person?.name }}</strong>
           <span class="muted">{{ session.person?.title }}</span>
         </div>
-        <button class="menu-item" type="button" @click="switchTheme">
-          <v-icon :icon="mdiThemeLightDark" size="18" />{{ theme.current.value.dark ? 'Light appearance' : 'Dark appearance' }}
-        </button>
-        <button class="menu-item" type="button" @click="leave(false)"><v-icon :icon="mdiLogout" size="18" />Sign out</button>
-        <button class="menu-item" type="button" @click="leave(true)">
-          <v-icon :icon="mdiLogoutVariant" size="18" />Sign out on every device
-        </button>
-      </div>
+        <v-list-item
+          role="menuitem"
+          :prepend-icon="mdiThemeLightDark"
+          :title="theme.current.value.dark ? 'Light appearance' : 'Dark appearance'"
+          @click="switchTheme"
+        />
+        <v-list-item role="menuitem" :prepend-icon="mdiLogout" title="Sign out" @click="leave(false)" />
+        <v-list-item role="menuitem" :prepend-icon="mdiLogoutVariant" title="Sign out on every device" @click="leave(true)" />
+      </v-list>
     </v-menu>
-  </nav>
+  </v-navigation-drawer>
 </template>
 
 <style scoped>
 .rail {
-  position: sticky;
-  top: 0;
-  height: 100vh;
   background: var(--rail);
   color: var(--on-rail-2);
+  border: 0;
+}
+.rail :deep(.v-navigation-drawer__content) {
   display: flex;
   flex-direction: column;
   align-items: center;
   padding: 10px 0;
   gap: 4px;
-  z-index: 20;
+}
+.rail.low :deep(.v-navigation-drawer__content) {
+  flex-direction: row;
+  justify-content: space-around;
+  padding: 2px 8px;
+}
+.low .logo {
+  display: none;
 }
 .logo {
   margin-bottom: 18px;
@@ -117,8 +134,12 @@ async function leave(everywhere: boolean): Promise<void> {
 .rail :focus-visible {
   outline-color: var(--needle);
 }
-.person {
+.person.v-btn {
   margin-top: auto;
+  color: var(--on-rail-2);
+}
+.low .person.v-btn {
+  margin-top: 0;
 }
 .who {
   display: flex;
@@ -126,24 +147,5 @@ async function leave(everywhere: boolean): Promise<void> {
   padding: 6px 10px 8px;
   border-bottom: 1px solid var(--rule-2);
   margin-bottom: 4px;
-}
-@media (max-width: 700px) {
-  .rail {
-    position: fixed;
-    top: auto;
-    bottom: 0;
-    left: 0;
-    right: 0;
-    height: 54px;
-    flex-direction: row;
-    justify-content: space-around;
-    padding: 2px 8px;
-  }
-  .logo {
-    display: none;
-  }
-  .person {
-    margin-top: 0;
-  }
 }
 </style>

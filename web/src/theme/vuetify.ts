@@ -1,10 +1,14 @@
+import { mdiChevronDown } from '@mdi/js';
 import { createVuetify } from 'vuetify';
 import { aliases, mdi } from 'vuetify/iconsets/mdi-svg';
+import './reset.css';
 import 'vuetify/styles';
 import './tokens.css';
+import './controls.css';
 
 const light = {
   dark: false,
+  variables: { 'medium-emphasis-opacity': 0.78, 'border-opacity': 1 },
   colors: {
     paper: '#F7F5EF',
     sheet: '#FFFEFB',
@@ -38,6 +42,7 @@ const light = {
 
 const dark = {
   dark: true,
+  variables: { 'medium-emphasis-opacity': 0.78, 'border-opacity': 1 },
   colors: {
     paper: '#121B21',
     sheet: '#19252D',
@@ -71,15 +76,34 @@ const dark = {
 
 const nonce = document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?.content;
 
+/** Fields are outlined; their labels stand above them at all times. */
+const field = { variant: 'outlined', density: 'compact', hideDetails: 'auto', persistentPlaceholder: true } as const;
+const list = { ...field, listProps: { tabindex: 0 }, menuIcon: mdiChevronDown } as const;
+
 export const vuetify = createVuetify({
   theme: { defaultTheme: localStorage.getItem('bold-compass-theme') ?? 'system', themes: { light, dark }, cspNonce: nonce },
   icons: { defaultSet: 'mdi', aliases, sets: { mdi } },
   defaults: {
-    VBtn: { variant: 'flat', ripple: false },
-    VTextField: { variant: 'outlined', density: 'compact', hideDetails: 'auto' },
-    VSelect: { variant: 'outlined', density: 'compact', hideDetails: 'auto' },
-    VSwitch: { density: 'compact', hideDetails: true, inset: true, color: 'primary' },
-    VCheckbox: { density: 'compact', hideDetails: true, color: 'primary' },
+    // Dressed once, here and in controls.css: hairline outlines, labels above their fields, no elevation, no ripple.
+    VBtn: { variant: 'outlined', density: 'comfortable', ripple: false, elevation: 0 },
+    VTextField: field,
+    VTextarea: { ...field, autoGrow: true },
+    VNumberInput: { ...field, controlVariant: 'hidden' },
+    VSelect: list,
+    VAutocomplete: { ...list, autoSelectFirst: true },
+    VCombobox: list,
+    VSwitch: { density: 'compact', hideDetails: true, inset: true, color: 'primary', ripple: false },
+    VCheckbox: { density: 'compact', hideDetails: true, color: 'primary', ripple: false },
+    VRadioGroup: { density: 'compact', hideDetails: true },
+    VList: { density: 'compact' },
     VMenu: { transition: 'fade-transition' },
+    VDialog: { transition: 'fade-transition' },
+    VTabs: { density: 'compact', color: 'ink', sliderColor: 'secondary' },
+    VExpansionPanels: { variant: 'accordion', flat: true, static: true },
+    VExpansionPanel: { elevation: 0, bgColor: 'transparent' },
+    VTooltip: { eager: false, openDelay: 300 },
+    VProgressLinear: { color: 'secondary', height: 3 },
+    VSnackbar: { color: 'rail', timeout: 8_000, elevation: 0 },
+    VChip: { density: 'compact', variant: 'outlined' },
   },
 });

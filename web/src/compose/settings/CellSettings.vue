@@ -1,6 +1,13 @@
 <script setup lang="ts">
 import { AGGREGATION_WORDS, canAggregateOtherwise } from '@bold-compass/core/crosstab';
-import { findMeasure, type Aggregation, type CellIndicator, type CellMeasure, type Crosstab, type Summary } from '@bold-compass/core/model';
+import {
+  aggregationSchema,
+  findMeasure,
+  type Aggregation,
+  type CellIndicator,
+  type CellMeasure,
+  type Crosstab,
+} from '@bold-compass/core/model';
 import { computed } from 'vue';
 import { SUMMARY_WORDS } from '@bold-compass/core/table';
 import { datasetOf, useCompose } from '../context.ts';
@@ -33,6 +40,13 @@ function remove(): void {
   selection.value = { exhibit: props.exhibit.id };
   change(removeCell(props.exhibit, props.index));
 }
+/** The ways to count a measure, those that are in the cells already not to be chosen again. */
+const aggregations = computed(() =>
+  aggregationSchema.options.map((value) => ({
+    ...{ value, title: AGGREGATION_WORDS[value] },
+    props: { disabled: cell.value.aggregation !== value && !freeAggregations(props.exhibit, measure.value!).includes(value) },
+  })),
+);
 </script>
 
 <template>
@@ -42,44 +56,38 @@ function remove(): void {
   <p class="muted small">
     {{ cell.totals ? 'Totals as chosen below.' : 'Recalculated at every total, never added up.' }}
   </p>
-  <SettingsSection title="Heading and counting" open>
-    <label class="stacked"
-      >Heading
-      <input
-        class="entry"
-        :value="cell.heading ?? ''"
-        :placeholder="measure?.heading ?? measure?.label"
-        maxlength="60"
-        @change="set({ heading: valueOf($event).trim() || undefined })"
-    /></label>
-    <label v-if="measure && canAggregateOtherwise(measure.formula)"
-      >Aggregation
-      <select
-        class="choice"
-        :value="cell.aggregation ?? ''"
-        @change="set({ aggregation: (valueOf($event) || undefined) as Aggregation | undefined })"
-      >
-        <option value="" :disabled="exhibit.cells.some((one) => one !== cell && one.measure === cell.measure && !one.aggregation)">
-          the measure says
-        </option>
-        <option
-          v-for="(words, name) in AGGREGATION_WORDS"
-          :key="name"
-          :value="name"
-          :disabled="cell.aggregation !== name && !freeAggregations(exhibit, measure).includes(name)"
-        >
-          {{ words }}
-        </option>
-      </select>
-    </label>
-    <label
-      >Totals
-      <select class="choice" :value="cell.totals ?? ''" @change="set({ totals: (valueOf($event) || undefined) as CellMeasure['totals'] })">
-        <option value="">worked out again</option>
-        <option value="none">none</option>
-        <option v-for="(words, name) in SUMMARY_WORDS" :key="name" :value="name satisfies Summary">{{ words.toLowerCase() }}</option>
-      </select>
-    </label>
+  <SettingsSection title="Heading and aggregation" open>
+    <v-text-field
+      label="Heading"
+      :model-value="cell.heading ?? ''"
+      :placeholder="measure?.heading ?? measure?.label"
+      maxlength="60"
+      @change="set({ heading: valueOf($event).trim() || undefined })"
+    />
+    <v-select
+      v-if="measure && canAggregateOtherwise(measure.formula)"
+      label="Aggregation"
+      :model-value="cell.aggregation ?? ''"
+      :items="[
+        {
+          value: '',
+          title: 'Default',
+          props: { disabled: exhibit.cells.some((one) => one !== cell && one.measure === cell.measure && !one.aggregation) },
+        },
+        ...aggregations,
+      ]"
+      @update:model-value="set({ aggregation: ($event || undefined) as Aggregation | undefined })"
+    />
+    <v-select
+      label="Totals"
+      :model-value="cell.totals ?? ''"
+      :items="[
+        { value: '', title: 'Recalculated' },
+        { value: 'none', title: 'None' },
+        ...Object.entries(SUMMARY_WORDS).map(([value, title]) => ({ value, title })),
+      ]"
+      @update:model-value="set({ totals: ($event || undefined) as CellMeasure['totals'] })"
+    />
   </SettingsSection>
   <SettingsSection title="Format" open>
     <FormatEditor
@@ -88,23 +96,19 @@ function remove(): void {
       :own="cell.format !== undefined"
       @change="set({ format: $event })"
     />
-    <label
-      >Negative numbers
-      <select
-        class="choice"
-        :value="cell.negative ?? 'minus'"
-        @change="set({ negative: valueOf($event) === 'minus' ? undefined : (valueOf($event) as CellMeasure['negative']) })"
-      >
-        <option value="minus">a minus sign</option>
-        <option value="parentheses">parentheses</option>
-        <option value="colour">a minus sign, in colour</option>
-      </select>
-    </label>
+    <v-select
+      label="Negative numbers"
+      :model-value="cell.negative ?? 'minus'"
+      :items="[
+        { value: 'minus', title: 'Minus sign' },
+        { value: 'parentheses', title: 'Parentheses' },
+        { value: 'colour', title: 'Minus sign, in colour' },
+      ]"
+      @update:model-value="set({ negative: $event === 'minus' ? undefined : ($event as CellMeasure['negative']) })"
+    />
   </SettingsSection>
   <SettingsSection title="Indicator" :about="cell.indicator ? 'on' : 'off'">
-    <label
-      >Show a needle beside the value <input type="checkbox" :checked="cell.indicator !== undefined" @change="toggleIndicator"
-    /></label>
+    <v-checkbox label="Show indicator" :model-value="cell.indicator !== undefined" @update:model-value="toggleIndicator" />
     <IndicatorEditor
       v-if="cell.indicator"
       :indicator="cell.indicator"
@@ -113,5 +117,5 @@ function remove(): void {
       @change="set({ indicator: $event as CellIndicator })"
     />
   </SettingsSection>
-  <button type="button" class="button quiet" @click="remove">Remove {{ measure?.label ?? cell.measure }}</button>
+  <v-btn variant="text" @click="remove">Remove {{ measure?.label ?? cell.measure }}</v-btn>
 </template>

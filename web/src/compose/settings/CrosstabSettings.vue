@@ -71,66 +71,78 @@ function addAgainst(value: string): void {
 <template>
   <SettingsSection title="Totals">
     <template v-for="{ edge, total } in EDGES" :key="edge">
-      <label
-        >{{ total }}
-        <select class="choice" :value="exhibit[edge].total" @change="axis(edge, { total: valueOf($event) as Axis['total'] })">
-          <option value="auto">where it says more</option>
-          <option value="always">always</option>
-          <option value="never">never</option>
-        </select>
-      </label>
-      <label v-if="exhibit[edge].total !== 'never'"
-        >It stands
-        <select class="choice" :value="exhibit[edge].totalPlace" @change="axis(edge, { totalPlace: valueOf($event) as 'after' })">
-          <option value="after">after the members</option>
-          <option value="before">before the members</option>
-        </select>
-      </label>
+      <v-select
+        :label="total"
+        :model-value="exhibit[edge].total"
+        :items="[
+          { value: 'auto', title: 'Automatic' },
+          { value: 'always', title: 'Always' },
+          { value: 'never', title: 'Never' },
+        ]"
+        @update:model-value="axis(edge, { total: $event as Axis['total'] })"
+      />
+      <v-select
+        v-if="exhibit[edge].total !== 'never'"
+        label="Total position"
+        :model-value="exhibit[edge].totalPlace"
+        :items="[
+          { value: 'after', title: 'After members' },
+          { value: 'before', title: 'Before members' },
+        ]"
+        @update:model-value="axis(edge, { totalPlace: $event as 'after' })"
+      />
       <details class="sub">
-        <summary>Other lines{{ exhibit[edge].summaries.length > 0 ? ` (${exhibit[edge].summaries.length})` : '' }}</summary>
-        <label v-for="summary in SUMMARIES" :key="summary"
-          >{{ SUMMARY_WORDS[summary]
-          }}<input
-            type="checkbox"
-            :aria-label="`${SUMMARY_WORDS[summary]}, ${edge === 'side' ? 'as a row' : 'as a column'}`"
-            :checked="exhibit[edge].summaries.includes(summary)"
-            @change="toggleSummary(edge, summary)"
-        /></label>
+        <summary>Summary lines{{ exhibit[edge].summaries.length > 0 ? ` (${exhibit[edge].summaries.length})` : '' }}</summary>
+        <v-checkbox
+          v-for="summary in SUMMARIES"
+          :key="summary"
+          :label="SUMMARY_WORDS[summary]"
+          :aria-label="`${SUMMARY_WORDS[summary]}, ${edge === 'side' ? 'as a row' : 'as a column'}`"
+          :model-value="exhibit[edge].summaries.includes(summary)"
+          @update:model-value="toggleSummary(edge, summary)"
+        />
       </details>
     </template>
   </SettingsSection>
   <SettingsSection title="Layout and first view">
-    <label
-      >Levels of the rows
-      <select class="choice" :value="exhibit.side.layout" @change="axis('side', { layout: valueOf($event) as Axis['layout'] })">
-        <option value="tree">as a tree</option>
-        <option value="columns">as columns</option>
-      </select>
-    </label>
-    <label v-if="exhibit.side.layout === 'columns'"
-      >Words on each row
-      <input type="checkbox" :checked="exhibit.side.repeatLabels" @change="axis('side', { repeatLabels: !exhibit.side.repeatLabels })"
-    /></label>
-    <label v-if="exhibit.cells.length > 1"
-      >Measures
-      <select class="choice" :value="exhibit.measuresOn" @change="set({ measuresOn: valueOf($event) as Crosstab['measuresOn'] })">
-        <option value="top">side by side</option>
-        <option value="side">one below the other</option>
-      </select>
-    </label>
+    <v-select
+      label="Row layout"
+      :model-value="exhibit.side.layout"
+      :items="[
+        { value: 'tree', title: 'Tree' },
+        { value: 'columns', title: 'Columns' },
+      ]"
+      @update:model-value="axis('side', { layout: $event as Axis['layout'] })"
+    />
+    <v-checkbox
+      v-if="exhibit.side.layout === 'columns'"
+      label="Repeat labels"
+      :model-value="exhibit.side.repeatLabels"
+      @update:model-value="axis('side', { repeatLabels: !exhibit.side.repeatLabels })"
+    />
+    <v-select
+      v-if="exhibit.cells.length > 1"
+      label="Measure layout"
+      :model-value="exhibit.measuresOn"
+      :items="[
+        { value: 'top', title: 'Side by side' },
+        { value: 'side', title: 'Stacked' },
+      ]"
+      @update:model-value="set({ measuresOn: $event as Crosstab['measuresOn'] })"
+    />
     <template v-for="{ edge, words } in EDGES" :key="edge">
-      <label v-if="exhibit[edge].fields.length > 1"
-        >{{ words }} open at first
-        <select class="choice" :value="exhibit[edge].openLevels" @change="axis(edge, { openLevels: Number(valueOf($event)) })">
-          <option v-for="(field, depth) in exhibit[edge].fields" :key="field" :value="depth">
-            to {{ fieldLabel(dataset, field).toLowerCase() }}
-          </option>
-        </select>
-      </label>
-      <label
-        >Hide empty {{ words.toLowerCase() }}
-        <input type="checkbox" :checked="exhibit[edge].hideEmpty" @change="axis(edge, { hideEmpty: !exhibit[edge].hideEmpty })"
-      /></label>
+      <v-select
+        v-if="exhibit[edge].fields.length > 1"
+        :label="`${words} open to`"
+        :model-value="exhibit[edge].openLevels"
+        :items="exhibit[edge].fields.map((field, depth) => ({ value: depth, title: fieldLabel(dataset, field) }))"
+        @update:model-value="axis(edge, { openLevels: $event })"
+      />
+      <v-checkbox
+        :label="`Hide empty ${words.toLowerCase()}`"
+        :model-value="exhibit[edge].hideEmpty"
+        @update:model-value="axis(edge, { hideEmpty: !exhibit[edge].hideEmpty })"
+      />
     </template>
   </SettingsSection>
   <SettingsSection title="Filter" :about="exhibit.filter ? 'on' : undefined">
@@ -140,98 +152,113 @@ function addAgainst(value: string): void {
     <div v-for="(condition, index) in conditions" :key="index" class="condition">
       <p>
         Only {{ fieldLabel(dataset, condition.field).toLowerCase() }} whose
-        <button type="button" class="link" @click="set({ conditions: conditions.filter((_, at) => at !== index) })">Remove</button>
+        <v-btn variant="plain" class="inline" @click="set({ conditions: conditions.filter((_, at) => at !== index) })">Remove</v-btn>
       </p>
-      <select
-        class="choice"
-        :value="condition.measure"
+      <v-select
+        :model-value="condition.measure"
         aria-label="Measure of the condition"
-        @change="setCondition(index, { measure: valueOf($event) })"
-      >
-        <option v-for="measure in measures" :key="measure.name" :value="measure.name">{{ measure.label }}</option>
-      </select>
-      <select class="choice" :value="condition.op" aria-label="Comparison" @change="setCondition(index, { op: valueOf($event) as 'gt' })">
-        <option value="gt">is above</option>
-        <option value="ge">is at least</option>
-        <option value="lt">is below</option>
-        <option value="le">is at most</option>
-      </select>
-      <select
-        class="choice"
-        :value="condition.value === 'average' ? 'average' : 'number'"
-        aria-label="Held against"
-        @change="setCondition(index, { value: valueOf($event) === 'average' ? 'average' : 0 })"
-      >
-        <option value="average">the average of all</option>
-        <option value="number">a number</option>
-      </select>
-      <input
+        :items="measures.map((measure) => ({ value: measure.name, title: measure.label }))"
+        @update:model-value="setCondition(index, { measure: $event })"
+      />
+      <v-select
+        :model-value="condition.op"
+        aria-label="Comparison"
+        :items="[
+          { value: 'gt', title: 'Is above' },
+          { value: 'ge', title: 'Is at least' },
+          { value: 'lt', title: 'Is below' },
+          { value: 'le', title: 'Is at most' },
+        ]"
+        @update:model-value="setCondition(index, { op: $event as 'gt' })"
+      />
+      <v-select
+        :model-value="condition.value === 'average' ? 'average' : 'number'"
+        aria-label="Compare with"
+        :items="[
+          { value: 'average', title: 'The average' },
+          { value: 'number', title: 'Number' },
+        ]"
+        @update:model-value="setCondition(index, { value: $event === 'average' ? 'average' : 0 })"
+      />
+      <v-text-field
         v-if="condition.value !== 'average'"
-        class="entry"
         type="number"
         step="any"
-        :value="condition.value"
+        :model-value="condition.value"
         aria-label="Number of the condition"
         @change="Number.isFinite(Number(valueOf($event))) && setCondition(index, { value: Number(valueOf($event)) })"
       />
     </div>
-    <AddChoice class="wide" label="Keep only some members of" words="keep only some members of …" @add="addCondition">
-      <option v-for="field in fields" :key="field.name" :value="field.name">{{ field.group }}: {{ field.label }}</option>
-    </AddChoice>
+    <AddChoice
+      label="Add condition on members of"
+      :items="fields.map((field) => ({ value: field.name, title: field.label, group: field.group }))"
+      @add="addCondition"
+    />
   </SettingsSection>
-  <SettingsSection title="Look">
-    <label
-      >Style
-      <select class="choice" :value="exhibit.style" @change="set({ style: valueOf($event) as Crosstab['style'] })">
-        <option value="yearbook">yearbook</option>
-        <option value="ledger">ledger</option>
-        <option value="open">open</option>
-      </select>
-    </label>
-    <label v-if="exhibit.side.fields.length > 0"
-      >Shade by turns
-      <select class="choice" :value="exhibit.banding ?? ''" @change="set({ banding: valueOf($event) || undefined })">
-        <option value="">nothing</option>
-        <option v-for="field in exhibit.side.fields" :key="field" :value="field">
-          each {{ fieldLabel(dataset, field).toLowerCase() }}
-        </option>
-      </select>
-    </label>
-    <label
-      >Where there is no value <input class="entry short" :value="exhibit.blank" maxlength="20" @change="set({ blank: valueOf($event) })"
-    /></label>
-    <label
-      >Keep labels and headings in view <input type="checkbox" :checked="exhibit.freeze" @change="set({ freeze: !exhibit.freeze })"
-    /></label>
-    <button v-if="Object.keys(exhibit.widths).length > 0" type="button" class="link" @click="set({ widths: {} })">
-      Fit all widths again
-    </button>
+  <SettingsSection title="Style">
+    <v-select
+      label="Style"
+      :model-value="exhibit.style"
+      :items="[
+        { value: 'yearbook', title: 'Yearbook' },
+        { value: 'ledger', title: 'Ledger' },
+        { value: 'open', title: 'Open' },
+      ]"
+      @update:model-value="set({ style: $event as Crosstab['style'] })"
+    />
+    <v-select
+      v-if="exhibit.side.fields.length > 0"
+      label="Banding"
+      :model-value="exhibit.banding ?? ''"
+      :items="[
+        { value: '', title: 'None' },
+        ...exhibit.side.fields.map((field) => ({ value: field, title: `By ${fieldLabel(dataset, field).toLowerCase()}` })),
+      ]"
+      @update:model-value="set({ banding: $event || undefined })"
+    />
+    <v-text-field
+      label="Missing values as"
+      class="short"
+      :model-value="exhibit.blank"
+      maxlength="20"
+      @change="set({ blank: valueOf($event) })"
+    />
+    <v-checkbox label="Freeze headings" :model-value="exhibit.freeze" @update:model-value="set({ freeze: !exhibit.freeze })" />
+    <v-btn v-if="Object.keys(exhibit.widths).length > 0" variant="plain" class="inline" @click="set({ widths: {} })">
+      Reset column widths
+    </v-btn>
   </SettingsSection>
   <SettingsSection title="Comparisons" :about="exhibit.against.length ? String(exhibit.against.length) : undefined">
     <p v-for="(against, index) in exhibit.against" :key="index" class="row">
       {{ againstWords(against) }}
-      <button type="button" class="link" @click="set({ against: exhibit.against.filter((_, at) => at !== index) })">Remove</button>
+      <v-btn variant="plain" class="inline" @click="set({ against: exhibit.against.filter((_, at) => at !== index) })">Remove</v-btn>
     </p>
-    <AddChoice class="wide" label="Hold figures against" words="add …" @add="addAgainst">
-      <option v-for="one in times" :key="one.value" :value="one.value">{{ one.words }}</option>
-      <option v-for="measure in measures" :key="measure.name" :value="measure.name">{{ measure.label }}</option>
-    </AddChoice>
+    <AddChoice
+      label="Add comparison"
+      :items="[
+        ...times.map((one) => ({ value: one.value, title: one.words })),
+        ...measures.map((measure) => ({ value: measure.name, title: measure.label })),
+      ]"
+      @add="addAgainst"
+    />
   </SettingsSection>
   <SettingsSection title="Drill-through" :about="exhibit.drills.length ? String(exhibit.drills.length) : undefined">
     <div v-for="(drill, index) in exhibit.drills" :key="drill.report" class="row">
-      <input
-        class="entry"
-        :value="drill.label"
+      <v-text-field
+        :model-value="drill.label"
         :aria-label="`Words of the link to ${drill.report}`"
         @change="
           set({ drills: exhibit.drills.map((one, at) => (at === index ? { ...one, label: valueOf($event).trim() || one.label } : one)) })
         "
       />
-      <button type="button" class="link" @click="set({ drills: exhibit.drills.filter((_, at) => at !== index) })">Remove</button>
+      <v-btn variant="plain" class="inline" @click="set({ drills: exhibit.drills.filter((_, at) => at !== index) })">Remove</v-btn>
     </div>
-    <AddChoice v-if="leads.length > 0" class="wide" label="Lead to a report" words="lead to …" @add="addDrill">
-      <option v-for="one in leads" :key="one.id" :value="one.id">{{ one.title }}</option>
-    </AddChoice>
+    <AddChoice
+      v-if="leads.length > 0"
+      label="Add drill-through"
+      :items="leads.map((one) => ({ value: one.id, title: one.title }))"
+      @add="addDrill"
+    />
   </SettingsSection>
 </template>
 

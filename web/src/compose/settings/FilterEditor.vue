@@ -73,24 +73,25 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement | HT
   <ul class="conditions">
     <li v-for="(item, index) in items" :key="index">
       <div class="line">
-        <button type="button" class="words" :aria-expanded="opened === index" @click="opened = opened === index ? -1 : index">
+        <v-btn variant="text" :aria-expanded="opened === index" class="words" @click="opened = opened === index ? -1 : index">
           {{ words(item) }}
-        </button>
-        <button type="button" class="tool" :aria-label="`Remove: ${words(item)}`" @click="set(items.filter((_, at) => at !== index))">
-          <v-icon :icon="mdiClose" size="15" />
-        </button>
+        </v-btn>
+        <v-btn
+          :icon="mdiClose"
+          variant="text"
+          size="small"
+          :aria-label="`Remove: ${words(item)}`"
+          class="tool"
+          @click="set(items.filter((_, at) => at !== index))"
+        />
       </div>
       <div v-if="opened === index && fieldOf(item)" class="form">
-        <select
-          class="choice"
-          :value="item.op"
+        <v-select
+          :model-value="item.op"
           :aria-label="`${fieldLabel(dataset, fieldOf(item)!)} is`"
-          @change="setOp(index, item, valueOf($event))"
-        >
-          <option v-for="op in OPS.filter(({ kinds }) => kinds.includes(kindOf(fieldOf(item)!)))" :key="op.value" :value="op.value">
-            {{ op.words }}
-          </option>
-        </select>
+          :items="OPS.filter(({ kinds }) => kinds.includes(kindOf(fieldOf(item)!))).map((op) => ({ value: op.value, title: op.words }))"
+          @update:model-value="setOp(index, item, $event)"
+        />
         <MembersEditor
           v-if="item.op === 'in' || item.op === 'notIn'"
           :field="item.field"
@@ -98,20 +99,21 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement | HT
           :chosen="item.values.map(String)"
           @change="replace(index, { ...item, values: $event })"
         />
-        <input
+        <v-text-field
           v-else-if="'value' in item"
-          class="entry"
           :type="kindOf(fieldOf(item)!) === 'number' ? 'number' : kindOf(fieldOf(item)!) === 'date' ? 'date' : 'text'"
-          :value="item.value"
+          :model-value="item.value"
           aria-label="Value"
           @change="setValue(index, item, valueOf($event))"
         />
       </div>
     </li>
   </ul>
-  <AddChoice class="wide" label="Add a condition on" words="add a condition on …" @add="add">
-    <option v-for="field in fields" :key="field.name" :value="field.name">{{ field.group }}: {{ field.label }}</option>
-  </AddChoice>
+  <AddChoice
+    label="Add condition"
+    :items="fields.map((field) => ({ value: field.name, title: field.label, group: field.group }))"
+    @add="add"
+  />
 </template>
 
 <style scoped>

@@ -5,7 +5,6 @@ import type { NumberFormat } from '@bold-compass/core/model';
 const props = defineProps<{ format: NumberFormat; own: boolean }>();
 const emit = defineEmits<{ change: [format: NumberFormat | undefined] }>();
 const set = (part: Partial<NumberFormat>): void => emit('change', { ...props.format, ...part });
-const valueOf = (event: Event): string => (event.target as HTMLSelectElement).value;
 function setKind(kind: NumberFormat['kind']): void {
   set({
     kind,
@@ -16,30 +15,36 @@ function setKind(kind: NumberFormat['kind']): void {
 </script>
 
 <template>
-  <label
-    >Format
-    <select class="choice" :value="format.kind" @change="setKind(valueOf($event) as NumberFormat['kind'])">
-      <option value="number">number</option>
-      <option value="currency">currency</option>
-      <option value="percent">percent</option>
-      <option value="duration">duration</option>
-    </select>
-  </label>
-  <label v-if="format.kind !== 'duration'"
-    >Decimals
-    <select class="choice" :value="format.decimals" @change="set({ decimals: Number(valueOf($event)) })">
-      <option v-for="digits in 5" :key="digits" :value="digits - 1">{{ digits - 1 }}</option>
-    </select>
-  </label>
-  <label v-if="format.kind === 'number' || format.kind === 'currency'"
-    >Unit
-    <select class="choice" :value="format.unit" @change="set({ unit: valueOf($event) as NumberFormat['unit'] })">
-      <option value="one">ones</option>
-      <option value="thousand">thousands</option>
-      <option value="million">millions</option>
-    </select>
-  </label>
-  <button v-if="own" type="button" class="back" @click="emit('change', undefined)">Back to its own format</button>
+  <v-select
+    label="Format"
+    :model-value="format.kind"
+    :items="[
+      { value: 'number', title: 'Number' },
+      { value: 'currency', title: 'Currency' },
+      { value: 'percent', title: 'Percent' },
+      { value: 'duration', title: 'Duration' },
+    ]"
+    @update:model-value="setKind($event as NumberFormat['kind'])"
+  />
+  <v-select
+    v-if="format.kind !== 'duration'"
+    label="Decimal places"
+    :model-value="format.decimals"
+    :items="[0, 1, 2, 3, 4].map((digits) => ({ value: digits, title: String(digits) }))"
+    @update:model-value="set({ decimals: $event })"
+  />
+  <v-select
+    v-if="format.kind === 'number' || format.kind === 'currency'"
+    label="Unit"
+    :model-value="format.unit"
+    :items="[
+      { value: 'one', title: 'Ones' },
+      { value: 'thousand', title: 'Thousands' },
+      { value: 'million', title: 'Millions' },
+    ]"
+    @update:model-value="set({ unit: $event as NumberFormat['unit'] })"
+  />
+  <v-btn v-if="own" variant="text" class="back" @click="emit('change', undefined)">Reset format</v-btn>
 </template>
 
 <style scoped>

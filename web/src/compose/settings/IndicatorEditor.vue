@@ -33,67 +33,74 @@ function setBy(by: Indicator['by']): void {
 </script>
 
 <template>
-  <label
-    >Held against
-    <select class="choice" :value="against" @change="setAgainst(valueOf($event))">
-      <option value="value">a number</option>
-      <option v-if="times" value="back">the same days before</option>
-      <option v-for="measure in dataset.measures" :key="measure.name" :value="`measure ${measure.name}`">{{ measure.label }}</option>
-    </select>
-  </label>
-  <label v-if="indicator.against.kind === 'value'"
-    >Number
-    <input
-      class="entry"
-      type="number"
-      step="any"
-      :value="indicator.against.value"
-      @change="Number.isFinite(Number(valueOf($event))) && set({ against: { kind: 'value', value: Number(valueOf($event)) } })"
-  /></label>
+  <v-select
+    label="Compare with"
+    :model-value="against"
+    :items="[
+      { value: 'value', title: 'Number' },
+      ...(times ? [{ value: 'back', title: 'Earlier period' }] : []),
+      ...dataset.measures.map((measure) => ({ value: `measure ${measure.name}`, title: measure.label })),
+    ]"
+    @update:model-value="setAgainst($event)"
+  />
+  <v-text-field
+    v-if="indicator.against.kind === 'value'"
+    label="Number"
+    type="number"
+    step="any"
+    :model-value="indicator.against.value"
+    @change="Number.isFinite(Number(valueOf($event))) && set({ against: { kind: 'value', value: Number(valueOf($event)) } })"
+  />
   <template v-if="indicator.against.kind === 'back'">
-    <label
-      >Back by
-      <input
-        class="entry"
-        type="number"
-        min="1"
-        :value="indicator.against.amount"
-        @change="
-          indicator.against.kind === 'back' &&
-          set({ against: { ...indicator.against, amount: Math.max(1, Math.round(Number(valueOf($event)) || 1)) } })
-        "
-    /></label>
-    <label
-      >Units
-      <select
-        class="choice"
-        :value="indicator.against.unit"
-        @change="indicator.against.kind === 'back' && set({ against: { ...indicator.against, unit: valueOf($event) as 'year' } })"
-      >
-        <option v-for="unit in ['year', 'quarter', 'month', 'week', 'day']" :key="unit" :value="unit">{{ unit }}s</option>
-      </select>
-    </label>
+    <v-text-field
+      label="Periods back"
+      type="number"
+      min="1"
+      :model-value="indicator.against.amount"
+      @change="
+        indicator.against.kind === 'back' &&
+        set({ against: { ...indicator.against, amount: Math.max(1, Math.round(Number(valueOf($event)) || 1)) } })
+      "
+    />
+    <v-select
+      label="Period"
+      :model-value="indicator.against.unit"
+      :items="['year', 'quarter', 'month', 'week', 'day'].map((unit) => ({ value: unit, title: `${unit}s` }))"
+      @update:model-value="indicator.against.kind === 'back' && set({ against: { ...indicator.against, unit: $event as 'year' } })"
+    />
   </template>
-  <label
-    >By their
-    <select class="choice" :value="indicator.by" @change="setBy(valueOf($event) as Indicator['by'])">
-      <option value="ratio">ratio</option>
-      <option value="difference">difference</option>
-    </select>
-  </label>
-  <label
-    >Better is
-    <select class="choice" :value="indicator.direction" @change="set({ direction: valueOf($event) as Indicator['direction'] })">
-      <option value="higher">higher</option>
-      <option value="lower">lower</option>
-    </select>
-  </label>
-  <label class="on"
-    >On course {{ indicator.direction === 'higher' ? 'from' : 'up to' }}{{ indicator.by === 'ratio' ? ', %' : '' }}
-    <input class="entry" type="number" step="any" :value="shown(indicator.onCourse)" @change="setLimit('onCourse', valueOf($event))"
-  /></label>
-  <label class="drift"
-    >Drifting {{ indicator.direction === 'higher' ? 'from' : 'up to' }}{{ indicator.by === 'ratio' ? ', %' : '' }}
-    <input class="entry" type="number" step="any" :value="shown(indicator.drifting)" @change="setLimit('drifting', valueOf($event))"
-  /></label>
+  <v-select
+    label="Limits by"
+    :model-value="indicator.by"
+    :items="[
+      { value: 'ratio', title: 'Ratio' },
+      { value: 'difference', title: 'Difference' },
+    ]"
+    @update:model-value="setBy($event as Indicator['by'])"
+  />
+  <v-select
+    label="Better is"
+    :model-value="indicator.direction"
+    :items="[
+      { value: 'higher', title: 'Higher' },
+      { value: 'lower', title: 'Lower' },
+    ]"
+    @update:model-value="set({ direction: $event as Indicator['direction'] })"
+  />
+  <v-text-field
+    :label="`On course ${indicator.direction === 'higher' ? 'from' : 'up to'}${indicator.by === 'ratio' ? ', %' : ''}`"
+    class="on"
+    type="number"
+    step="any"
+    :model-value="shown(indicator.onCourse)"
+    @change="setLimit('onCourse', valueOf($event))"
+  />
+  <v-text-field
+    :label="`Drifting ${indicator.direction === 'higher' ? 'from' : 'up to'}${indicator.by === 'ratio' ? ', %' : ''}`"
+    class="drift"
+    type="number"
+    step="any"
+    :model-value="shown(indicator.drifting)"
+    @change="setLimit('drifting', valueOf($event))"
+  />
 </template>

@@ -39,40 +39,44 @@ function add(name: string): void {
 
 <template>
   <SettingsSection v-for="(kpi, index) in exhibit.kpis" :key="kpi.id" :title="kpi.label">
-    <label class="stacked"
-      >Measure
-      <select class="choice" :value="kpi.measure" @change="setMeasure(index, valueOf($event))">
-        <option v-for="measure in measures" :key="measure.name" :value="measure.name">{{ measure.label }}</option>
-      </select>
-    </label>
-    <label class="stacked"
-      >Called <input class="entry" :value="kpi.label" @change="setKpi(index, { label: valueOf($event).trim() || kpi.label })"
-    /></label>
+    <v-select
+      label="Measure"
+      :model-value="kpi.measure"
+      :items="measures.map((measure) => ({ value: measure.name, title: measure.label }))"
+      @update:model-value="setMeasure(index, $event)"
+    />
+    <v-text-field label="Label" :model-value="kpi.label" @change="setKpi(index, { label: valueOf($event).trim() || kpi.label })" />
     <FormatEditor
       :format="kpi.format ?? measureNamed(dataset, kpi.measure).format"
       :own="kpi.format !== undefined"
       @change="setKpi(index, { format: $event })"
     />
     <IndicatorEditor :indicator="kpi.indicator" :dataset="dataset" times @change="setKpi(index, { indicator: $event as Indicator })" />
-    <label class="stacked"
-      >In words <input class="entry" :value="kpi.words" placeholder="of target" @change="setKpi(index, { words: valueOf($event).trim() })"
-    /></label>
+    <v-text-field
+      label="Comparison text"
+      :model-value="kpi.words"
+      placeholder="of target"
+      @change="setKpi(index, { words: valueOf($event).trim() })"
+    />
     <div class="actions-line">
-      <button type="button" class="link" :disabled="index === 0" @click="move(index, -1)">Move left</button>
-      <button type="button" class="link" :disabled="index === exhibit.kpis.length - 1" @click="move(index, 1)">to the right</button>
-      <button
-        type="button"
-        class="link"
+      <v-btn variant="plain" :disabled="index === 0" class="inline" @click="move(index, -1)">Move left</v-btn>
+      <v-btn variant="plain" :disabled="index === exhibit.kpis.length - 1" class="inline" @click="move(index, 1)">Move right</v-btn>
+      <v-btn
+        variant="plain"
         :disabled="exhibit.kpis.length === 1"
+        class="inline"
         @click="change({ ...exhibit, kpis: exhibit.kpis.filter((_, at) => at !== index) })"
       >
         Remove
-      </button>
+      </v-btn>
     </div>
   </SettingsSection>
-  <AddChoice v-if="exhibit.kpis.length < MOST" class="wide" label="Add a figure" words="add a figure …" @add="add">
-    <option v-for="measure in measures" :key="measure.name" :value="measure.name">{{ measure.label }}</option>
-  </AddChoice>
+  <AddChoice
+    v-if="exhibit.kpis.length < MOST"
+    label="Add a figure"
+    :items="measures.map((measure) => ({ value: measure.name, title: measure.label }))"
+    @add="add"
+  />
   <SettingsSection title="Filter" :about="exhibit.filter ? 'on' : undefined">
     <FilterEditor
       :filter="exhibit.filter"

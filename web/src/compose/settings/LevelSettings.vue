@@ -34,18 +34,16 @@ function placeSubtotals(value: string): void {
   <p class="kind">{{ edge === 'side' ? 'Down the side' : 'Across the top' }}</p>
   <h2>{{ fieldLabel(dataset, field) }}</h2>
   <div class="actions-line">
-    <button type="button" class="button" :disabled="at <= 0" @click="change(shiftField(exhibit, edge, field, -1))">Move up a level</button>
-    <button type="button" class="button" :disabled="isLast" @click="change(shiftField(exhibit, edge, field, 1))">Move down a level</button>
-    <button
-      type="button"
-      class="button"
+    <v-btn :disabled="at <= 0" @click="change(shiftField(exhibit, edge, field, -1))">Move up a level</v-btn>
+    <v-btn :disabled="isLast" @click="change(shiftField(exhibit, edge, field, 1))">Move down a level</v-btn>
+    <v-btn
       @click="
         selection = { exhibit: exhibit.id, part: { kind: 'level', edge: across(edge), field } };
         change(placeField(exhibit, across(edge), field));
       "
     >
       {{ edge === 'side' ? 'Move across the top' : 'Move down the side' }}
-    </button>
+    </v-btn>
   </div>
   <OrderSettings :dataset="dataset" :field="field" :across="otherFields" :order="level.order" @change="set({ order: $event })" />
   <PickSettings
@@ -56,23 +54,24 @@ function placeSubtotals(value: string): void {
     @change="set({ pick: $event })"
   />
   <SettingsSection v-if="!isLast" title="Subtotals" open>
-    <label
-      >Of a member that is open
-      <select class="choice" :value="subtotals" @change="placeSubtotals(($event.target as HTMLSelectElement).value)">
-        <option value="before">before its members</option>
-        <option value="after">after its members</option>
-        <option value="none">nowhere</option>
-      </select>
-    </label>
+    <v-select
+      label="Subtotal"
+      :model-value="subtotals"
+      :items="[
+        { value: 'before', title: 'Before members' },
+        { value: 'after', title: 'After members' },
+        { value: 'none', title: 'None' },
+      ]"
+      @update:model-value="placeSubtotals($event)"
+    />
   </SettingsSection>
-  <button
-    type="button"
-    class="button quiet"
+  <v-btn
+    variant="text"
     @click="
       selection = { exhibit: exhibit.id };
       change(removeField(exhibit, edge, field));
     "
   >
     Remove {{ fieldLabel(dataset, field) }}
-  </button>
+  </v-btn>
 </template>

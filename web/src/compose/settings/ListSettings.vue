@@ -64,12 +64,13 @@ function setFact(fact: string): void {
 
 <template>
   <SettingsSection title="Columns" open>
-    <label v-if="dataset.facts.length > 1"
-      >Records
-      <select class="choice" :value="exhibit.fact" @change="setFact(valueOf($event))">
-        <option v-for="fact in dataset.facts" :key="fact.name" :value="fact.name">{{ fact.label }}</option>
-      </select>
-    </label>
+    <v-select
+      v-if="dataset.facts.length > 1"
+      label="Records"
+      :model-value="exhibit.fact"
+      :items="dataset.facts.map((fact) => ({ value: fact.name, title: fact.label }))"
+      @update:model-value="setFact($event)"
+    />
     <VueDraggable
       :model-value="exhibit.columns"
       tag="ul"
@@ -81,129 +82,132 @@ function setFact(fact: string): void {
       <li v-for="(column, index) in exhibit.columns" :key="`${column.field ?? column.measure} ${index}`">
         <div class="line">
           <v-icon class="handle" :icon="mdiDragVertical" size="16" aria-hidden="true" />
-          <button
-            type="button"
-            class="name"
+          <v-btn
+            variant="text"
             :class="{ hidden: column.hidden }"
             :aria-expanded="opened === index"
+            class="name"
             @click="opened = opened === index ? -1 : index"
           >
             {{ column.heading ?? labelOf(column) }}
-          </button>
+          </v-btn>
           <span v-if="column.total" class="muted">{{ TOTAL_WORDS[column.total] }}</span>
         </div>
         <div v-if="opened === index" class="form">
-          <label class="stacked"
-            >Heading
-            <input
-              class="entry"
-              maxlength="60"
-              :value="column.heading ?? ''"
-              :placeholder="labelOf(column)"
-              @change="setColumn(index, { heading: valueOf($event).trim() || undefined })"
-          /></label>
-          <label v-if="column.field"
-            >In headers, footers and totals
-            <select
-              class="choice"
-              :value="column.total ?? ''"
-              @change="setColumn(index, { total: (valueOf($event) || undefined) as ListColumn['total'] })"
-            >
-              <option value="">nothing</option>
-              <template v-for="(words, name) in TOTAL_WORDS" :key="name">
-                <option v-if="isNumber(column) || name === 'count' || name === 'count_distinct'" :value="name">{{ words }}</option>
-              </template>
-            </select>
-          </label>
+          <v-text-field
+            label="Heading"
+            maxlength="60"
+            :model-value="column.heading ?? ''"
+            :placeholder="labelOf(column)"
+            @change="setColumn(index, { heading: valueOf($event).trim() || undefined })"
+          />
+          <v-select
+            v-if="column.field"
+            label="Aggregation"
+            :model-value="column.total ?? ''"
+            :items="[
+              { value: '', title: 'None' },
+              ...Object.entries(TOTAL_WORDS).map(([name, words]) => ({
+                value: name,
+                title: words,
+              })) /* if isNumber(column) || name === 'count' || name === 'count_distinct' */,
+            ]"
+            @update:model-value="setColumn(index, { total: ($event || undefined) as ListColumn['total'] })"
+          />
           <FormatEditor
             v-if="column.measure || isNumber(column)"
             :format="formatOf(column)"
             :own="column.format !== undefined"
             @change="setColumn(index, { format: $event })"
           />
-          <label v-else
-            >Texts are
-            <select class="choice" :value="column.as ?? 'text'" @change="setColumn(index, { as: valueOf($event) as ListColumn['as'] })">
-              <option value="text">texts</option>
-              <option value="link">links</option>
-              <option value="image">pictures</option>
-            </select>
-          </label>
-          <label
-            >Hidden
-            <input type="checkbox" :checked="column.hidden" @change="setColumn(index, { hidden: column.hidden ? undefined : true })"
-          /></label>
+          <v-select
+            v-else
+            label="Show as"
+            :model-value="column.as ?? 'text'"
+            :items="[
+              { value: 'text', title: 'Text' },
+              { value: 'link', title: 'Link' },
+              { value: 'image', title: 'Picture' },
+            ]"
+            @update:model-value="setColumn(index, { as: $event as ListColumn['as'] })"
+          />
+          <v-checkbox
+            label="Hidden"
+            :model-value="column.hidden"
+            @update:model-value="setColumn(index, { hidden: column.hidden ? undefined : true })"
+          />
           <div class="actions-line">
-            <button type="button" class="link" :disabled="index === 0" @click="move(index, -1)">Move left</button>
-            <button type="button" class="link" :disabled="index === exhibit.columns.length - 1" @click="move(index, 1)">
-              to the right
-            </button>
-            <button
-              type="button"
-              class="link"
+            <v-btn variant="plain" :disabled="index === 0" class="inline" @click="move(index, -1)">Move left</v-btn>
+            <v-btn variant="plain" :disabled="index === exhibit.columns.length - 1" class="inline" @click="move(index, 1)">
+              Move right
+            </v-btn>
+            <v-btn
+              variant="plain"
               :disabled="exhibit.columns.length === 1"
+              class="inline"
               @click="set({ columns: exhibit.columns.filter((_, at) => at !== index) })"
             >
               Remove
-            </button>
+            </v-btn>
           </div>
         </div>
       </li>
     </VueDraggable>
-    <AddChoice class="wide" label="Add a column" words="add a column …" @add="add">
-      <option v-for="field in fields" :key="field.name" :value="field.name">{{ field.group }}: {{ field.label }}</option>
-      <option v-for="measure in measures" :key="measure.name" :value="`measure ${measure.name}`">Measure: {{ measure.label }}</option>
-    </AddChoice>
+    <AddChoice
+      label="Add a column"
+      :items="[
+        ...fields.map((field) => ({ value: field.name, title: field.label, group: field.group })),
+        ...measures.map((measure) => ({ value: `measure ${measure.name}`, title: measure.label, group: 'Measures' })),
+      ]"
+      @add="add"
+    />
   </SettingsSection>
   <SettingsSection title="Groups" :about="exhibit.groups.length ? String(exhibit.groups.length) : 'none'" :open="exhibit.groups.length > 0">
     <div v-for="(group, index) in exhibit.groups" :key="group.field" class="group">
       <p>
         {{ index + 1 }}. {{ fieldLabel(dataset, group.field) }}
-        <button type="button" class="link" @click="set({ groups: exhibit.groups.filter((_, at) => at !== index) })">Remove</button>
+        <v-btn variant="plain" class="inline" @click="set({ groups: exhibit.groups.filter((_, at) => at !== index) })">Remove</v-btn>
       </p>
-      <label
-        >A header
-        <input
-          type="checkbox"
-          :checked="group.header"
-          @change="set({ groups: exhibit.groups.map((one, at) => (at === index ? { ...one, header: !one.header } : one)) })"
-      /></label>
-      <label
-        >A footer
-        <input
-          type="checkbox"
-          :checked="group.footer"
-          @change="set({ groups: exhibit.groups.map((one, at) => (at === index ? { ...one, footer: !one.footer } : one)) })"
-      /></label>
+      <v-checkbox
+        label="Header"
+        :model-value="group.header"
+        @update:model-value="set({ groups: exhibit.groups.map((one, at) => (at === index ? { ...one, header: !one.header } : one)) })"
+      />
+      <v-checkbox
+        label="Footer"
+        :model-value="group.footer"
+        @update:model-value="set({ groups: exhibit.groups.map((one, at) => (at === index ? { ...one, footer: !one.footer } : one)) })"
+      />
     </div>
     <AddChoice
-      class="wide"
       label="Group by"
-      words="group by …"
+      :items="freeGroups.map((field) => ({ value: field.name, title: field.label, group: field.group }))"
       @add="set({ groups: [...exhibit.groups, { field: $event, header: true, footer: true }] })"
-    >
-      <option v-for="field in freeGroups" :key="field.name" :value="field.name">{{ field.group }}: {{ field.label }}</option>
-    </AddChoice>
+    />
     <template v-if="exhibit.groups.length > 0">
-      <label>Show single records <input type="checkbox" :checked="exhibit.detail" @change="set({ detail: !exhibit.detail })" /></label>
-      <label v-if="exhibit.detail"
-        >Group words on each row
-        <input type="checkbox" :checked="exhibit.repeatLabels" @change="set({ repeatLabels: !exhibit.repeatLabels })"
-      /></label>
+      <v-checkbox label="Show records" :model-value="exhibit.detail" @update:model-value="set({ detail: !exhibit.detail })" />
+      <v-checkbox
+        v-if="exhibit.detail"
+        label="Repeat group labels"
+        :model-value="exhibit.repeatLabels"
+        @update:model-value="set({ repeatLabels: !exhibit.repeatLabels })"
+      />
     </template>
   </SettingsSection>
   <SettingsSection title="Filter" :about="exhibit.filter ? 'on' : undefined">
     <FilterEditor :filter="exhibit.filter" :dataset="dataset" :fields="fields" @change="set({ filter: $event })" />
   </SettingsSection>
   <SettingsSection title="Rows">
-    <label>Row numbers <input type="checkbox" :checked="exhibit.rowNumbers" @change="set({ rowNumbers: !exhibit.rowNumbers })" /></label>
-    <label
-      >Many rows
-      <select class="choice" :value="exhibit.paging" @change="set({ paging: valueOf($event) as List['paging'] })">
-        <option value="pages">in pages</option>
-        <option value="scroll">scrolled</option>
-      </select>
-    </label>
+    <v-checkbox label="Row numbers" :model-value="exhibit.rowNumbers" @update:model-value="set({ rowNumbers: !exhibit.rowNumbers })" />
+    <v-select
+      label="Paging"
+      :model-value="exhibit.paging"
+      :items="[
+        { value: 'pages', title: 'Pages' },
+        { value: 'scroll', title: 'Scrolling' },
+      ]"
+      @update:model-value="set({ paging: $event as List['paging'] })"
+    />
   </SettingsSection>
 </template>
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { plainMemberLabel } from '@bold-compass/core/format';
-import { fieldLabel, fieldPlural, type Dataset, type Scope } from '@bold-compass/core/model';
+import { fieldLabel, type Dataset, type Scope } from '@bold-compass/core/model';
 import { computed } from 'vue';
 import { LOCALE } from '../../report/state-words.ts';
 import { useMembers } from '../members.ts';
@@ -32,18 +32,16 @@ const labelOf = (member: string, level: number): string =>
     <span class="muted">{{ words }}</span>
     <p v-for="(member, level) in path" :key="level" class="step">
       {{ labelOf(member, level) }}
-      <button type="button" class="link" :aria-label="`Not ${labelOf(member, level)}`" @click="emit('change', path.slice(0, level))">
+      <v-btn variant="plain" :aria-label="`Not ${labelOf(member, level)}`" class="inline" @click="emit('change', path.slice(0, level))">
         Remove
-      </button>
+      </v-btn>
     </p>
     <AddChoice
       v-if="path.length < fields.length"
       :label="`${words}: ${fieldLabel(dataset, fields[path.length]).toLowerCase()}`"
-      :words="path.length === 0 ? `all ${fieldPlural(dataset, fields[0])}` : 'the whole of it'"
+      :items="(below ?? []).map(({ member, label }) => ({ value: member, title: label }))"
       @add="emit('change', [...path, $event])"
-    >
-      <option v-for="{ member, label } in below ?? []" :key="member" :value="member">{{ label }}</option>
-    </AddChoice>
+    />
   </div>
 </template>
 

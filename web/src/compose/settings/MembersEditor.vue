@@ -17,19 +17,17 @@ const shown = computed(() => lines.value.slice(0, MOST).map((line) => ({ line, p
 
 <template>
   <div class="members">
-    <input v-model="search" class="entry" type="search" :placeholder="`Find among ${members?.length ?? '…'}`" aria-label="Find a member" />
+    <v-text-field v-model="search" type="search" :placeholder="`Find among ${members?.length ?? '…'}`" aria-label="Find a member" />
     <p v-if="error" class="muted">The members could not be fetched.</p>
     <ul>
       <li v-for="{ line, part } in shown" :key="line.key">
-        <label :class="{ branch: line.isBranch }" :style="{ paddingLeft: `${line.depth * 14}px` }"
-          ><span>{{ line.label }}</span
-          ><input
-            type="checkbox"
-            :aria-label="line.isBranch ? `All of ${line.label}` : line.label"
-            :checked="part === 'all'"
-            :indeterminate="part === 'some'"
-            @change="emit('change', toggled(line, chosen))"
-        /></label>
+        <v-checkbox
+          :label="line.label"
+          :aria-label="line.isBranch ? `All of ${line.label}` : line.label"
+          :model-value="part === 'all'"
+          :indeterminate="part === 'some'"
+          @update:model-value="emit('change', toggled(line, chosen))"
+        />
       </li>
     </ul>
     <p v-if="lines.length > MOST" class="muted">And {{ lines.length - MOST }} more: search for them.</p>

@@ -10,7 +10,6 @@ import SettingsSection from './SettingsSection.vue';
 /** How the members of a level follow each other; `across` are the fields of the other axis. */
 const props = defineProps<{ dataset: Dataset; field: string; across: string[]; order: Order | undefined }>();
 const emit = defineEmits<{ change: [order: Order | undefined] }>();
-const valueOf = (event: Event): string => (event.target as HTMLInputElement | HTMLSelectElement).value;
 const measures = computed(() => measureChoices(props.dataset));
 
 /** Fields of the same dimension that members can be ordered by. */
@@ -62,24 +61,29 @@ function step(index: number, by: -1 | 1): void {
 
 <template>
   <SettingsSection title="Order" open>
-    <label class="stacked"
-      >Sort by
-      <select class="choice" :value="orderValue" @change="setOrder(valueOf($event))">
-        <option value="">the order of the whole axis</option>
-        <option value="label asc">Label A–Z</option>
-        <option value="label desc">Label Z–A</option>
-        <option value="hand">Manual order</option>
-        <option v-for="other in others" :key="other.name" :value="`field ${other.name}`">{{ other.label }}</option>
-        <option v-for="measure in measures" :key="measure.name" :value="`measure ${measure.name}`">{{ measure.label }}</option>
-      </select>
-    </label>
-    <label v-if="order && (order.by === 'measure' || order.by === 'field')"
-      >First
-      <select class="choice" :value="order.direction" @change="turn(valueOf($event) as 'asc')">
-        <option value="desc">Largest first</option>
-        <option value="asc">Smallest first</option>
-      </select>
-    </label>
+    <v-select
+      label="Sort by"
+      :model-value="orderValue"
+      :items="[
+        { value: '', title: 'Same as the axis' },
+        { value: 'label asc', title: 'Label A–Z' },
+        { value: 'label desc', title: 'Label Z–A' },
+        { value: 'hand', title: 'Manual order' },
+        ...others.map((other) => ({ value: `field ${other.name}`, title: other.label })),
+        ...measures.map((measure) => ({ value: `measure ${measure.name}`, title: measure.label })),
+      ]"
+      @update:model-value="setOrder($event)"
+    />
+    <v-select
+      v-if="order && (order.by === 'measure' || order.by === 'field')"
+      label="Direction"
+      :model-value="order.direction"
+      :items="[
+        { value: 'desc', title: 'Largest first' },
+        { value: 'asc', title: 'Smallest first' },
+      ]"
+      @update:model-value="turn($event as 'asc')"
+    />
     <MemberPath
       v-if="order?.by === 'measure'"
       :dataset="dataset"
@@ -99,10 +103,10 @@ function step(index: number, by: -1 | 1): void {
       <li v-for="(one, index) in byHand" :key="one.member">
         <span>{{ one.label }}</span>
         <span>
-          <button type="button" :disabled="index === 0" :aria-label="`Move ${one.label} up`" @click="step(index, -1)">↑</button>
-          <button type="button" :disabled="index === byHand.length - 1" :aria-label="`Move ${one.label} down`" @click="step(index, 1)">
+          <v-btn variant="text" :disabled="index === 0" :aria-label="`Move ${one.label} up`" @click="step(index, -1)">↑</v-btn>
+          <v-btn variant="text" :disabled="index === byHand.length - 1" :aria-label="`Move ${one.label} down`" @click="step(index, 1)">
             ↓
-          </button>
+          </v-btn>
         </span>
       </li>
     </VueDraggable>

@@ -20,40 +20,42 @@ const set = (part: Partial<Pick>): void => emit('change', { ...props.pick!, ...p
 
 <template>
   <SettingsSection title="Top or bottom n" :about="pick ? `${pick.count}` : 'all'" :open="pick !== undefined">
-    <label>Show only some <input type="checkbox" :checked="pick !== undefined" @change="toggle" /></label>
+    <v-checkbox label="Limit members" :model-value="pick !== undefined" @update:model-value="toggle" />
     <template v-if="pick">
-      <label
-        >Which
-        <select class="choice" :value="pick.from" @change="set({ from: valueOf($event) as Pick['from'] })">
-          <option value="top">Top</option>
-          <option value="bottom">Bottom</option>
-        </select>
-      </label>
-      <label
-        >How many
-        <input
-          class="entry"
-          type="number"
-          min="1"
-          max="1000"
-          :value="pick.count"
-          @change="set({ count: Math.max(1, Math.min(1000, Math.round(Number(valueOf($event)) || 1))) })"
-      /></label>
-      <label class="stacked"
-        >By
-        <select class="choice" :value="pick.measure" @change="set({ measure: valueOf($event) })">
-          <option v-for="measure in measures" :key="measure.name" :value="measure.name">{{ measure.label }}</option>
-        </select>
-      </label>
+      <v-select
+        label="Keep"
+        :model-value="pick.from"
+        :items="[
+          { value: 'top', title: 'Top' },
+          { value: 'bottom', title: 'Bottom' },
+        ]"
+        @update:model-value="set({ from: $event as Pick['from'] })"
+      />
+      <v-text-field
+        label="Number"
+        type="number"
+        min="1"
+        max="1000"
+        :model-value="pick.count"
+        @change="set({ count: Math.max(1, Math.min(1000, Math.round(Number(valueOf($event)) || 1))) })"
+      />
+      <v-select
+        label="By"
+        :model-value="pick.measure"
+        :items="measures.map((measure) => ({ value: measure.name, title: measure.label }))"
+        @update:model-value="set({ measure: $event })"
+      />
       <MemberPath :dataset="dataset" :fields="across" :path="pick.at" words="in the figures of" @change="set({ at: $event })" />
-      <label
-        >Of
-        <select class="choice" :value="pick.per" @change="set({ per: valueOf($event) as Pick['per'] })">
-          <option value="parent">each parent</option>
-          <option value="all">all members</option>
-        </select>
-      </label>
-      <label>All others as one <input type="checkbox" :checked="pick.others" @change="set({ others: !pick.others })" /></label>
+      <v-select
+        label="Within"
+        :model-value="pick.per"
+        :items="[
+          { value: 'parent', title: 'Each parent' },
+          { value: 'all', title: 'All members' },
+        ]"
+        @update:model-value="set({ per: $event as Pick['per'] })"
+      />
+      <v-checkbox label="Group the others" :model-value="pick.others" @update:model-value="set({ others: !pick.others })" />
     </template>
   </SettingsSection>
 </template>

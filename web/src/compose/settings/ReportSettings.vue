@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { fieldLabel, findField, type Report } from '@bold-compass/core/model';
+import { fieldLabel, findField, type Prompt, type Report } from '@bold-compass/core/model';
 import { computed } from 'vue';
 import { datasetOf, useCompose } from '../context.ts';
 import { groupingFields } from '../edges.ts';
-import { askNoLonger, askReader } from '../prompts.ts';
+import { askNoLonger, askReader, promptLabel } from '../prompts.ts';
 import SettingsSection from './SettingsSection.vue';
 import AddChoice from '../../shell/AddChoice.vue';
 
@@ -16,6 +16,16 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement | HT
 const free = computed(() =>
   groupingFields(dataset.value).filter(({ name }) => !report.value.prompts.some(({ fields }) => fields.includes(name))),
 );
+function add(name: string): void {
+  const choice = free.value.find((one) => one.name === name);
+  if (choice) setReport(askReader(report.value, dataset.value, choice.fields));
+}
+/** The parts of a prompt that are asked for apart: its fields, or a tree as one. */
+function partsOf({ fields }: Prompt): { label: string; fields: string[] }[] {
+  const place = findField(dataset.value, fields[0]);
+  if (place?.kind === 'level' && place.dimension.tree) return [{ label: promptLabel(dataset.value, fields), fields }];
+  return fields.map((field) => ({ label: labelOf(field), fields: [field] }));
+}
 const labelOf = (field: string): string => (findField(dataset.value, field) ? fieldLabel(dataset.value, field) : field);
 const setMultiple = (id: string): void =>
   set({ prompts: report.value.prompts.map((one) => (one.id === id ? { ...one, multiple: !one.multiple } : one)) });
@@ -27,52 +37,49 @@ const setWords = (index: number, text: string): void =>
   <p class="kind">Report</p>
   <h2>{{ report.title }}</h2>
   <SettingsSection title="Title and place" open>
-    <label class="stacked"
-      >Title <input class="entry" :value="report.title" maxlength="200" @change="set({ title: valueOf($event).trim() || report.title })"
-    /></label>
-    <label class="stacked"
-      >Subtitle <input class="entry" :value="report.subtitle" maxlength="300" @change="set({ subtitle: valueOf($event).trim() })"
-    /></label>
-    <label class="stacked"
-      >Folder
-      <input
-        class="entry"
-        :value="report.folder"
-        maxlength="200"
-        placeholder="Commercial › Monthly"
-        @change="set({ folder: valueOf($event).trim() })"
-    /></label>
-    <label class="stacked"
-      >What it is for, in the library
-      <textarea class="entry" rows="3" :value="report.note" @change="set({ note: valueOf($event).trim() })" />
-    </label>
+    <v-text-field
+      label="Title"
+      :model-value="report.title"
+      maxlength="200"
+      @change="set({ title: valueOf($event).trim() || report.title })"
+    />
+    <v-text-field label="Subtitle" :model-value="report.subtitle" maxlength="300" @change="set({ subtitle: valueOf($event).trim() })" />
+    <v-text-field
+      label="Folder"
+      :model-value="report.folder"
+      maxlength="200"
+      placeholder="Commercial › Monthly"
+      @change="set({ folder: valueOf($event).trim() })"
+    />
+    <v-textarea label="Description" rows="3" :model-value="report.note" @change="set({ note: valueOf($event).trim() })" />
     <p class="muted">Titles and notes may hold values: {scope}, {data as of}, or a measure such as {net_sales}.</p>
   </SettingsSection>
   <SettingsSection title="Prompts" :about="String(report.prompts.length)" open>
     <div v-for="prompt in report.prompts" :key="prompt.id" class="prompt">
-      <p v-for="field in prompt.fields" :key="field">
-        {{ labelOf(field) }}
-        <button
-          type="button"
-          class="link"
-          :aria-label="`Ask no longer for ${labelOf(field)}`"
-          @click="setReport(askNoLonger(report, field))"
+      <p v-for="part in partsOf(prompt)" :key="part.label">
+        {{ part.label }}
+        <v-btn
+          variant="plain"
+          :aria-label="`Remove the prompt for ${part.label}`"
+          class="inline"
+          @click="setReport(part.fields.reduce(askNoLonger, report))"
         >
           Remove
-        </button>
+        </v-btn>
       </p>
-      <label>Multiple choice <input type="checkbox" :checked="prompt.multiple" @change="setMultiple(prompt.id)" /></label>
+      <v-checkbox label="Multiple choice" :model-value="prompt.multiple" @update:model-value="setMultiple(prompt.id)" />
     </div>
-    <AddChoice class="wide" label="Add prompt" words="Add prompt" @add="setReport(askReader(report, dataset, $event))">
-      <option v-for="field in free" :key="field.name" :value="field.name">{{ field.group }}: {{ field.label }}</option>
-    </AddChoice>
+    <AddChoice
+      label="Add prompt"
+      :items="free.map((field) => ({ value: field.name, title: field.label, group: field.group }))"
+      @add="add"
+    />
   </SettingsSection>
   <SettingsSection v-if="report.scopeLine.length > 0" title="Scope line text">
     <template v-for="(piece, index) in report.scopeLine" :key="index">
-      <input
+      <v-text-field
         v-if="'text' in piece"
-        class="entry"
-        :value="piece.text"
+        :model-value="piece.text"
         :aria-label="`Words ${index + 1}`"
         @change="setWords(index, valueOf($event))"
       />

@@ -28,9 +28,9 @@ function takePicture(files: FileList | null): void {
 
 <template>
   <SettingsSection v-if="exhibit.kind === 'text'" title="Words" open>
-    <textarea
-      class="entry words"
-      :value="exhibit.text"
+    <v-textarea
+      class="words"
+      :model-value="exhibit.text"
       rows="12"
       maxlength="20000"
       aria-label="Words in Markdown"
@@ -51,14 +51,12 @@ function takePicture(files: FileList | null): void {
         @change="takePicture(($event.target as HTMLInputElement).files)"
     /></label>
     <p v-if="message" class="failure" role="alert">{{ message }}</p>
-    <label class="stacked"
-      >What is on it, for those who cannot see it
-      <input
-        class="entry"
-        maxlength="300"
-        :value="exhibit.words"
-        @change="exhibit.kind === 'image' && change({ ...exhibit, words: ($event.target as HTMLInputElement).value.trim() })"
-    /></label>
+    <v-text-field
+      label="Alternative text"
+      maxlength="300"
+      :model-value="exhibit.words"
+      @change="exhibit.kind === 'image' && change({ ...exhibit, words: ($event.target as HTMLInputElement).value.trim() })"
+    />
   </SettingsSection>
 </template>
 

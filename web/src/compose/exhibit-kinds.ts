@@ -1,0 +1,117 @@
+import { newKpi } from '@bold-compass/core/exhibits';
+import {
+  measureNamed,
+  type Crosstab,
+  type Dataset,
+  type Divider,
+  type Exhibit,
+  type Image,
+  type KpiStrip,
+  type List,
+  type Text,
+} from '@bold-compass/core/model';
+import { mdiCardTextOutline, mdiFormatListText, mdiGauge, mdiImageOutline, mdiMinus, mdiTable } from '@mdi/js';
+import type { Component } from 'vue';
+import ComposeEdges from './ComposeEdges.vue';
+import { freeMeasures, groupingFields, measureChoices, placeFields, placeMeasure, recordFields, type FieldChoice } from './edges.ts';
+import CrosstabSettings from './settings/CrosstabSettings.vue';
+import KpiSettings from './settings/KpiSettings.vue';
+import ListSettings from './settings/ListSettings.vue';
+import WordsSettings from './settings/WordsSettings.vue';
+
+/** A field or measure in the drawer. */
+export interface Entry extends FieldChoice {
+  kind: 'field' | 'measure';
+}
+
+/** Something that can be done with a field on an exhibit. */
+export interface EntryAction<Own> {
+  words: string;
+  changed: Own;
+}
+
+/** A kind of exhibit while it is composed. */
+export interface ComposedKind<Own extends Exhibit> {
+  icon: string;
+  /** Its settings in the margin; none where it has only a place and a size. */
+  settings: Component | null;
+  /** What stands around it; null for a plain frame. */
+  edges: Component | null;
+  /** Fields and measures that the drawer offers for it. */
+  entries(exhibit: Own, dataset: Dataset): Entry[];
+  /** What can be done with one of them. */
+  actions(exhibit: Own, entry: Entry, dataset: Dataset): EntryAction<Own>[];
+}
+
+const asFields = (choices: FieldChoice[]): Entry[] => choices.map((choice) => ({ ...choice, kind: 'field' }));
+const asMeasures = (choices: FieldChoice[]): Entry[] => choices.map((choice) => ({ ...choice, kind: 'measure' }));
+
+/** All measures and fields of a dataset, measures first: they are used most. */
+export const allEntries = (dataset: Dataset): Entry[] => [...asMeasures(measureChoices(dataset)), ...asFields(groupingFields(dataset))];
+
+const crosstab: ComposedKind<Crosstab> = {
+  icon: mdiTable,
+  settings: CrosstabSettings,
+  edges: ComposeEdges,
+  entries: (_exhibit, dataset) => allEntries(dataset),
+  actions(exhibit, { kind, name, fields }, dataset) {
+    if (kind === 'measure') {
+      const isFree = freeMeasures(dataset, exhibit).some((free) => free.name === name);
+      return isFree ? [{ words: 'Put it in the cells', changed: placeMeasure(exhibit, measureNamed(dataset, name)) }] : [];
+    }
+    return [
+      { words: 'Put it down the side', changed: placeFields(exhibit, 'side', fields) },
+      { words: 'Put it across the top', changed: placeFields(exhibit, 'top', fields) },
+    ];
+  },
+};
+
+const list: ComposedKind<List> = {
+  icon: mdiFormatListText,
+  settings: ListSettings,
+  edges: null,
+  entries: ({ fact }, dataset) => [...asMeasures(measureChoices(dataset)), ...asFields(recordFields(dataset, fact))],
+  actions(exhibit, { kind, name, fields }) {
+    const columns = kind === 'measure' ? [{ measure: name }] : fields.map((field) => ({ field }));
+    const add = { words: 'Add it as a column', changed: { ...exhibit, columns: [...exhibit.columns, ...columns] } };
+    const free = fields.filter((field) => !exhibit.groups.some((group) => group.field === field));
+    const groups = [...exhibit.groups, ...free.map((field) => ({ field, header: true, footer: true }))];
+    return kind === 'field' && free.length > 0 ? [add, { words: 'Group by it', changed: { ...exhibit, groups } }] : [add];
+  },
+};
+
+const MOST_KPIS = 6;
+const kpis: ComposedKind<KpiStrip> = {
+  icon: mdiGauge,
+  settings: KpiSettings,
+  edges: null,
+  entries: (_exhibit, dataset) => allEntries(dataset),
+  actions(exhibit, { kind, name }, dataset) {
+    if (kind !== 'measure' || exhibit.kpis.length >= MOST_KPIS) return [];
+    const ids = exhibit.kpis.map(({ id }) => id);
+    const kpi = newKpi(measureNamed(dataset, name), ids);
+    return [{ words: 'Add it to the strip', changed: { ...exhibit, kpis: [...exhibit.kpis, kpi] } }];
+  },
+};
+
+/** What takes no fields. */
+const plain = <Own extends Exhibit>(icon: string, settings: Component | null): ComposedKind<Own> => ({
+  ...{ icon, settings, edges: null },
+  entries: (_exhibit, dataset) => allEntries(dataset),
+  actions: () => [],
+});
+
+const KINDS: { [Kind in Exhibit['kind']]: ComposedKind<Extract<Exhibit, { kind: Kind }>> } = {
+  crosstab,
+  list,
+  kpis,
+  text: plain<Text>(mdiCardTextOutline, WordsSettings),
+  image: plain<Image>(mdiImageOutline, WordsSettings),
+  divider: plain<Divider>(mdiMinus, null),
+};
+
+/** How exhibits of a kind are composed. */
+export const composedKind = (kind: Exhibit['kind']): ComposedKind<Exhibit> => KINDS[kind] as unknown as ComposedKind<Exhibit>;
+
+/** Whether fields can be put on an exhibit. */
+export const takesFields = ({ kind }: Exhibit): boolean => kind in { crosstab, list };

@@ -1,0 +1,65 @@
+<script setup lang="ts">
+import type { QueryCheck } from '@bold-compass/core/api';
+import type { QueryParameter } from '@bold-compass/core/model';
+
+/** The values of a query's parameters; where records are live, prompts can fill them. */
+const props = defineProps<{ parameters: readonly QueryParameter[]; live: boolean; columns: QueryCheck['columns'] }>();
+const emit = defineEmits<{ change: [parameters: QueryParameter[]] }>();
+const set = (name: string, part: Partial<QueryParameter>): void =>
+  emit(
+    'change',
+    props.parameters.map((parameter) => (parameter.name === name ? { ...parameter, ...part } : parameter)),
+  );
+const TYPES: { value: QueryParameter['type']; title: string }[] = [
+  { value: 'any', title: 'Automatic' },
+  { value: 'text', title: 'Text' },
+  { value: 'number', title: 'Number' },
+  { value: 'date', title: 'Date' },
+];
+</script>
+
+<template>
+  <section class="parameters" aria-labelledby="parameters-heading">
+    <h2 id="parameters-heading" class="part">Parameters</h2>
+    <div v-for="parameter in parameters" :key="parameter.name" class="parameter">
+      <code>:{{ parameter.name }}</code>
+      <v-select
+        label="Type"
+        :model-value="parameter.type"
+        :aria-label="`Type of ${parameter.name}`"
+        :items="TYPES"
+        @update:model-value="set(parameter.name, { type: $event })"
+      />
+      <v-text-field
+        label="Value"
+        :model-value="parameter.value"
+        :aria-label="`Value of ${parameter.name}`"
+        :type="parameter.type === 'date' ? 'date' : 'text'"
+        @change="set(parameter.name, { value: ($event.target as HTMLInputElement).value })"
+      />
+      <v-select
+        v-if="live"
+        label="Filled by the prompt on"
+        :model-value="parameter.filledBy ?? ''"
+        :items="[{ value: '', title: 'None' }, ...columns.map(({ name }) => ({ value: name, title: name }))]"
+        @update:model-value="set(parameter.name, { filledBy: $event || undefined })"
+      />
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.parameters {
+  margin-top: 12px;
+}
+.parameter {
+  display: grid;
+  grid-template-columns: minmax(90px, auto) repeat(3, minmax(0, 1fr));
+  gap: 10px;
+  align-items: end;
+  margin-top: 6px;
+}
+code {
+  padding-bottom: 6px;
+}
+</style>
