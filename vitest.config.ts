@@ -23,7 +23,13 @@ export default defineConfig({
       },
       {
         plugins: [vue()],
-        test: { name: 'web', include: ['web/**/*.test.ts'], environment: 'happy-dom', server: { deps: { inline: ['vuetify'] } } },
+        test: {
+          name: 'web',
+          include: ['web/**/*.test.ts'],
+          environment: 'happy-dom',
+          setupFiles: ['web/testing/browser.ts'],
+          server: { deps: { inline: ['vuetify'] } },
+        },
       },
     ],
   },

@@ -1,6 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
 import pg from 'pg';
 import { begin, put, rowOf, settings, thousands } from './support/compose.ts';
+import { choose } from './support/controls.ts';
 
 /** A cross-tab is arranged in its settings: order, subtotals, levels as columns, measures one below the other. */
 
@@ -28,13 +29,21 @@ async function labels(page: Page): Promise<string[]> {
 }
 const tag = (page: Page, edge: string, name: string) => page.getByRole('group', { name: edge }).getByRole('button', { name, exact: true });
 
+/** Chooses a tag, whose menu opens with it, and closes the menu. */
+async function chooseTag(page: Page, edge: string, name: string): Promise<void> {
+  await tag(page, edge, name).click();
+  await expect(page.getByRole('menu')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('menu')).toBeHidden();
+}
+
 test('members stand by a measure in a column that was chosen, and undo outlives the page', async ({ page }) => {
   await beginCrosstab(page, 'Ordered');
-  await tag(page, 'Down the side', 'Region').click();
+  await chooseTag(page, 'Down the side', 'Region');
   const margin = settings(page);
-  await margin.getByLabel('Sort by').selectOption('Net sales');
-  await margin.getByLabel('First').selectOption('Smallest first');
-  await margin.getByLabel('in the figures of: year').selectOption('2024');
+  await choose(margin, 'Sort by', 'Net sales');
+  await choose(margin, 'Direction', 'Smallest first');
+  await choose(margin, 'in the figures of: year', '2024');
   const expected = await rows<{ region: string }>(
     `SELECT s.region ${SOLD} AND order_date >= '2024-01-01' AND order_date < '2025-01-01' GROUP BY 1 ORDER BY ${NET}`,
   );
@@ -51,9 +60,8 @@ test('members stand by a measure in a column that was chosen, and undo outlives 
 
 test('subtotals follow their members where that is chosen, and are left out elsewhere', async ({ page }) => {
   await beginCrosstab(page, 'Subtotals');
-  await tag(page, 'Down the side', 'Region').click();
-  const place = settings(page).getByLabel('Of a member that is open');
-  await place.selectOption('after its members');
+  await chooseTag(page, 'Down the side', 'Region');
+  await choose(settings(page), 'Subtotal', 'After members');
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Open Nordic' }).click();
   const countries = await rows<{ country: string }>(`SELECT DISTINCT country ${SOLD} AND region = 'Nordic' ORDER BY 1`);
@@ -65,7 +73,7 @@ test('subtotals follow their members where that is chosen, and are left out else
   const [{ net }] = await rows<{ net: string }>(`SELECT ${NET} AS net ${SOLD} AND region = 'Nordic'`);
   await expect(rowOf(page, 'Nordic total').getByRole('gridcell').last()).toHaveText(thousands(net));
   await expect(rowOf(page, 'Nordic').getByRole('gridcell').last()).toHaveText('');
-  await place.selectOption('nowhere');
+  await choose(settings(page), 'Subtotal', 'None');
   await expect(page.getByRole('rowheader', { name: 'Nordic total' })).toHaveCount(0);
 });
 
@@ -81,11 +89,11 @@ test('a heading is renamed where it stands, and members are chosen by branch', a
     .click();
   const margin = settings(page);
   await margin.getByText('Filter', { exact: true }).click();
-  await margin.getByLabel('Add a condition on').selectOption('Territory: City');
+  await choose(margin, 'Add condition', 'City');
   await margin.getByLabel('All of Sweden').check();
   const [{ net }] = await rows<{ net: string }>(`SELECT ${NET} AS net ${SOLD} AND country = 'Sweden'`);
   await expect(rowOf(page, 'Nordic').getByRole('gridcell').last()).toHaveText(thousands(net));
-  await expect(margin.getByLabel('Add a condition on')).toHaveValue('');
+  await expect(margin.getByLabel('Add condition')).toHaveValue('');
 });
 
 test('levels stand as columns side by side, and measures one below the other', async ({ page }) => {
@@ -98,8 +106,8 @@ test('levels stand as columns side by side, and measures one below the other', a
     .click();
   const margin = settings(page);
   await margin.getByText('Layout and first view').click();
-  await margin.getByLabel('Levels of the rows').selectOption('as columns');
-  await margin.getByRole('combobox', { name: 'Measures' }).selectOption('one below the other');
+  await choose(margin, 'Row layout', 'Columns');
+  await choose(margin, 'Measure layout', 'Stacked');
   await page.getByRole('button', { name: 'Open Nordic' }).click();
   await expect(page.getByRole('treegrid').getByText('Country', { exact: true })).toBeVisible();
   const line = (label: RegExp) =>
@@ -116,7 +124,7 @@ test('levels stand as columns side by side, and measures one below the other', a
   const below = page.getByRole('treegrid').locator(`[role=row][aria-rowindex="${next}"]`);
   await expect(below.getByRole('rowheader')).toHaveText(/Units/);
   await expect(below.getByRole('gridcell').last()).toHaveText(Number(denmark.units).toLocaleString('en-GB'));
-  await margin.getByLabel('Words on each row').check();
+  await margin.getByLabel('Repeat labels').check();
   await expect(
     line(/Nordic\s*Denmark\s*Net sales$/)
       .or(line(/Nordic\s*Finland\s*Net sales$/))

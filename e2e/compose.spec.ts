@@ -3,6 +3,7 @@ import { expect, test } from '@playwright/test';
 import pg from 'pg';
 import { begin, drawer, put, rowOf, settings, thousands } from './support/compose.ts';
 import { enterAs } from './support/people.ts';
+import { choose } from './support/controls.ts';
 
 /** An analyst builds reports from nothing, sees each step, and publishes them; what they show is held against PostgreSQL. */
 
@@ -66,7 +67,7 @@ test('sales against target, from an empty report to an edition that a manager re
   await expect(page.getByRole('columnheader', { name: /^Att\./ }).first()).toBeVisible();
 
   await page.getByRole('button', { name: 'Publish edition 1' }).click();
-  await page.getByLabel('Note of the edition').fill('The first one');
+  await page.getByLabel('Note', { exact: true }).fill('The first one');
   await page.getByRole('button', { name: 'Publish', exact: true }).click();
   await expect(page.getByText('Edition 1 is published.')).toBeVisible();
 
@@ -87,7 +88,7 @@ test('sales against target, from an empty report to an edition that a manager re
 
   // A second edition is compared with the first, and the draft goes back to it.
   await page.getByRole('group', { name: 'In the cells' }).getByRole('button', { name: 'Target' }).click();
-  await page.getByRole('button', { name: 'Remove', exact: true }).last().click();
+  await page.getByRole('menuitem', { name: 'Remove', exact: true }).last().click();
   await page.getByRole('button', { name: 'Editions' }).click();
   const dialog = page.getByRole('dialog', { name: 'Editions' });
   await expect(dialog.getByRole('list', { name: 'Changes' })).toContainText('Target was removed in the cells.');
@@ -102,8 +103,8 @@ test('a list grouped by line and family, with distinct counts in its footers', a
   await put(page, 'Family', 'Group by it');
   const margin = settings(page);
   await margin.getByRole('button', { name: 'Order', exact: true }).click();
-  await margin.getByLabel('In headers, footers and totals').selectOption('different');
-  await margin.getByLabel('Show single records').uncheck();
+  await choose(margin, 'Aggregation', 'distinct count');
+  await margin.getByLabel('Show records').uncheck();
   await expect(page.getByText('Draft saved')).toBeVisible();
   const expected = await rows<{ line: string | null; family: string | null; orders: string }>(
     `SELECT line, family, count(DISTINCT order_number) AS orders FROM imported.order_lines JOIN imported.models USING (model_id)
@@ -118,7 +119,7 @@ test('a list grouped by line and family, with distinct counts in its footers', a
     Number(expected.find(({ line }) => line === null)!.orders).toLocaleString('en-GB'),
   );
   // Two columns order the records, the second one with a modifier.
-  await margin.getByLabel('Show single records').check();
+  await margin.getByLabel('Show records').check();
   await table.getByRole('button', { name: /^Quantity/ }).click();
   await table.getByRole('button', { name: /^Unit price/ }).click({ modifiers: ['Shift'] });
   await expect(table.getByRole('columnheader', { name: /Quantity/ })).toHaveAttribute('aria-sort', 'ascending');
@@ -153,7 +154,7 @@ test('an exhibit is doubled, pasted into another report, laid side by side on an
   await expect(exhibits).toHaveCount(2);
   const margin = settings(page);
   await margin.getByText('Position and size').click();
-  await margin.getByLabel('Width').selectOption('half');
+  await choose(margin, 'Width', 'Half');
   await page.getByRole('button', { name: 'Text', exact: true }).click();
   await margin.getByLabel('Words in Markdown').fill('## Net sales\n\n**{net_sales}** for {scope}');
   await margin.getByLabel('Words in Markdown').blur();
@@ -193,24 +194,24 @@ test('reports are favourites, copied, renamed, put away and brought back, saved 
   await page.getByRole('button', { name: 'Favourite: Repairs and promises' }).click();
   await list.getByRole('button', { name: 'More for Repairs and promises' }).click();
   const download = page.waitForEvent('download');
-  await page.getByRole('button', { name: 'Export report file' }).click();
+  await page.getByRole('menuitem', { name: 'Export report file' }).click();
   const saved = JSON.parse(readFileSync((await (await download).path())!, 'utf8')) as { title: string };
   expect(saved.title).toBe('Repairs and promises');
   await page.getByRole('button', { name: 'New report' }).click();
   const document = { ...saved, title: `Taken in ${stamp}` };
   await page
-    .getByLabel('Document of a report')
+    .getByLabel('Report file')
     .setInputFiles({ name: 'report.json', mimeType: 'application/json', buffer: Buffer.from(JSON.stringify(document)) });
   await expect(page.getByRole('heading', { name: `Taken in ${stamp}`, level: 1 })).toBeVisible();
   await page.getByRole('link', { name: 'Reports', exact: true }).click();
   await list.getByRole('button', { name: `More for Taken in ${stamp}` }).click();
-  await page.getByRole('button', { name: 'Rename or move' }).click();
+  await page.getByRole('menuitem', { name: 'Rename or move' }).click();
   await page.getByRole('dialog').getByLabel('Title').fill(`Moved ${stamp}`);
   await page.getByRole('dialog').getByLabel('Folder').fill('Elsewhere');
   await page.getByRole('dialog').getByRole('button', { name: 'Save' }).click();
   const moved = page.getByRole('region', { name: 'Elsewhere' });
   await moved.getByRole('button', { name: `More for Moved ${stamp}` }).click();
-  await page.getByRole('button', { name: 'Delete report' }).click();
+  await page.getByRole('menuitem', { name: 'Delete report' }).click();
   await expect(page.getByRole('status')).toContainText('was deleted');
   await expect(page.getByRole('link', { name: new RegExp(`Moved ${stamp}`) })).toHaveCount(0);
   await page.getByRole('button', { name: 'Restore' }).click();

@@ -284,10 +284,10 @@ test('signs in with email and password, and out again', async ({ page }) => {
   // The page that was asked for comes back, scope included.
   await expect(page.getByRole('button', { name: 'Country: Ireland. Change' })).toBeVisible();
   await page.getByRole('button', { name: /Gareth Penhale/ }).click();
-  await page.getByRole('button', { name: 'Dark appearance' }).click();
+  await page.getByRole('menuitem', { name: 'Dark appearance' }).click();
   await expect(page.locator('.v-theme--dark').first()).toBeVisible();
   await page.getByRole('button', { name: /Gareth Penhale/ }).click();
-  await page.getByRole('button', { name: 'Sign out', exact: true }).click();
+  await page.getByRole('menuitem', { name: 'Sign out', exact: true }).click();
   await expect(page.getByRole('heading', { name: 'Sign in' })).toBeVisible();
   await page.goto('/reports');
   await expect(page.getByRole('heading', { name: 'Sign in' })).toBeVisible();

@@ -24,7 +24,7 @@ async function bringIn(page: Page, name: string, buffer: Buffer): Promise<void> 
   await page.getByRole('link', { name: 'Data' }).click();
   await page.getByLabel('File to import').setInputFiles({ name: `${name}.csv`, mimeType: 'text/csv', buffer });
   await expect(page.getByRole('heading', { name: 'No problems' })).toBeVisible();
-  await page.getByLabel('Name of the dataset').fill(name);
+  await page.getByLabel('Name', { exact: true }).fill(name);
   await page.getByRole('button', { name: 'Import' }).click();
   await page.waitForURL(/\/reports\//);
   await expect(page.getByRole('heading', { name, level: 1 })).toBeVisible();

@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
 import { fromCSV, op } from 'arquero';
 import { enterAs } from './support/people.ts';
+import { choose } from './support/controls.ts';
 
 /** An analyst brings a file in and puts a cross-tab together. */
 
@@ -12,19 +13,19 @@ test('a CSV file becomes a dataset and a cross-tab that is composed from menus',
   await page.getByRole('link', { name: 'Data' }).click();
   await page.getByLabel('File to import').setInputFiles({ name: 'seattle-weather.csv', mimeType: 'text/csv', buffer: weather });
   await expect(page.getByRole('heading', { name: 'No problems' })).toBeVisible();
-  await expect(page.getByLabel('Type of date')).toHaveValue('date');
-  await expect(page.getByLabel('Type of precipitation')).toHaveValue('decimal');
+  await expect(page.getByLabel('Type of date')).toHaveValue('Date');
+  await expect(page.getByLabel('Type of precipitation')).toHaveValue('Decimal');
 
   // A wrong turn: nothing is brought in while cells do not fit and nothing was decided about them.
-  await page.getByLabel('Type of weather').selectOption('integer');
+  await choose(page, 'Type of weather', 'Whole number');
   await expect(page.getByText(/1,461 cells are not a whole number/)).toBeVisible();
   await page.getByText('The first 50').click();
   await expect(page.getByText('Row 2: “drizzle”')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Import' })).toBeDisabled();
-  await page.getByLabel('Type of weather').selectOption('text');
+  await choose(page, 'Type of weather', 'Text');
   await expect(page.getByRole('heading', { name: 'No problems' })).toBeVisible();
 
-  await page.getByLabel('Name of the dataset').fill('Weather in Seattle');
+  await page.getByLabel('Name', { exact: true }).fill('Weather in Seattle');
   await page.getByRole('button', { name: 'Import' }).click();
   await expect(page.getByRole('heading', { name: 'Weather in Seattle', level: 1 })).toBeVisible();
   const table = page.getByRole('treegrid');
@@ -34,7 +35,7 @@ test('a CSV file becomes a dataset and a cross-tab that is composed from menus',
   const cells = page.getByRole('group', { name: 'In the cells' });
   await cells.getByRole('button', { name: 'Add a measure in the cells' }).click();
   await page.getByLabel('Add a measure in the cells: find').fill('temp_max');
-  await page.getByRole('group', { name: 'Measures' }).getByRole('button', { name: 'temp_max, average' }).click();
+  await page.getByRole('menuitem', { name: 'temp_max, average' }).click();
   await expect(page.getByText('Draft saved')).toBeVisible();
   await expect(table.getByRole('columnheader', { name: 'temp_max, average' }).first()).toBeVisible();
 
@@ -46,7 +47,7 @@ test('a CSV file becomes a dataset and a cross-tab that is composed from menus',
     .objects() as { weather: string; sum: number; warmth: number; n: number }[];
 
   await across.getByRole('button', { name: 'date, year' }).click();
-  await page.getByRole('button', { name: 'Remove', exact: true }).click();
+  await page.getByRole('menuitem', { name: 'Remove', exact: true }).click();
   await expect(table.getByRole('columnheader', { name: '2012' })).toHaveCount(0);
   expect(rain).toHaveLength(5);
   for (const { weather: kind, sum, warmth, n } of rain) {
@@ -61,7 +62,7 @@ test('a CSV file becomes a dataset and a cross-tab that is composed from menus',
   await expect(table.getByRole('rowheader', { name: '2012' })).toBeVisible();
   await page.keyboard.press('Control+z');
   await expect(table.getByRole('rowheader', { name: 'drizzle' })).toBeVisible();
-  await setTotal(page, 'Weather in Seattle', 'rows', 'never');
+  await setTotal(page, 'Weather in Seattle', 'rows', 'Never');
   await expect(table.getByRole('rowheader', { name: /^All/ })).toHaveCount(0);
   await expect(page.getByText('Draft saved')).toBeVisible();
 
@@ -80,7 +81,7 @@ async function setTotal(page: Page, exhibit: string, of: 'rows' | 'columns', val
   const settings = page.getByRole('complementary', { name: 'Settings' });
   const choice = settings.getByLabel(`Total of the ${of}`);
   if (!(await choice.isVisible())) await settings.getByText('Totals', { exact: true }).click();
-  await choice.selectOption(value);
+  await choose(settings, `Total of the ${of}`, value);
 }
 
 test('two people in one draft: the second save says so', async ({ page, browser }) => {
@@ -89,13 +90,13 @@ test('two people in one draft: the second save says so', async ({ page, browser 
   const other = await (await browser.newContext()).newPage();
   await enterAs(other, 'Ines Calloway');
   await other.goto('/reports/sales-against-target?compose=');
-  await setTotal(other, 'Net sales and attainment', 'rows', 'never');
+  await setTotal(other, 'Net sales and attainment', 'rows', 'Never');
   await expect(other.getByText('Draft saved')).toBeVisible();
-  await setTotal(page, 'Net sales and attainment', 'columns', 'never');
+  await setTotal(page, 'Net sales and attainment', 'columns', 'Never');
   await expect(page.getByRole('alert')).toContainText('Someone else saved this report in the meantime.');
   await page.getByRole('button', { name: 'Reload their version' }).click();
   await expect(page.getByRole('treegrid').getByRole('rowheader', { name: /^All/ })).toHaveCount(0);
-  await setTotal(page, 'Net sales and attainment', 'rows', 'auto');
+  await setTotal(page, 'Net sales and attainment', 'rows', 'Automatic');
   await expect(page.getByText('Draft saved')).toBeVisible();
 });
 

@@ -1,5 +1,6 @@
 import { expect, type Locator, type Page } from '@playwright/test';
 import { enterAs } from './people.ts';
+import { choose } from './controls.ts';
 
 /** Makes a report over the demo company from a starting layout. */
 export async function begin(page: Page, title: string, layout = 'An empty page'): Promise<void> {
@@ -8,7 +9,7 @@ export async function begin(page: Page, title: string, layout = 'An empty page')
   const dialog = page.getByRole('dialog', { name: 'New report' });
   await dialog.getByLabel('Title').fill(title);
   await dialog.getByLabel('Folder').fill('Trials');
-  await dialog.getByLabel('Dataset').selectOption('Hollin & Marsh');
+  await choose(dialog, 'Dataset', 'Hollin & Marsh');
   await dialog.getByRole('radio', { name: layout }).check();
   await dialog.getByRole('button', { name: 'Create' }).click();
   await expect(page.getByRole('heading', { name: title, level: 1 })).toBeVisible();
@@ -20,7 +21,7 @@ export const settings = (page: Page): Locator => page.getByRole('complementary',
 export async function put(page: Page, name: string, where: string): Promise<void> {
   await drawer(page).getByRole('button', { name, exact: true }).click();
   // A menu that closes is there for a moment after the next one opens.
-  await page.getByRole('button', { name: where, exact: true }).last().click();
+  await page.getByRole('menuitem', { name: where, exact: true }).last().click();
 }
 /** The row of a cross-tab whose label ends with a name. */
 export const rowOf = (page: Page, name: string): Locator =>

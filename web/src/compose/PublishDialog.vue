@@ -96,7 +96,7 @@ async function publish(): Promise<void> {
           </p>
         </template>
       </section>
-      <v-text-field v-model="note" label="Note for those who compare editions" maxlength="500" aria-label="Note of the edition" />
+      <v-text-field v-model="note" label="Note" maxlength="500" />
       <p v-if="message" class="failure" role="alert">{{ message }}</p>
       <div class="actions">
         <v-btn @click="open = false">Cancel</v-btn>

@@ -26,12 +26,12 @@ const level = computed(() => {
   return exhibit[edge].fields.includes(field) ? { exhibit, edge, field } : null;
 });
 const WIDTHS = [
-  { value: 12, words: 'the whole page' },
-  { value: 9, words: 'three quarters' },
-  { value: 8, words: 'two thirds' },
-  { value: 6, words: 'half' },
-  { value: 4, words: 'a third' },
-  { value: 3, words: 'a quarter' },
+  { value: 12, words: 'Whole page' },
+  { value: 9, words: 'Three quarters' },
+  { value: 8, words: 'Two thirds' },
+  { value: 6, words: 'Half' },
+  { value: 4, words: 'A third' },
+  { value: 3, words: 'A quarter' },
 ];
 const valueOf = (event: Event): string => (event.target as HTMLInputElement | HTMLSelectElement).value;
 function setBase(base: { width?: number; height?: number; page?: string }): void {

@@ -166,6 +166,7 @@ table {
   font-size: 13px;
 }
 th {
+  min-width: 196px;
   position: sticky;
   top: 0;
   z-index: 1;
@@ -185,11 +186,12 @@ th {
   font-weight: 600;
 }
 .choices .v-select {
-  min-width: 126px;
+  min-width: 108px;
+  flex: 1;
 }
 .choices .v-select.scale {
-  min-width: 74px;
-  max-width: 84px;
+  min-width: 66px;
+  flex: none;
 }
 .key {
   width: 26px;
@@ -208,7 +210,7 @@ th {
 .empties {
   display: flex;
   flex-wrap: wrap;
-  gap: 4px 8px;
+  gap: 4px 6px;
   align-items: center;
   margin-top: 4px;
   font-weight: 400;

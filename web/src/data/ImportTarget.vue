@@ -103,7 +103,7 @@ watch(target, (now) => emit('change', now), { immediate: true });
         ]"
       />
       <template v-if="kind === 'dataset'">
-        <v-text-field v-model="label" label="Name" maxlength="80" aria-label="Name of the dataset" />
+        <v-text-field v-model="label" label="Name" maxlength="80" />
       </template>
       <template v-else-if="kind === 'fact'">
         <v-select
@@ -114,7 +114,7 @@ watch(target, (now) => emit('change', now), { immediate: true });
             ...(datasets ?? []).map((one) => ({ value: one.name, title: one.label })),
           ]"
         />
-        <v-text-field v-model="label" label="Name" maxlength="60" aria-label="Name of the fact" />
+        <v-text-field v-model="label" label="Name" maxlength="60" />
       </template>
       <template v-else>
         <v-select
@@ -141,7 +141,6 @@ watch(target, (now) => emit('change', now), { immediate: true });
         <v-select
           :label="column.name"
           :model-value="bound[index] ?? ''"
-          :aria-label="`${column.name} is bound to`"
           :items="[
             { value: '', title: 'Field of its own' },
             ...levels(model.dataset, column).map((level) => ({ value: level.value, title: `Member of ${level.words}` })),

@@ -53,7 +53,6 @@ function download(problem: Problem): void {
         <v-select
           label="Action"
           :model-value="problem.choice"
-          :aria-label="`Action: ${problem.column || 'rows'} ${problem.kind}`"
           :items="problem.choices.map((choice) => ({ value: choice, title: WORDS[choice](problem) }))"
           @update:model-value="emit('choose', problem.id, $event as Choice)"
         />

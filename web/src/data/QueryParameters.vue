@@ -21,19 +21,12 @@ const TYPES: { value: QueryParameter['type']; title: string }[] = [
 <template>
   <section class="parameters" aria-labelledby="parameters-heading">
     <h2 id="parameters-heading" class="part">Parameters</h2>
-    <div v-for="parameter in parameters" :key="parameter.name" class="parameter">
+    <div v-for="parameter in parameters" :key="parameter.name" class="parameter" role="group" :aria-label="parameter.name">
       <code>:{{ parameter.name }}</code>
-      <v-select
-        label="Type"
-        :model-value="parameter.type"
-        :aria-label="`Type of ${parameter.name}`"
-        :items="TYPES"
-        @update:model-value="set(parameter.name, { type: $event })"
-      />
+      <v-select label="Type" :model-value="parameter.type" :items="TYPES" @update:model-value="set(parameter.name, { type: $event })" />
       <v-text-field
         label="Value"
         :model-value="parameter.value"
-        :aria-label="`Value of ${parameter.name}`"
         :type="parameter.type === 'date' ? 'date' : 'text'"
         @change="set(parameter.name, { value: ($event.target as HTMLInputElement).value })"
       />

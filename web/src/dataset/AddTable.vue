@@ -36,7 +36,6 @@ const columnChoices = computed(() => (table.value?.columns ?? []).map(({ column:
     <v-autocomplete
       v-model="chosen"
       label="Add table"
-      aria-label="Table"
       placeholder="Choose a table"
       :items="tables.map(({ table: value, label: title }) => ({ value, title }))"
     />
@@ -65,13 +64,10 @@ const columnChoices = computed(() => (table.value?.columns ?? []).map(({ column:
 <style scoped>
 .add {
   display: grid;
-  gap: 8px;
-  margin-top: 18px;
-  justify-items: start;
+  gap: 10px;
+  margin-top: 22px;
 }
-label {
-  display: grid;
-  font-size: 13px;
-  color: var(--ink-2);
+.add > .v-btn {
+  justify-self: start;
 }
 </style>

@@ -33,7 +33,7 @@ function toggle(period: Period): void {
     :items="MONTHS"
     @update:model-value="emit('change', { yearStart: $event })"
   />
-  <h3 class="part">Periods</h3>
+  <h2 class="part">Periods</h2>
   <div class="periods">
     <v-checkbox
       v-for="period in PERIODS"

@@ -31,7 +31,6 @@ const change = (part: object): void => emit('change', { ...props.dimension, ...p
     <p class="muted kind">Dimension</p>
     <v-text-field
       label="Label"
-      aria-label="Dimension"
       :model-value="dimension.label"
       @change="change({ label: ($event.target as HTMLInputElement).value.trim() || dimension.label })"
     />

@@ -21,7 +21,7 @@ const branches = computed(() => memberBranches(data.value ?? []));
 
 <template>
   <section class="members" aria-labelledby="members-heading">
-    <h3 id="members-heading" class="part">Members</h3>
+    <h2 id="members-heading" class="part">Members</h2>
     <p v-if="error" class="failure" role="alert">
       {{ error.message }} <v-btn class="inline" variant="plain" @click="refetch()">Try again</v-btn>
     </p>

@@ -59,7 +59,7 @@ const textOf = (event: Event): string => (event.target as HTMLInputElement).valu
 
 <template>
   <v-select label="Key" :model-value="dimension.key" :items="choices" @update:model-value="emit('change', { key: $event })" />
-  <h3 class="part">Levels, from coarse to fine</h3>
+  <h2 class="part">Levels, from coarse to fine</h2>
   <VueDraggable
     :model-value="dimension.levels"
     tag="ol"
@@ -93,12 +93,7 @@ const textOf = (event: Event): string => (event.target as HTMLInputElement).valu
         />
       </div>
       <div v-if="opened === level.name" class="form">
-        <v-text-field
-          label="Label"
-          :model-value="level.label"
-          :aria-label="`Name of level ${index + 1}`"
-          @change="setLevel(level.name, { label: textOf($event) || level.label })"
-        />
+        <v-text-field label="Label" :model-value="level.label" @change="setLevel(level.name, { label: textOf($event) || level.label })" />
         <v-text-field
           label="Plural"
           :model-value="level.plural"

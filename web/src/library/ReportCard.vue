@@ -49,10 +49,10 @@ const edition = computed(() => {
       </template>
       <v-list role="menu">
         <v-list-item role="menuitem" :to="{ name: 'report', params: { report: report.id }, query: { compose: '' } }" title="Compose" />
-        <v-list-item title="Rename or move" @click="$emit('rename')" />
-        <v-list-item title="Make a copy" @click="$emit('copy')" />
-        <v-list-item title="Export report file" @click="$emit('save')" />
-        <v-list-item title="Delete report" @click="$emit('remove')" />
+        <v-list-item role="menuitem" title="Rename or move" @click="$emit('rename')" />
+        <v-list-item role="menuitem" title="Make a copy" @click="$emit('copy')" />
+        <v-list-item role="menuitem" title="Export report file" @click="$emit('save')" />
+        <v-list-item role="menuitem" title="Delete report" @click="$emit('remove')" />
       </v-list>
     </v-menu>
   </li>

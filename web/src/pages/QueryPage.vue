@@ -172,11 +172,10 @@ const example = computed(() => exampleQuery(tables.value ?? []));
         </v-btn>
       </div>
       <div v-else class="keep new">
-        <v-text-field v-model="label" label="Name" maxlength="80" aria-label="Name of the source" />
+        <v-text-field v-model="label" label="Name" maxlength="80" />
         <v-select
           v-model="live"
           label="Records"
-          aria-label="Where the records are"
           :items="[
             { value: false, title: 'Imported, refreshed on demand or on a schedule' },
             { value: true, title: 'Live: queried at the source' },

@@ -107,11 +107,11 @@ const setSchedule = (value: string): Promise<void> =>
     await refetch();
   });
 const SCHEDULES = [
-  { value: '', words: 'by hand only' },
-  { value: '0 * * * *', words: 'every hour' },
-  { value: '0 5 * * *', words: 'each day at 5:00 (UTC)' },
-  { value: '0 5 * * 1', words: 'each Monday at 5:00 (UTC)' },
-  { value: '0 5 1 * *', words: 'on the first of each month' },
+  { value: '', words: 'On demand' },
+  { value: '0 * * * *', words: 'Hourly' },
+  { value: '0 5 * * *', words: 'Daily at 05:00 (UTC)' },
+  { value: '0 5 * * 1', words: 'Weekly, Mondays at 05:00 (UTC)' },
+  { value: '0 5 1 * *', words: 'Monthly, on the first' },
 ];
 const DATE_FORMATS = { ymd: '2026-10-31', dmy: '31.10.2026', mdy: '10/31/2026' };
 const ACTIONS: Partial<Record<Choice, string>> = {

@@ -1,10 +1,15 @@
 <script setup lang="ts">
 import { mdiMinus, mdiPlus } from '@mdi/js';
-import { ref } from 'vue';
+import { ref, watch } from 'vue';
 
 /** A part of the settings, which folds. `about` says how it stands while it is folded. */
 const props = defineProps<{ title: string; about?: string; open?: boolean }>();
 const panel = ref(props.open ? 'section' : undefined);
+// What came to hold something is shown.
+watch(
+  () => props.open,
+  (open) => open && (panel.value = 'section'),
+);
 </script>
 
 <template>

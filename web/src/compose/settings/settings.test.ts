@@ -1,6 +1,8 @@
 import { axisOver, crosstabSchema, datasetSchema, reportSchema, type Crosstab, type Exhibit } from '@bold-compass/core/model';
 import { VueQueryPlugin } from '@tanstack/vue-query';
 import { flushPromises, mount, type VueWrapper } from '@vue/test-utils';
+import { createVuetify } from 'vuetify';
+import * as components from 'vuetify/components';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { computed, defineComponent, h, ref, shallowRef, type Component } from 'vue';
 import definition from '../../../../demo/documents/dataset.json';
@@ -25,7 +27,10 @@ beforeEach(() => {
     return Promise.resolve(Response.json({ members, record: { one: 'record', many: 'records' } }));
   });
 });
-afterEach(() => vi.unstubAllGlobals());
+afterEach(() => {
+  vi.unstubAllGlobals();
+  document.body.innerHTML = '';
+});
 
 const table = (part: object = {}): Crosstab =>
   crosstabSchema.parse({
@@ -51,17 +56,34 @@ function open(component: Component, exhibit: Crosstab, props: object = {}) {
         return () => h(component, { ...props, exhibit: own.value });
       },
     }),
-    { global: { plugins: [VueQueryPlugin], stubs: { 'v-icon': true } } },
+    { global: { plugins: [VueQueryPlugin, createVuetify({ components })] }, attachTo: document.body },
   );
   return { page, own, selection };
 }
-/** The control that a label names. */
-function control(page: VueWrapper, label: string): ReturnType<VueWrapper['get']> {
-  const named = page.findAll('select, input').find((one) => one.attributes('aria-label') === label);
-  const around = page.findAll('label').find((one) => one.element.firstChild?.textContent?.trim() === label);
-  const found = named ?? around?.find('select, input');
-  if (!found?.exists()) throw new Error(`No control is called “${label}”.`);
-  return found;
+/** A control by its label, and what it holds. */
+interface Control {
+  value: unknown;
+  setValue(value: unknown): Promise<void>;
+}
+const KINDS = ['VAutocomplete', 'VSelect', 'VCheckbox', 'VSwitch', 'VTextField'];
+/** The control that a label names, as the framework shows it; sections that are folded are opened first. */
+async function control(page: VueWrapper, label: string): Promise<Control> {
+  for (const title of page.findAll('.v-expansion-panel-title[aria-expanded=false]')) await title.trigger('click');
+  await flushPromises();
+  const found = KINDS.flatMap((name) => page.findAllComponents({ name })).find(
+    (one) => one.props('label') === label || one.attributes('aria-label') === label || one.find(`[aria-label="${label}"]`).exists(),
+  );
+  if (!found) throw new Error(`No control is called “${label}”.`);
+  return {
+    value: found.props('modelValue') as unknown,
+    async setValue(value) {
+      if (found.vm.$options.name === 'VTextField') {
+        await found.get('input').setValue(value);
+        await found.get('input').trigger('change');
+      } else await found.setValue(value);
+      await flushPromises();
+    },
+  };
 }
 const press = (page: VueWrapper, words: string): Promise<void> =>
   page
@@ -72,26 +94,26 @@ const press = (page: VueWrapper, words: string): Promise<void> =>
 describe('the settings of a level', () => {
   it('order it by a measure in a column that is found level by level', async () => {
     const { page, own } = open(LevelSettings, table(), { edge: 'side', field: 'region' });
-    await control(page, 'Sort by').setValue('measure net_sales');
+    await (await control(page, 'Sort by')).setValue('measure net_sales');
     expect(own.value.side.levels.region.order).toEqual({ by: 'measure', measure: 'net_sales', at: [], direction: 'desc' });
     await flushPromises();
-    await control(page, 'in the figures of: year').setValue('2026');
+    await (await control(page, 'in the figures of: year')).setValue('2026');
     await flushPromises();
     // The quarters offered are those of the year that was chosen.
     expect(asked.at(-1)).toMatchObject({ field: 'quarter', scope: { year: ['2026'] } });
-    await control(page, 'in the figures of: quarter').setValue('2026-Q2');
-    await control(page, 'First').setValue('asc');
+    await (await control(page, 'in the figures of: quarter')).setValue('2026-Q2');
+    await (await control(page, 'Direction')).setValue('asc');
     expect(own.value.side.levels.region.order).toMatchObject({ at: ['2026', '2026-Q2'], direction: 'asc' });
     expect(page.findAll('.step').map((one) => one.text())).toEqual([expect.stringContaining('2026'), expect.stringContaining('Q2 2026')]);
     await page.get('[aria-label="Not 2026"]').trigger('click');
     expect(own.value.side.levels.region.order).toMatchObject({ at: [] });
-    await control(page, 'Sort by').setValue('');
+    await (await control(page, 'Sort by')).setValue('');
     expect(own.value.side.levels.region.order).toBeUndefined();
   });
 
   it('order it by hand, one step at a time', async () => {
     const { page, own } = open(LevelSettings, table(), { edge: 'side', field: 'region' });
-    await control(page, 'Sort by').setValue('hand');
+    await (await control(page, 'Sort by')).setValue('hand');
     await flushPromises();
     await page.get('[aria-label="Move Nordic up"]').trigger('click');
     expect(own.value.side.levels.region.order).toEqual({ by: 'hand', members: ['Nordic', 'Atlantic'] });
@@ -99,7 +121,7 @@ describe('the settings of a level', () => {
 
   it('pick the largest, never fewer than one, with all others or without', async () => {
     const { page, own } = open(LevelSettings, table(), { edge: 'side', field: 'region' });
-    await control(page, 'Show only some').setValue(true);
+    await (await control(page, 'Limit members')).setValue(true);
     expect(own.value.side.levels.region.pick).toEqual({
       count: 10,
       from: 'top',
@@ -108,24 +130,24 @@ describe('the settings of a level', () => {
       per: 'parent',
       others: true,
     });
-    await control(page, 'How many').setValue('0');
-    await control(page, 'Which').setValue('bottom');
-    await control(page, 'All others as one').setValue(false);
+    await (await control(page, 'Number')).setValue('0');
+    await (await control(page, 'Keep')).setValue('bottom');
+    await (await control(page, 'Group the others')).setValue(false);
     expect(own.value.side.levels.region.pick).toMatchObject({ count: 1, from: 'bottom', others: false });
-    await control(page, 'Show only some').setValue(false);
+    await (await control(page, 'Limit members')).setValue(false);
     expect(own.value.side.levels.region.pick).toBeUndefined();
   });
 
   it('place subtotals as usual for the layout until something else is chosen', async () => {
-    const place = (exhibit: Crosstab, edge: string, field: string): string =>
-      (control(open(LevelSettings, exhibit, { edge, field }).page, 'Of a member that is open').element as HTMLSelectElement).value;
-    expect(place(table(), 'side', 'region')).toBe('before');
-    expect(place(table(), 'top', 'year')).toBe('after');
-    expect(place(table({ side: axisOver(['region', 'country'], { layout: 'columns' }) }), 'side', 'region')).toBe('after');
+    const place = async (exhibit: Crosstab, edge: string, field: string): Promise<unknown> =>
+      (await control(open(LevelSettings, exhibit, { edge, field }).page, 'Subtotal')).value;
+    expect(await place(table(), 'side', 'region')).toBe('before');
+    expect(await place(table(), 'top', 'year')).toBe('after');
+    expect(await place(table({ side: axisOver(['region', 'country'], { layout: 'columns' }) }), 'side', 'region')).toBe('after');
     const { page, own } = open(LevelSettings, table(), { edge: 'side', field: 'region' });
-    await control(page, 'Of a member that is open').setValue('none');
+    await (await control(page, 'Subtotal')).setValue('none');
     expect(own.value.side.levels.region).toMatchObject({ subtotal: false });
-    await control(page, 'Of a member that is open').setValue('after');
+    await (await control(page, 'Subtotal')).setValue('after');
     expect(own.value.side.levels.region).toMatchObject({ subtotal: true, subtotalPlace: 'after' });
   });
 
@@ -145,27 +167,27 @@ describe('the settings of a level', () => {
 describe('the settings of a cross-tab', () => {
   it('keep members by a measure, against the average of all or a number', async () => {
     const { page, own } = open(CrosstabSettings, table());
-    await control(page, 'Keep only some members of').setValue('country');
+    await (await control(page, 'Add condition on members of')).setValue('country');
     expect(own.value.conditions).toEqual([{ field: 'country', measure: 'net_sales', op: 'gt', value: 'average' }]);
-    await control(page, 'Held against').setValue('number');
-    await control(page, 'Comparison').setValue('ge');
-    await control(page, 'Number of the condition').setValue('1000000');
+    await (await control(page, 'Compare with')).setValue('number');
+    await (await control(page, 'Comparison')).setValue('ge');
+    await (await control(page, 'Number of the condition')).setValue('1000000');
     expect(own.value.conditions).toEqual([{ field: 'country', measure: 'net_sales', op: 'ge', value: 1_000_000 }]);
     await press(page, 'Remove');
     expect(own.value.conditions).toEqual([]);
   });
   it('set totals, lines of what is shown, and the look', async () => {
     const { page, own } = open(CrosstabSettings, table());
-    await control(page, 'Total of the rows').setValue('never');
-    await control(page, 'Median of visible rows, as a column').setValue(true);
-    await control(page, 'Style').setValue('ledger');
-    await control(page, 'Shade by turns').setValue('region');
-    await control(page, 'Where there is no value').setValue('n/a');
+    await (await control(page, 'Total of the rows')).setValue('never');
+    await (await control(page, 'Median of visible rows, as a column')).setValue(true);
+    await (await control(page, 'Style')).setValue('ledger');
+    await (await control(page, 'Banding')).setValue('region');
+    await (await control(page, 'Missing values as')).setValue('n/a');
     expect(own.value).toMatchObject({
       ...{ style: 'ledger', banding: 'region', blank: 'n/a' },
       ...{ side: { total: 'never' }, top: { summaries: ['median'] } },
     });
-    await control(page, 'Median of visible rows, as a column').setValue(false);
+    await (await control(page, 'Median of visible rows, as a column')).setValue(false);
     expect(own.value.top.summaries).toEqual([]);
   });
 });

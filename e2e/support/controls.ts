@@ -1,0 +1,19 @@
+import { expect, type Locator, type Page } from '@playwright/test';
+
+/** Chooses from a list by the label of its control: opened by key, and scrolled to what is chosen. */
+export async function choose(place: Page | Locator, label: string | RegExp, option: string | RegExp): Promise<void> {
+  const page = 'page' in place ? place.page() : place;
+  const control = place.getByLabel(label, typeof label === 'string' ? { exact: true } : {}).first();
+  await control.scrollIntoViewIfNeeded();
+  await control.press('Enter');
+  const list = page.getByRole('listbox').last();
+  await expect(list).toBeVisible();
+  const wanted = list.getByRole('option', typeof option === 'string' ? { name: option, exact: true } : { name: option });
+  // Long lists draw only what is seen.
+  for (let step = 0; step < 40 && (await wanted.count()) === 0; step++) {
+    await list.evaluate((element) => (element.scrollTop += 200));
+    await page.waitForTimeout(30);
+  }
+  await wanted.click();
+  await expect(list).toBeHidden();
+}
