@@ -1,6 +1,6 @@
 import { compareText } from '../engine/index.ts';
 import { conditionWords, plainMemberLabel, type MemberLabel } from '../format/index.ts';
-import { fieldPlace, fieldsOf, type Dataset, type Filter } from '../model/index.ts';
+import { fieldPlace, fieldsOf, type Dataset, type Filter, type Report } from '../model/index.ts';
 import type { AnswerData } from './data.ts';
 import type { TableCache } from './table-cache.ts';
 
@@ -11,6 +11,8 @@ export interface AnswerContext {
   /** Tables that were put together before. */
   tables: TableCache;
   locale: string;
+  /** Another report as the reader would open it, to know what a link into it finds; null where they may not. */
+  report(id: string): Promise<Report | null>;
 }
 
 /** The words for members of some fields. */

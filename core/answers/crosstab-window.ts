@@ -42,6 +42,7 @@ import type { PreparedTable } from './table-cache.ts';
 /** A table with the conditions under which it was put together: the scope, and the members that conditions on measures keep. */
 export interface ConditionedTable extends PreparedTable {
   scope: Filter | null;
+  kept: KeptMembers[];
 }
 
 const orderMeasure = (order: Order | null | undefined): string[] => (order?.by === 'measure' ? [order.measure] : []);
@@ -71,12 +72,20 @@ function depthsToSortBy(exhibit: Crosstab, depths: Depths): Depths {
   };
 }
 
-/** The scope with the conditions on measures, as conditions on members: each is judged over all records of the scope. */
-async function conditionedScope({ dataset, data }: AnswerContext, exhibit: Crosstab, scope: Filter | null): Promise<Filter | null> {
-  const kept = exhibit.conditions.map(async (condition) =>
-    membersThatHold(await askCube(data, conditionsPlan(dataset, condition, allOf(scope, exhibit.filter))), condition),
+/** The members that a condition on a measure keeps, as a condition on their field. */
+export interface KeptMembers {
+  field: string;
+  filter: Filter;
+}
+
+/** The conditions on measures as conditions on members: each is judged over all records of the scope. */
+export function keptMembers({ dataset, data }: AnswerContext, exhibit: Crosstab, scope: Filter | null): Promise<KeptMembers[]> {
+  return Promise.all(
+    exhibit.conditions.map(async (condition) => {
+      const cube = await askCube(data, conditionsPlan(dataset, condition, allOf(scope, exhibit.filter)));
+      return { field: condition.field, filter: membersThatHold(cube, condition) };
+    }),
   );
-  return allOf(scope, ...(await Promise.all(kept)));
 }
 
 /** Puts a cross-tab together down to some depths, with all others where members are selected. Throws CrosstabTooLargeError. */
@@ -88,7 +97,8 @@ export async function prepareTable(
   hideEmpty: { side: boolean; top: boolean } = { side: true, top: true },
 ): Promise<ConditionedTable> {
   const { dataset, data, tables } = context;
-  const conditioned = await conditionedScope(context, exhibit, scope);
+  const kept = await keptMembers(context, exhibit, scope);
+  const conditioned = allOf(scope, ...kept.map(({ filter }) => filter));
   const plan = planCrosstab(dataset, exhibit, conditioned, depthsToSortBy(exhibit, depths), measuresBeside(exhibit));
   const key = JSON.stringify([
     data.key,
@@ -107,7 +117,7 @@ export async function prepareTable(
     tables.set(key, table);
     table.catch(() => tables.delete(key));
   }
-  return { ...(await table), scope: conditioned };
+  return { ...(await table), scope: conditioned, kept };
 }
 
 async function askTable(

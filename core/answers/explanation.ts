@@ -1,6 +1,6 @@
-import type { ExplainRequest, Explanation, Path } from '../api/index.ts';
+import type { Explanation } from '../api/index.ts';
 import { namesIn, parseFormula, planMeasure, printFormula } from '../formula/index.ts';
-import { OTHERS, pathCondition } from '../crosstab/index.ts';
+import { pathCondition } from '../crosstab/index.ts';
 import {
   allOf,
   fieldLabel,
@@ -11,34 +11,33 @@ import {
   type Crosstab,
   type Filter,
   type Measure,
-  type Scope,
 } from '../model/index.ts';
 import { cubeFor, measureUnder, plainCrosstab } from './cells.ts';
 import { conditionsInWords, labelsFor, naturalOrder, type AnswerContext } from './context.ts';
 import { prepareTable } from './crosstab-window.ts';
 import { comparedWith } from './kpis.ts';
 import { orNull } from './numbers.ts';
-import { scopeFilter } from './scope.ts';
+import { drillThroughs, type CellPlace } from './drill-through.ts';
+import { askedFilter, type Asked } from './scope.ts';
 
 const MOST_CHILDREN = 12;
-
-/** A cell of a cross-tab: its members on both axes, and its measure. */
-export type CellPlace = Pick<ExplainRequest, 'side' | 'top' | 'measure'>;
 
 /** Whether every member of a cross-tab is shown, each by itself. */
 const isPlain = ({ conditions, side, top }: Crosstab): boolean =>
   conditions.length === 0 && [side, top].every(({ levels }) => Object.values(levels).every(({ pick }) => !pick));
 
 /** Explains a cell: its formula, conditions and records, what it is made of, what it stands against, where it leads. */
-export async function explainCell(context: AnswerContext, exhibit: Crosstab, scope: Scope, request: CellPlace): Promise<Explanation> {
+export async function explainCell(context: AnswerContext, exhibit: Crosstab, asked: Asked, request: CellPlace): Promise<Explanation> {
   const { dataset, data } = context;
-  const asked = scopeFilter(scope);
+  const reader = askedFilter(asked);
   const measure = measureNamed(dataset, request.measure);
   const depths = { side: request.side.length, top: request.top.length };
   // What conditions keep and what "all others" are is only known from the table itself.
-  const { scope: scopeConditions, selected } = isPlain(exhibit)
-    ? { scope: asked, selected: [] }
-    : await prepareTable(context, exhibit, asked, depths);
+  const {
+    scope: scopeConditions,
+    selected,
+    kept,
+  } = isPlain(exhibit) ? { scope: reader, selected: [], kept: [] } : await prepareTable(context, exhibit, reader, depths);
   const along = (which: 'side' | 'top'): Filter | null =>
     pathCondition(
       exhibit[which].fields,
@@ -62,30 +61,8 @@ export async function explainCell(context: AnswerContext, exhibit: Crosstab, sco
     records: own.records.map(({ fact, count }) => ({ ...fact.record, count })),
     madeOf,
     against,
-    drills: exhibit.drills
-      // A link carries members by name: all others have none.
-      .filter(() => ![...request.side, ...request.top].includes(OTHERS))
-      .filter((drill) => !drill.measures || drill.measures.includes(measure.name))
-      .map((drill) => ({
-        report: drill.report,
-        label: drill.label,
-        records: own.records[0]?.count ?? 0,
-        scope: cellScope(exhibit, scope, request),
-      })),
+    drills: await drillThroughs(context, exhibit, measure.name, asked, request, { selected, kept, records: own.records[0]?.count ?? 0 }),
   };
-}
-
-/** The scope a drill-through carries: the reader's, narrowed to the cell. */
-function cellScope(exhibit: Crosstab, scope: Scope, { side, top }: CellPlace): Scope {
-  const carried: Scope = { ...scope };
-  const narrow = (fields: string[], path: Path): void => {
-    path.forEach((member, level) => {
-      if (member !== null) carried[fields[level]] = [member];
-    });
-  };
-  narrow(exhibit.side.fields, side);
-  narrow(exhibit.top.fields, top);
-  return carried;
 }
 
 async function inputValues(context: AnswerContext, measure: Measure, cell: Filter | null): Promise<Explanation['inputs']> {

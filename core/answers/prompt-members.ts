@@ -1,7 +1,8 @@
 import type { MembersResponse } from '../api/index.ts';
 import { allOf, factKnows, fieldsAbove, type Dataset, type Fact, type Report, type Scope } from '../model/index.ts';
+import { reasonNotKnown } from '../crosstab/index.ts';
 import { labelsFor, naturalOrder, type AnswerContext } from './context.ts';
-import { scopeFilter } from './scope.ts';
+import { scopeFilter, type Asked } from './scope.ts';
 
 /** The scope that decides what a field still offers: all but the field itself and the finer fields of its own prompt. */
 export function scopeAround(report: Report, scope: Scope, field: string): Scope {
@@ -38,7 +39,7 @@ async function parentsOf(context: AnswerContext, field: string): Promise<Map<str
 export async function promptMembers(
   context: AnswerContext,
   report: Report,
-  scope: Scope,
+  { scope, where }: Asked,
   field: string,
   tree = false,
 ): Promise<MembersResponse> {
@@ -51,7 +52,7 @@ export async function promptMembers(
     const { members, sets } = await data.query({
       fact: fact.name,
       // What the fact always leaves out is not offered either.
-      filter: allOf(scopeFilter(known), fact.filter),
+      filter: allOf(scopeFilter(known), reasonNotKnown(dataset, fact, where) ? null : where, fact.filter),
       levels: [field],
       sets: [[0]],
       aggregates: [],

@@ -11,14 +11,14 @@ import {
   type CrosstabRequest,
 } from '../api/index.ts';
 import { parsePathKey, withAggregations } from '../crosstab/index.ts';
-import type { Crosstab, DataExhibit, Order, Scope } from '../model/index.ts';
+import type { Crosstab, DataExhibit, Order } from '../model/index.ts';
 import type { AnswerContext } from './context.ts';
 import { crosstabWindow } from './crosstab-window.ts';
 import { AnswerError } from './errors.ts';
 import { explainCell } from './explanation.ts';
 import { kpiValues } from './kpis.ts';
 import { listPage } from './list-page.ts';
-import { scopeFilter } from './scope.ts';
+import { askedFilter, type Asked } from './scope.ts';
 
 /** Whether every member of a path along some fields is one that the reader may see. */
 export type IsVisiblePath = (fields: readonly string[], path: readonly (string | null)[]) => Promise<boolean>;
@@ -35,7 +35,7 @@ export interface ExhibitQuestion<Kind extends DataExhibit['kind'] = DataExhibit[
   response: z.ZodType<Answer>;
   /** The request as far as it speaks of what the reader may see. Throws AnswerError where nothing is left of it. */
   visible(exhibit: ExhibitOf<Kind>, request: Request, isVisible: IsVisiblePath): Promise<Request>;
-  answer(context: AnswerContext, exhibit: ExhibitOf<Kind>, scope: Scope, request: Request): Promise<Answer>;
+  answer(context: AnswerContext, exhibit: ExhibitOf<Kind>, asked: Asked, request: Request): Promise<Answer>;
 }
 
 const asAsked = <Request>(_exhibit: unknown, request: Request): Promise<Request> => Promise.resolve(request);
@@ -81,7 +81,7 @@ export const EXHIBIT_QUESTIONS: readonly ExhibitQuestion[] = [
     'kpis',
     'The figures and states of a KPI strip',
     { request: kpiRequestSchema, response: kpiResponseSchema },
-    { visible: asAsked, answer: (context, strip, scope) => kpiValues(context, strip, scopeFilter(scope)) },
+    { visible: asAsked, answer: (context, strip, asked) => kpiValues(context, strip, askedFilter(asked)) },
   ),
   question(
     'crosstab',
@@ -90,8 +90,8 @@ export const EXHIBIT_QUESTIONS: readonly ExhibitQuestion[] = [
     { request: crosstabRequestSchema, response: crosstabResponseSchema },
     {
       visible: visibleWindow,
-      answer: (context, exhibit, scope, request) =>
-        aggregated(context, exhibit, (own, crosstab) => crosstabWindow(own, crosstab, scopeFilter(scope), request)),
+      answer: (context, exhibit, asked, request) =>
+        aggregated(context, exhibit, (own, crosstab) => crosstabWindow(own, crosstab, askedFilter(asked), request)),
     },
   ),
   question(
@@ -107,8 +107,8 @@ export const EXHIBIT_QUESTIONS: readonly ExhibitQuestion[] = [
           'The chosen cell is not in this cross-tab, or not among what you may see. Choose another one.',
         );
       },
-      answer: (context, exhibit, scope, request) =>
-        aggregated(context, exhibit, (own, crosstab) => explainCell(own, crosstab, scope, request)),
+      answer: (context, exhibit, asked, request) =>
+        aggregated(context, exhibit, (own, crosstab) => explainCell(own, crosstab, asked, request)),
     },
   ),
   question(
@@ -116,6 +116,6 @@ export const EXHIBIT_QUESTIONS: readonly ExhibitQuestion[] = [
     'list',
     'A page of a list, with its totals',
     { request: listRequestSchema, response: listResponseSchema },
-    { visible: asAsked, answer: (context, list, scope, request) => listPage(context, list, scopeFilter(scope), request) },
+    { visible: asAsked, answer: (context, list, asked, request) => listPage(context, list, askedFilter(asked), request) },
   ),
 ];

@@ -1,4 +1,10 @@
-import { allOf, findField, type Dataset, type Filter, type Scope } from '../model/index.ts';
+import { allOf, fieldsOf, findField, type Dataset, type Filter, type Scope } from '../model/index.ts';
+
+/** What a reader asks under: the members they chose, and conditions that a drill-through carried along. */
+export interface Asked {
+  scope: Scope;
+  where: Filter | null;
+}
 
 /** What a reader chose, as a condition. */
 export function scopeFilter(scope: Scope): Filter | null {
@@ -9,6 +15,13 @@ export function scopeFilter(scope: Scope): Filter | null {
   );
 }
 
-/** The part of a scope that a dataset knows: exhibits of other datasets answer under what they share. */
-export const scopeIn = (dataset: Dataset, scope: Scope): Scope =>
-  Object.fromEntries(Object.entries(scope).filter(([field]) => findField(dataset, field)));
+/** All that a reader asks under, as one condition. */
+export const askedFilter = ({ scope, where }: Asked): Filter | null => allOf(scopeFilter(scope), where);
+
+const itemsOf = (filter: Filter | null): Filter[] => (filter === null ? [] : filter.op === 'and' ? filter.items : [filter]);
+
+/** The part of it that a dataset knows: exhibits of other datasets answer under what they share. */
+export const askedIn = (dataset: Dataset, { scope, where }: Asked): Asked => ({
+  scope: Object.fromEntries(Object.entries(scope).filter(([field]) => findField(dataset, field))),
+  where: allOf(...itemsOf(where).filter((item) => fieldsOf(item).every((field) => findField(dataset, field)))),
+});

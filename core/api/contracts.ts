@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { datasetSchema, orderSchema, reportSchema, scopeSchema, summarySchema } from '../model/index.ts';
+import { datasetSchema, filterSchema, orderSchema, reportSchema, scopeSchema, summarySchema } from '../model/index.ts';
 
 /** Requests and answers of the API: one definition for browser, server, tests and the OpenAPI document. */
 
@@ -73,7 +73,9 @@ export type Path = z.infer<typeof pathSchema>;
 const openSchema = z.object({ depth: z.number().int().min(0).max(20), exceptions: z.array(z.string().max(2000)).max(5000) });
 const windowSchema = z.object({ from: z.number().int().min(0), count: z.number().int().min(0).max(400) });
 
-const scoped = { scope: scopeSchema.default({}), draft: z.boolean().default(false) };
+/** The members a reader chose, and conditions that a drill-through carried along. */
+export const askedSchema = z.object({ scope: scopeSchema.default({}), where: filterSchema.nullable().default(null) });
+const scoped = { ...askedSchema.shape, draft: z.boolean().default(false) };
 
 /** How a reader has an axis stand; the order is null where they left it as composed. */
 export const axisRequestSchema = z.object({ open: openSchema, order: orderSchema.nullable().default(null), hideEmpty: z.boolean() });
@@ -191,7 +193,15 @@ export const explanationSchema = z.object({
       good: z.boolean().nullable(),
     }),
   ),
-  drills: z.array(z.object({ report: z.string(), label: z.string(), records: z.number(), scope: scopeSchema })),
+  drills: z.array(
+    z.object({
+      ...{ report: z.string(), label: z.string(), scope: scopeSchema, where: filterSchema.nullable() },
+      /** Records that the list in that report shows under these conditions. */
+      records: z.number(),
+      /** Why the link leads nowhere; empty where it does. */
+      reason: z.string(),
+    }),
+  ),
 });
 export type Explanation = z.infer<typeof explanationSchema>;
 

@@ -22,7 +22,7 @@ function aggregated(formula: string, aggregation: Aggregation): string {
  * their own; everything that answers by measure then answers for them too.
  */
 export function withAggregations<Own extends Exhibit>(dataset: Dataset, exhibit: Own): { dataset: Dataset; exhibit: Own } {
-  if (exhibit.kind !== 'crosstab') return { dataset, exhibit };
+  if (!('cells' in exhibit)) return { dataset, exhibit };
   const changed = exhibit.cells.filter(({ aggregation }) => aggregation);
   if (changed.length === 0) return { dataset, exhibit };
   const nameOf = (measure: string, aggregation: Aggregation): string => `${measure} (${aggregation})`;

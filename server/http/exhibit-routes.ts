@@ -1,6 +1,12 @@
-import { EXHIBIT_QUESTIONS, promptMembers, scopeIn, textValues } from '@bold-compass/core/answers';
-import { membersRequestSchema, membersResponseSchema, valuesRequestSchema, valuesResponseSchema } from '@bold-compass/core/api';
-import { findField, scopeSchema } from '@bold-compass/core/model';
+import { askedIn, EXHIBIT_QUESTIONS, promptMembers, textValues } from '@bold-compass/core/answers';
+import {
+  askedSchema,
+  membersRequestSchema,
+  membersResponseSchema,
+  valuesRequestSchema,
+  valuesResponseSchema,
+} from '@bold-compass/core/api';
+import { findField } from '@bold-compass/core/model';
 import { z } from 'zod';
 import type { ReportReader } from '../reports/index.ts';
 import { ApiError } from '../problems/index.ts';
@@ -9,7 +15,7 @@ import { route, type Route } from './routing.ts';
 const reportParams = z.object({ report: z.string() });
 const exhibitParams = z.object({ report: z.string(), exhibit: z.string() });
 /** What every question says of the state of the report that it is about. */
-const askedSchema = z.object({ draft: z.boolean(), scope: scopeSchema });
+const stateSchema = z.object({ ...askedSchema.shape, draft: z.boolean() });
 
 /** What reports show: the figures of their exhibits, titles and prompts. */
 export function exhibitRoutes(reports: ReportReader): Route[] {
@@ -25,7 +31,7 @@ export function exhibitRoutes(reports: ReportReader): Route[] {
       answer: valuesResponseSchema,
       async handle({ params, body, caller }) {
         const { reader } = await reports.asked(caller, params.report, body);
-        return textValues(reports.context(reader), body.measures, body.scope);
+        return textValues(reports.context(reader, caller), body.measures, body);
       },
     }),
     route({
@@ -43,7 +49,7 @@ export function exhibitRoutes(reports: ReportReader): Route[] {
         const reader = other ? await reports.reader(caller, other.name) : own;
         if (!findField(reader.dataset, body.field))
           throw new ApiError('scope-unknown', `This report does not know "${body.field}".`, { field: body.field });
-        return promptMembers(reports.context(reader), report, scopeIn(reader.dataset, body.scope), body.field, body.tree);
+        return promptMembers(reports.context(reader, caller), report, askedIn(reader.dataset, body), body.field, body.tree);
       },
     }),
     ...EXHIBIT_QUESTIONS.map((question) =>
@@ -57,8 +63,8 @@ export function exhibitRoutes(reports: ReportReader): Route[] {
         body: question.request,
         answer: question.response,
         async handle({ params, body, caller }) {
-          const opened = await reports.exhibit(caller, params, askedSchema.parse(body), question.kind);
-          return reports.answer(question, opened, body);
+          const opened = await reports.exhibit(caller, params, stateSchema.parse(body), question.kind);
+          return reports.answer(caller, question, opened, body);
         },
       }),
     ),

@@ -64,7 +64,7 @@ export function reportRoutes(library: Library, reports: ReportReader): Route[] {
           canCompose: canCompose(caller),
           dataFrom: days > 0 ? isoDate(first) : loadedAt,
           dataTo: days > 0 ? isoDate(first + days - 1) : loadedAt,
-          access: (await conditionsInWords(reports.context(reader), reader.restriction)).join('; '),
+          access: (await conditionsInWords(reports.context(reader, caller), reader.restriction)).join('; '),
         };
       },
     }),

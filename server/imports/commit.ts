@@ -46,7 +46,12 @@ interface Done {
 }
 
 /** What a settled file touches; its caller's transaction makes it hold. */
-export async function commitImport(client: pg.PoolClient, store: TableStore, sources: SourceRegistry, committing: Committing): Promise<Done> {
+export async function commitImport(
+  client: pg.PoolClient,
+  store: TableStore,
+  sources: SourceRegistry,
+  committing: Committing,
+): Promise<Done> {
   const { target } = committing;
   if (target.kind === 'dataset') return newDataset(client, store, committing, target.label);
   if (target.kind === 'fact') return newFact(client, store, committing, target);

@@ -1,6 +1,6 @@
 import { ColumnsData, EXHIBIT_QUESTIONS, promptMembers, textValues, type AnswerContext } from '@bold-compass/core/answers';
 import type { CrosstabResponse, ReportSummary, ReportView } from '@bold-compass/core/api';
-import { isDataExhibit, type DataExhibit, type Dataset, type Scope } from '@bold-compass/core/model';
+import { isDataExhibit, type DataExhibit, type Dataset, type Report, type Scope } from '@bold-compass/core/model';
 import type { Agent } from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoApp, type DemoApp } from '../../demo/testing/database.ts';
@@ -13,12 +13,16 @@ let analyst: Agent;
 let reports: ReportView[];
 const contexts = new Map<string, AnswerContext>();
 
+/** Another report as it is opened: its edition. */
+const report = async (id: string): Promise<Report | null> =>
+  ((await analyst.get(`/api/reports/${id}`)).body as Partial<ReportView>).report ?? null;
+
 async function contextOf(dataset: Dataset): Promise<AnswerContext> {
   let context = contexts.get(dataset.name);
   if (!context) {
     const client = await demo.connection.pool.connect();
     const store = await loadStore(client, dataset, 'in memory').finally(() => client.release());
-    context = { dataset, data: new ColumnsData(dataset, store), tables: new Map(), locale: 'en-GB' };
+    context = { dataset, data: new ColumnsData(dataset, store), tables: new Map(), locale: 'en-GB', report };
     contexts.set(dataset.name, context);
   }
   return context;
@@ -82,7 +86,7 @@ async function compare(view: ReportView, exhibit: DataExhibit, scope: Scope): Pr
     const question = EXHIBIT_QUESTIONS.find((one) => one.path === path)!;
     const body = { ...part, scope, draft: true };
     const served = await analyst.post(`/api/reports/${view.report.id}/exhibits/${exhibit.id}/${path}`).send(body).expect(200);
-    const own = await question.answer(context, exhibit as never, scope, question.request.parse(body));
+    const own = await question.answer(context, exhibit as never, { scope, where: null }, question.request.parse(body));
     expect(withoutTime(served.body)).toEqual(withoutTime(own));
     compared++;
     return served.body;
@@ -114,11 +118,13 @@ describe('answers', () => {
           .post(`/api/reports/${view.report.id}/members`)
           .send({ field, scope: {}, draft: true, tree: true })
           .expect(200);
-        expect(served.body).toEqual(JSON.parse(JSON.stringify(await promptMembers(context, view.report, {}, field, true))));
+        expect(served.body).toEqual(
+          JSON.parse(JSON.stringify(await promptMembers(context, view.report, { scope: {}, where: null }, field, true))),
+        );
       }
       const measures = view.dataset.measures.map(({ name }) => name);
       const served = await analyst.post(`/api/reports/${view.report.id}/values`).send({ scope: {}, draft: true, measures }).expect(200);
-      expect(served.body).toEqual(await textValues(context, measures, {}));
+      expect(served.body).toEqual(await textValues(context, measures, { scope: {}, where: null }));
       expect(Object.keys(served.body as object)).toHaveLength(measures.length);
     }
   });

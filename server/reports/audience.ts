@@ -24,7 +24,7 @@ export async function audienceOf(
         people: await Promise.all(
           callers.map(async ({ person: { id, name: own, title, role }, rules }) => ({
             ...{ id, name: own, title, role },
-            sees: (await conditionsInWords(reports.context(reader), memberFilter(rules, dataset))).join('; '),
+            sees: (await conditionsInWords(reports.context(reader, caller), memberFilter(rules, dataset))).join('; '),
           })),
         ),
       };

@@ -1,5 +1,5 @@
 export { canCompose, Library, validReport, type StoredReport } from './library.ts';
 export { ReportReader } from './report-reader.ts';
-export { checkScope } from './scope.ts';
+export { checkAsked } from './scope.ts';
 export { visibleDocument } from './visible.ts';
 export { audienceOf } from './audience.ts';

@@ -1,28 +1,27 @@
-import { scopeIn, type AnswerContext, type ExhibitQuestion, type PreparedTable } from '@bold-compass/core/answers';
+import { askedIn, type AnswerContext, type Asked, type ExhibitQuestion, type PreparedTable } from '@bold-compass/core/answers';
 import { reportFaults } from '@bold-compass/core/exhibits';
-import { isDataExhibit, type DataExhibit, type Dataset, type Report, type Scope } from '@bold-compass/core/model';
+import { isDataExhibit, type DataExhibit, type Dataset, type Report } from '@bold-compass/core/model';
 import { createReaderMemory, DatasetReader, type Catalogue, type DatasetHead } from '../data/index.ts';
 import { LRUCache } from 'lru-cache';
 import { ApiError } from '../problems/index.ts';
 import { maySee, type Caller } from '../people/index.ts';
 import { datasetsIn, type Library, type StoredReport } from './library.ts';
-import { checkScope } from './scope.ts';
+import { checkAsked } from './scope.ts';
 import { isVisiblePath } from './visible.ts';
 
 const LOCALE = 'en-GB';
 
 /** What a question about a report says of the state it is in. */
-export interface Asked {
+export interface AskedOf extends Asked {
   /** Whether the draft is meant, which only analysts are answered from. */
   draft: boolean;
-  scope: Scope;
 }
 
 /** An exhibit, with the data it answers from and the part of the scope that this data knows. */
 export interface OpenExhibit<Exhibit> {
   exhibit: Exhibit;
   reader: DatasetReader;
-  scope: Scope;
+  asked: Asked;
 }
 
 /** Reports together with the data they stand on, as far as a caller may see it. */
@@ -59,9 +58,9 @@ export class ReportReader {
   }
 
   /** What every question about a report starts with. Throws ApiError `scope-unknown`, `report-not-found`. */
-  async asked(caller: Caller, id: string, { draft, scope }: Asked): Promise<{ report: Report; reader: DatasetReader }> {
+  async asked(caller: Caller, id: string, { draft, ...asked }: AskedOf): Promise<{ report: Report; reader: DatasetReader }> {
     const { stored, reader } = await this.report(caller, id, draft);
-    await checkScope(reader, scope);
+    await checkAsked(reader, asked);
     return { report: stored.report, reader };
   }
 
@@ -69,25 +68,35 @@ export class ReportReader {
   async exhibit<Kind extends DataExhibit['kind']>(
     caller: Caller,
     place: { report: string; exhibit: string },
-    { draft, scope }: Asked,
+    { draft, scope, where }: AskedOf,
     kind: Kind,
   ): Promise<OpenExhibit<Extract<DataExhibit, { kind: Kind }>>> {
-    const { report, reader } = await this.asked(caller, place.report, { draft, scope });
+    const { report, reader } = await this.asked(caller, place.report, { draft, scope, where });
     const exhibit = exhibitOf(report, place.exhibit, kind);
-    if (!exhibit.dataset || exhibit.dataset === report.dataset) return { exhibit, reader, scope };
+    if (!exhibit.dataset || exhibit.dataset === report.dataset) return { exhibit, reader, asked: { scope, where } };
     const own = await this.reader(caller, exhibit.dataset);
-    return { exhibit, reader: own, scope: scopeIn(own.dataset, scope) };
+    return { exhibit, reader: own, asked: askedIn(own.dataset, { scope, where }) };
   }
 
   /** What answers over a dataset are worked out from. */
-  context(reader: DatasetReader): AnswerContext {
-    return { dataset: reader.dataset, data: reader, tables: this.tables, locale: LOCALE };
+  context(reader: DatasetReader, caller: Caller): AnswerContext {
+    const report = (id: string): Promise<Report | null> =>
+      this.library.open(caller, id, false).then(
+        (stored) => stored.report,
+        () => null,
+      );
+    return { dataset: reader.dataset, data: reader, tables: this.tables, locale: LOCALE, report };
   }
 
   /** Answers a question about an exhibit, as far as it speaks of what the caller may see. */
-  async answer(question: ExhibitQuestion, { exhibit, reader, scope }: OpenExhibit<DataExhibit>, request: unknown): Promise<unknown> {
+  async answer(
+    caller: Caller,
+    question: ExhibitQuestion,
+    { exhibit, reader, asked }: OpenExhibit<DataExhibit>,
+    request: unknown,
+  ): Promise<unknown> {
     const visible = await question.visible(exhibit, request, (fields, path) => isVisiblePath(reader, fields, path));
-    return question.answer(this.context(reader), exhibit, scope, visible);
+    return question.answer(this.context(reader, caller), exhibit, asked, visible);
   }
 
   /** Loads the data of every report, so that nobody waits for it after a start; what cannot be loaded says so to who asks. */

@@ -1,4 +1,5 @@
-import { fieldLabel, findField, type Dataset, type Scope } from '@bold-compass/core/model';
+import type { Asked } from '@bold-compass/core/answers';
+import { fieldLabel, fieldsOf, findField, type Dataset } from '@bold-compass/core/model';
 import { listWords } from '@bold-compass/core/format';
 import type { DatasetReader } from '../data/index.ts';
 import { ApiError } from '../problems/index.ts';
@@ -7,8 +8,11 @@ import { ApiError } from '../problems/index.ts';
  * Checks a scope that may have been edited by hand. Throws ApiError `scope-unknown` for a field that is none, and for
  * members that do not exist or are not the reader's to see: the two are not told apart.
  */
-export async function checkScope(reader: DatasetReader, scope: Scope): Promise<void> {
+export async function checkAsked(reader: DatasetReader, { scope, where }: Asked): Promise<void> {
   const { dataset } = reader;
+  const unknown = fieldsOf(where).find((field) => !findField(dataset, field));
+  if (unknown)
+    throw new ApiError('scope-unknown', `The address asks for "${unknown}", which this report does not know.`, { field: unknown });
   for (const [field, values] of Object.entries(scope)) {
     if (!findField(dataset, field)) {
       throw new ApiError('scope-unknown', `The address asks for "${field}", which this report does not know.`, { field });

@@ -27,13 +27,14 @@ const TooLarge = defineAsyncComponent(() => import('../compose/TooLarge.vue'));
 const props = defineProps<{ exhibit: Crosstab; number: number }>();
 const emit = defineEmits<{ drill: [] }>();
 const route = useRoute();
-const { report, scope, draft, version, view, composing, change, navigate } = useReport();
+const { report, scope, where, draft, version, view, composing, change, navigate } = useReport();
 
 const state = computed(() => readCrosstabState(props.exhibit, route.query));
 const viewport = ref<Viewport>({ firstRow: 0, lastRow: 40, firstColumn: 0, lastColumn: 12 });
 const path = computed(() => `/reports/${report.value.id}/exhibits/${props.exhibit.id}/crosstab`);
 const question = computed((): Question => ({
   scope: scope.value,
+  where: where.value,
   draft: draft.value,
   side: axisQuestion('side'),
   top: axisQuestion('top'),

@@ -1,4 +1,5 @@
 import { listResponseSchema, type ListResponse, type ListRow } from '@bold-compass/core/api';
+import type { Filter } from '@bold-compass/core/model';
 import { computed, shallowRef, type Ref } from 'vue';
 import { useBlocks } from '../api/blocks.ts';
 import { ask } from '../api/client.ts';
@@ -10,6 +11,7 @@ const KEPT = 3_000;
 
 export interface ListQuestion {
   scope: Record<string, string[]>;
+  where: Filter | null;
   draft: boolean;
   order: { field: string; direction: 'asc' | 'desc' }[];
 }

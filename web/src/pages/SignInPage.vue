@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { Person } from '@bold-compass/core/api';
+import { mdiChevronRight } from '@mdi/js';
 import { onMounted, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { ApiProblem } from '../api/client.ts';
@@ -70,15 +71,21 @@ function submit(): void {
       <section v-if="people.length" class="demo" aria-labelledby="demo-heading">
         <h2 id="demo-heading">Or enter the demo as</h2>
         <p class="muted">Hollin &amp; Marsh and everyone in it are made up. Each person sees what is theirs.</p>
-        <ul>
-          <li v-for="person in people" :key="person.id">
-            <v-btn variant="text" :disabled="busy" class="person" @click="enter(() => session.enterDemo(person.id))">
-              <span class="who">{{ person.name }}</span>
-              <span class="what">{{ person.title }}</span>
-              <span class="go" aria-hidden="true">›</span>
-            </v-btn>
-          </li>
-        </ul>
+        <v-list role="group" aria-labelledby="demo-heading">
+          <v-list-item
+            v-for="person in people"
+            :key="person.id"
+            role="button"
+            class="person"
+            :disabled="busy"
+            :append-icon="mdiChevronRight"
+            @click="enter(() => session.enterDemo(person.id))"
+          >
+            <v-list-item-title
+              ><strong>{{ person.name }}</strong> <span class="muted">{{ person.title }}</span></v-list-item-title
+            >
+          </v-list-item>
+        </v-list>
       </section>
     </section>
   </div>
@@ -136,35 +143,6 @@ form .button {
   border-top: 2px solid var(--ink);
   padding-top: 12px;
 }
-ul {
-  list-style: none;
-  padding: 0;
-  margin: 10px 0 0;
-}
-li {
-  border-bottom: 1px solid var(--rule-2);
-}
-.person {
-  display: grid;
-  grid-template-columns: 11em 1fr auto;
-  gap: 8px;
-  width: 100%;
-  padding: 7px 6px;
-  border-radius: 4px;
-}
-.person:hover {
-  background: var(--sea-tint);
-}
-.who {
-  font-weight: 600;
-}
-.what {
-  color: var(--ink-2);
-}
-.go {
-  color: var(--brass);
-  font-weight: 700;
-}
 @media (max-width: 700px) {
   .page {
     grid-template-columns: 1fr;
@@ -191,5 +169,14 @@ li {
   .entry {
     padding: 20px;
   }
+}
+.demo .v-list {
+  background: none;
+  padding: 8px 0 0;
+}
+.person {
+  border-bottom: 1px solid var(--rule-2);
+  border-radius: 0 !important;
+  padding-left: 0 !important;
 }
 </style>

@@ -9,21 +9,21 @@ import { ask } from '../api/client.ts';
 import { useReport } from './context.ts';
 import ProblemState from './ProblemState.vue';
 import { LOCALE } from './state-words.ts';
-import { scopeQuery, type ChosenCell } from './url-state.ts';
+import { scopeQuery, whereQuery, type ChosenCell } from './url-state.ts';
 
 /** The margin about the chosen cell: what it is, why it is so, what it is made of, what it stands against, where it leads. */
 const props = defineProps<{ exhibit: Crosstab; cell: ChosenCell }>();
 const emit = defineEmits<{ close: [] }>();
-const { report, scope, draft, version, view, label, resetScope } = useReport();
+const { report, scope, where, draft, version, view, label, resetScope } = useReport();
 
 const { data, error, isPlaceholderData, refetch } = useQuery({
-  queryKey: computed(() => ['explain', report.value.id, version.value, props.exhibit.id, scope.value, props.cell]),
+  queryKey: computed(() => ['explain', report.value.id, version.value, props.exhibit.id, scope.value, where.value, props.cell]),
   queryFn: ({ signal }) =>
     ask(
       explanationSchema,
       'POST',
       `/reports/${report.value.id}/exhibits/${props.exhibit.id}/explain`,
-      { ...props.cell, scope: scope.value, draft: draft.value },
+      { ...props.cell, scope: scope.value, where: where.value, draft: draft.value },
       signal,
     ),
   placeholderData: keepPreviousData,
@@ -62,7 +62,7 @@ const difference = ({ difference: value, kind }: Standing): string => {
 const drillTo = (drill: Explanation['drills'][number]): RouteLocationRaw => ({
   name: 'report',
   params: { report: drill.report },
-  query: scopeQuery(drill.scope),
+  query: { ...scopeQuery(drill.scope), ...whereQuery(drill.where) },
 });
 const readable = (formula: string): string => formula.replaceAll(' * ', ' × ').replaceAll(' / ', ' ÷ ').replaceAll(' - ', ' − ');
 </script>
@@ -137,7 +137,16 @@ const readable = (formula: string): string => formula.replaceAll(' * ', ' × ').
 
       <section v-if="data.drills.length" aria-labelledby="drills">
         <h3 id="drills">Drill through to</h3>
-        <RouterLink v-for="drill in data.drills" :key="drill.report" class="drill" :to="drillTo(drill)" data-drill>
+        <p v-for="drill in data.drills.filter(({ reason }) => reason !== '')" :key="drill.report" class="muted">
+          {{ drill.label }}: {{ drill.reason }}
+        </p>
+        <RouterLink
+          v-for="drill in data.drills.filter(({ reason }) => reason === '')"
+          :key="drill.report"
+          class="drill"
+          :to="drillTo(drill)"
+          data-drill
+        >
           <span>{{ drill.label }}</span>
           <span class="count">{{ new Intl.NumberFormat(LOCALE).format(drill.records) }} ›</span>
         </RouterLink>

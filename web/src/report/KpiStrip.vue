@@ -11,7 +11,7 @@ import ProblemState from './ProblemState.vue';
 import { LOCALE, STATE_WORDS } from './state-words.ts';
 
 const props = defineProps<{ exhibit: KpiStrip }>();
-const { report, scope, draft, version, view, resetScope } = useReport();
+const { report, scope, where, draft, version, view, resetScope } = useReport();
 
 const { data, error, refetch, isPlaceholderData } = useQuery({
   queryKey: computed(() => ['kpis', report.value.id, version.value, props.exhibit.id, scope.value]),
@@ -22,7 +22,7 @@ const { data, error, refetch, isPlaceholderData } = useQuery({
       kpiResponseSchema,
       'POST',
       `/reports/${report.value.id}/exhibits/${props.exhibit.id}/kpis`,
-      { scope: scope.value, draft: draft.value },
+      { scope: scope.value, where: where.value, draft: draft.value },
       signal,
     );
   },

@@ -23,7 +23,7 @@ import { pageQuery, usePages } from './pages.ts';
 import ScopeLine from './ScopeLine.vue';
 import TitleBlock from './TitleBlock.vue';
 import { LOCALE } from './state-words.ts';
-import { cellQuery, readCrosstabState, readScope, scopeQuery, stateQuery } from './url-state.ts';
+import { cellQuery, readCrosstabState, readScope, readWhere, scopeQuery, stateQuery } from './url-state.ts';
 import { useValues } from './values.ts';
 
 // What is only there while composing is only fetched then.
@@ -48,6 +48,7 @@ const view = computed(() => ({ ...props.loaded, datasets: datasets.value }));
 /** A glance is at the report as it was composed, whatever stands in the address. */
 const query = computed(() => (props.glance ? {} : route.query));
 const scope = computed(() => readScope(report.value, query.value));
+const where = computed(() => readWhere(query.value));
 const version = computed(() =>
   props.composing ? `draft ${draft.revision.value}` : `edition ${props.loaded.edition ?? 'none'} ${props.loaded.revision}`,
 );
@@ -63,7 +64,7 @@ function setScope(next: Scope): void {
 const resetScope = (): void => void router.push({ query: props.composing ? { compose: '' } : {} });
 const label = computed(() => plainMemberLabel(props.loaded.dataset, LOCALE));
 const asDraft = computed(() => props.composing || props.loaded.edition === null);
-const fill = useValues(view, report, scope, asDraft, label);
+const fill = useValues(view, report, scope, where, asDraft, label);
 provideReport({
   composing: computed(() => props.composing),
   change: draft.change,
@@ -71,6 +72,7 @@ provideReport({
   view,
   report,
   scope,
+  where,
   draft: asDraft,
   version,
   navigate,
@@ -253,6 +255,9 @@ useReportKeys({
 </template>
 
 <style scoped>
+.margin :deep(.v-navigation-drawer__content) {
+  padding: 16px 18px 40px;
+}
 .page {
   padding: 14px 26px 40px 30px;
   min-width: 0;

@@ -12,7 +12,7 @@ import { scopePhrase } from './scope-words.ts';
 
 /** One underlined phrase of the scope line, with its choices. */
 const props = defineProps<{ prompt: Prompt; field: string; compact?: boolean }>();
-const { report, scope, draft, version, view, label, setScope } = useReport();
+const { report, scope, where, draft, version, view, label, setScope } = useReport();
 
 const open = ref(false);
 const search = ref('');
@@ -30,13 +30,13 @@ const around = computed(() =>
 );
 
 const { data, error, refetch } = useQuery({
-  queryKey: computed(() => ['members', report.value.id, version.value, props.field, around.value]),
+  queryKey: computed(() => ['members', report.value.id, version.value, props.field, around.value, where.value]),
   queryFn: ({ signal }) =>
     ask(
       membersResponseSchema,
       'POST',
       `/reports/${report.value.id}/members`,
-      { field: props.field, scope: around.value, draft: draft.value },
+      { field: props.field, scope: around.value, where: where.value, draft: draft.value },
       signal,
     ),
   enabled: open,

@@ -1,12 +1,14 @@
 <script setup lang="ts">
-import { fieldLabel } from '@bold-compass/core/model';
+import { conditionWords } from '@bold-compass/core/format';
+import { fieldLabel, findField } from '@bold-compass/core/model';
 import { computed } from 'vue';
 import { useReport } from './context.ts';
 import PromptMenu from './PromptMenu.vue';
+import { whereQuery } from './url-state.ts';
 import { scopePhrase, shownFields } from './scope-words.ts';
 
 /** The sentence that says what the report is showing; each phrase opens its choices. */
-const { report, scope, view, label, setScope } = useReport();
+const { report, scope, where, view, label, setScope, navigate } = useReport();
 
 const pieces = computed(() =>
   report.value.scopeLine.map((piece) =>
@@ -16,10 +18,13 @@ const pieces = computed(() =>
 /** Conditions that came along a link and that no prompt of this report asks for. */
 const carried = computed(() =>
   Object.entries(scope.value).filter(
-    ([field, members]) => members.length > 0 && !report.value.prompts.some((prompt) => prompt.fields.includes(field)),
+    ([field, members]) =>
+      members.length > 0 && findField(view.value.dataset, field) && !report.value.prompts.some((prompt) => prompt.fields.includes(field)),
   ),
 );
 
+/** Conditions that came along a link beside the scope, in words. */
+const conditions = computed(() => conditionWords(view.value.dataset, where.value, label.value));
 function drop(field: string): void {
   const next = { ...scope.value };
   delete next[field];
@@ -37,6 +42,12 @@ function drop(field: string): void {
         /></template>
       </template>
     </template>
+    <span v-if="conditions.length > 0" class="carried">
+      {{ conditions.join('; ') }}
+      <button type="button" class="drop" aria-label="Leave out the conditions that came along" @click="navigate(whereQuery(null), 'step')">
+        ×
+      </button>
+    </span>
     <template v-for="[field, members] in carried" :key="field">
       <span class="carried">
         {{ fieldLabel(view.dataset, field) }} {{ scopePhrase(view.dataset, field, members, label, false) }}

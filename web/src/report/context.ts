@@ -1,6 +1,6 @@
 import type { ReportView } from '@bold-compass/core/api';
 import { plainMemberLabel, type MemberLabel } from '@bold-compass/core/format';
-import type { Exhibit, Report, Scope } from '@bold-compass/core/model';
+import type { Exhibit, Filter, Report, Scope } from '@bold-compass/core/model';
 import { computed, inject, provide, type ComputedRef, type InjectionKey } from 'vue';
 import type { LocationQueryRaw } from 'vue-router';
 import { LOCALE } from './state-words.ts';
@@ -15,6 +15,8 @@ export interface ReportContext {
   view: ComputedRef<ReportView>;
   report: ComputedRef<Report>;
   scope: ComputedRef<Scope>;
+  /** Conditions that came along a link beside the scope. */
+  where: ComputedRef<Filter | null>;
   /** The draft instead of the edition, and which of its states. */
   draft: ComputedRef<boolean>;
   /** Changes with the document and the scope: answers hang on it. */

@@ -1,6 +1,6 @@
 import { pathKey, parsePathKey, type OpenState } from '@bold-compass/core/crosstab';
 import type { CrosstabRequest, Path } from '@bold-compass/core/api';
-import type { Crosstab, Report, Scope } from '@bold-compass/core/model';
+import { filterSchema, type Crosstab, type Filter, type Report, type Scope } from '@bold-compass/core/model';
 import type { LocationQuery, LocationQueryRaw } from 'vue-router';
 
 /**
@@ -125,3 +125,18 @@ export function toggled(open: OpenState, path: Path): OpenState {
   const exceptions = open.exceptions.includes(key) ? open.exceptions.filter((other) => other !== key) : [...open.exceptions, key];
   return { depth: open.depth, exceptions };
 }
+
+const WHERE_KEY = 'report.where';
+
+/** Conditions that came along a link, as the address holds them; null where there are none, or none that can be read. */
+export function readWhere(query: LocationQuery): Filter | null {
+  const [text] = texts(query, WHERE_KEY) ?? [];
+  if (text === undefined) return null;
+  try {
+    return filterSchema.safeParse(JSON.parse(text)).data ?? null;
+  } catch {
+    return null;
+  }
+}
+
+export const whereQuery = (where: Filter | null): LocationQueryRaw => ({ [WHERE_KEY]: where ? JSON.stringify(where) : undefined });

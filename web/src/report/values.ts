@@ -2,7 +2,7 @@ import { valuesResponseSchema, type ReportView } from '@bold-compass/core/api';
 import { dayLabel, parseIsoDate } from '@bold-compass/core/calendar';
 import { figureText, type MemberLabel } from '@bold-compass/core/format';
 import { kindOf } from '@bold-compass/core/exhibits';
-import { findMeasure, type Report, type Scope } from '@bold-compass/core/model';
+import { findMeasure, type Filter, type Report, type Scope } from '@bold-compass/core/model';
 import { keepPreviousData, useQuery } from '@tanstack/vue-query';
 import { computed, type ComputedRef } from 'vue';
 import { ask } from '../api/client.ts';
@@ -39,18 +39,19 @@ export function useValues(
   view: ComputedRef<ReportView>,
   report: ComputedRef<Report>,
   scope: ComputedRef<Scope>,
+  where: ComputedRef<Filter | null>,
   draft: ComputedRef<boolean>,
   label: ComputedRef<MemberLabel>,
 ): (text: string) => string {
   const measures = computed(() => measuresNamed(view.value, report.value));
   const { data } = useQuery({
-    queryKey: computed(() => ['values', report.value.id, view.value.revision, scope.value, measures.value]),
+    queryKey: computed(() => ['values', report.value.id, view.value.revision, scope.value, where.value, measures.value]),
     queryFn: ({ signal }) =>
       ask(
         valuesResponseSchema,
         'POST',
         `/reports/${report.value.id}/values`,
-        { scope: scope.value, draft: draft.value, measures: measures.value },
+        { scope: scope.value, where: where.value, draft: draft.value, measures: measures.value },
         signal,
       ),
     enabled: computed(() => measures.value.length > 0),
