@@ -1,5 +1,5 @@
 import { compareText } from '../engine/index.ts';
-import { conditionWords, plainMemberLabel, type MemberLabel } from '../format/index.ts';
+import { conditionWords, naturalOrderOf, plainMemberLabel, type MemberLabel } from '../format/index.ts';
 import { fieldPlace, fieldsOf, type Dataset, type Filter, type Report } from '../model/index.ts';
 import type { AnswerData } from './data.ts';
 import type { TableCache } from './table-cache.ts';
@@ -37,21 +37,32 @@ function byPlaces(places: ReadonlyMap<string, number>): CompareMembers {
   return (a, b) => (a === null || b === null ? missingLast(a, b) : (places.get(a) ?? Infinity) - (places.get(b) ?? Infinity) || 0);
 }
 
+/** The natural order of a field's members, with keys where comparing these is enough. */
+export interface FieldOrder {
+  compare: CompareMembers;
+  key(member: string | null): string | null;
+}
+
 /**
  * The natural order of a field's members: periods by time, levels by the field they follow, texts as the locale sorts their
  * labels; missing members last.
  */
-export async function naturalOrder(context: AnswerContext, field: string): Promise<CompareMembers> {
+export async function naturalOrder(context: AnswerContext, field: string): Promise<FieldOrder> {
   const place = fieldPlace(context.dataset, field);
-  if (place.kind === 'period') return (a, b) => (a === null || b === null ? missingLast(a, b) : compareText(a, b));
+  // The keys of periods are in the order of time.
+  if (place.kind === 'period')
+    return { compare: (a, b) => (a === null || b === null ? missingLast(a, b) : compareText(a, b)), key: (member) => member };
   const places = place.kind === 'level' && place.level.orderBy ? await context.data.order(field, place.level.orderBy) : null;
   if (places) {
     const compare = byPlaces(places);
-    return (a, b) => compare(a, b) || (a === null || b === null ? 0 : compareText(a, b));
+    return { compare: (a, b) => compare(a, b) || (a === null || b === null ? 0 : compareText(a, b)), key: () => null };
   }
   const label = await labelsFor(context, [field]);
-  const collator = new Intl.Collator(context.locale, { numeric: true });
-  return (a, b) => (a === null || b === null ? missingLast(a, b) : collator.compare(label(field, a), label(field, b)) || compareText(a, b));
+  const { compare, key } = naturalOrderOf(context.locale);
+  return {
+    compare: (a, b) => (a === null || b === null ? missingLast(a, b) : compare(label(field, a), label(field, b)) || compareText(a, b)),
+    key: (member) => (member === null ? null : key(label(field, member))),
+  };
 }
 
 /** Order of a level's members by another field of their dimension; all alike where that says nothing of them. */

@@ -135,9 +135,23 @@ async function askTable(
   const cube = new Cube(plan, results, { side, top });
   const selected = (['side', 'top'] as const).flatMap((which) => selectTopMembers(cube, which, plan[which], exhibit[which].levels));
   const questions = planOthers(plan, selected);
-  if (questions.length === 0) return { cube, selected };
+  if (questions.length === 0) return { cube, selected, lines: new Map() };
   const others = await Promise.all(questions.map(async (question) => ({ ...question, results: await askParts(data, question.plan) })));
-  return { cube: new Cube(plan, results, { side, top }, others), selected };
+  return { cube: new Cube(plan, results, { side, top }, others), selected, lines: new Map() };
+}
+
+/** Ways of standing that are remembered for one table. */
+const MOST_WAYS = 8;
+
+/** Works something out once for a key; of many keys the first are forgotten. */
+function remembered<Value>(known: Map<string, Promise<Value>>, key: string, work: () => Promise<Value>): Promise<Value> {
+  let value = known.get(key);
+  if (!value) {
+    if (known.size >= MOST_WAYS) known.delete(known.keys().next().value!);
+    known.set(key, (value = work()));
+    value.catch(() => known.delete(key));
+  }
+  return value;
 }
 
 /** The members of an axis with or without records, as deep as its levels are of one dimension. */
@@ -162,12 +176,17 @@ export async function crosstabWindow(
   };
   const depths = { side: depthIn('side', 'top'), top: depthIn('top', 'side') };
   const hideEmpty = { side: request.side.hideEmpty, top: request.top.hideEmpty };
-  const { cube, selected } = await prepareTable(context, exhibit, scope, depths, hideEmpty);
-  const axisOf = async (which: 'side' | 'top'): Promise<VisibleNode[]> => {
+  const { cube, selected, lines } = await prepareTable(context, exhibit, scope, depths, hideEmpty);
+  /** Sorted and laid out once for each way that the axis stands, not with every window. */
+  const axisOf = (which: 'side' | 'top'): Promise<VisibleNode[]> => {
     const { open, order } = request[which];
-    const own = selected.filter((one) => one.which === which);
-    const view = { ...exhibit[which], open, order, usual: exhibit[which].order, hideEmpty: hideEmpty[which], selected: own };
-    return visibleNodes(cube, which, view, await memberOrders(context, exhibit[which], order, cube.plan[which].length));
+    const { fields, levels, total, totalPlace, summaries, layout, order: usual } = exhibit[which];
+    const view = { fields, levels, total, totalPlace, summaries, layout, usual, open, order, hideEmpty: hideEmpty[which] };
+    return remembered(lines, JSON.stringify([which, view]), async () => {
+      const own = selected.filter((one) => one.which === which);
+      const orders = await memberOrders(context, exhibit[which], order, cube.plan[which].length);
+      return visibleNodes(cube, which, { ...view, selected: own }, orders);
+    });
   };
   const [rows, columns] = await Promise.all([axisOf('side'), axisOf('top')]);
   const label = await labelsFor(context, [...cube.plan.side, ...cube.plan.top]);
@@ -209,7 +228,8 @@ async function memberOrders(
       if (order?.by === 'field') byField.set(`${level} ${order.field}`, await orderByField(context, field, order.field));
   }
   return {
-    natural: (level, a, b) => natural[level](a, b),
+    natural: (level, a, b) => natural[level].compare(a, b),
+    naturalKey: (level, member) => natural[level].key(member),
     byField: (level, field, a, b) => byField.get(`${level} ${field}`)!(a, b),
   };
 }

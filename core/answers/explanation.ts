@@ -104,7 +104,7 @@ async function partsOf(
       member: cube.side.nodes[id].member,
       value: cube.value(measure.name, id, 0),
     }));
-    const compare = await naturalOrder(context, field);
+    const { compare } = await naturalOrder(context, field);
     const label = await labelsFor(context, [field]);
     const isPeriod = field === exhibit.top.fields[top.length];
     children.sort(

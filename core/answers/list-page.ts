@@ -55,7 +55,7 @@ export async function listPage(context: AnswerContext, list: List, scope: Filter
       totals: totalsOf(list, groups, 0),
     };
   }
-  const orders = await Promise.all(list.groups.map(({ field }) => naturalOrder(context, field)));
+  const orders = await Promise.all(list.groups.map(async ({ field }) => (await naturalOrder(context, field)).compare));
   const segments = layOut(orders, list, groups, request.order);
   const last = segments.at(-1);
   return {

@@ -64,7 +64,11 @@ export async function promptMembers(
   for (const [member] of (await data.members([field], scopeFilter(around))) ?? []) {
     if (member !== null && !counts.has(member)) counts.set(member, 0);
   }
-  const sorted = [...counts.keys()].sort(await naturalOrder(context, field));
+  const order = await naturalOrder(context, field);
+  const sorted = [...counts.keys()]
+    .map((member) => ({ member, key: order.key(member) }))
+    .sort((a, b) => (a.key === null || b.key === null || a.key === b.key ? order.compare(a.member, b.member) : a.key < b.key ? -1 : 1))
+    .map(({ member }) => member);
   const label = await labelsFor(context, [field]);
   const parents = tree ? await parentsOf(context, field) : new Map<string, string[][]>();
   return {

@@ -1,9 +1,11 @@
-import type { Cube, SelectedMembers } from '../crosstab/index.ts';
+import type { Cube, SelectedMembers, VisibleNode } from '../crosstab/index.ts';
 
 /** A cross-tab put together: every cell down to some depths, and the members that were selected as its top or bottom. */
 export interface PreparedTable {
   cube: Cube;
   selected: SelectedMembers[];
+  /** The lines of its axes, by the way that these stand open and ordered. */
+  lines: Map<string, Promise<VisibleNode[]>>;
 }
 
 /** Remembers tables by what they were asked for. A cache may forget whatever it likes. */

@@ -1,7 +1,18 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { periodSchema } from '../model/index.ts';
-import { civilOf, dayOf, isoDate, parseIsoDate, periodKey, periodLabel, periodRange, shiftDay, shiftRange } from './index.ts';
+import {
+  civilOf,
+  dayOf,
+  isoDate,
+  parseIsoDate,
+  periodKey,
+  periodLabel,
+  periodRange,
+  periodsOfDays,
+  shiftDay,
+  shiftRange,
+} from './index.ts';
 
 const anyDay = fc.integer({ min: -200_000, max: 200_000 });
 const day = (iso: string): number => parseIsoDate(iso)!;
@@ -155,5 +166,29 @@ describe('moving dates', () => {
       ),
       { seed: 3 },
     );
+  });
+});
+
+describe('the periods of days in a row', () => {
+  it('are those of each day by itself, keys in their order', () => {
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...periodSchema.options),
+        fc.integer({ min: day('0001-01-01'), max: day('9990-01-01') }),
+        fc.integer({ min: 1, max: 900 }),
+        fc.integer({ min: 1, max: 12 }),
+        (period, first, days, start) => {
+          const { codes, keys } = periodsOfDays(period, first, days, start);
+          const each = Array.from({ length: days }, (_, index) => periodKey(period, first + index, start));
+          expect(Array.from(codes, (code) => keys[code - 1])).toEqual(each);
+          expect(keys).toEqual([...new Set(each)].sort());
+        },
+      ),
+      { numRuns: 300, seed: 11 },
+    );
+  });
+  it('are quickly told of ten thousand years', () => {
+    const { keys, codes } = periodsOfDays('month', day('0001-01-01'), day('9999-12-31') - day('0001-01-01') + 1);
+    expect([keys.length, keys[0], keys.at(-1), codes.at(-1)]).toEqual([9_999 * 12, '0001-01', '9999-12', 9_999 * 12]);
   });
 });

@@ -174,6 +174,33 @@ export function periodRange(period: Period, key: string, yearStart = 1): DayRang
   return units[period].range(key, yearStart);
 }
 
+/** The period of each of some days in a row: codes from 1, of keys in their order. */
+export interface CodedPeriods {
+  codes: Int32Array;
+  keys: string[];
+}
+
+/** The periods of `days` days from `first` on. Works period by period, so that long calendars cost little. */
+export function periodsOfDays(period: Period, first: Day, days: number, yearStart = 1): CodedPeriods {
+  const codes = new Int32Array(days);
+  if (period === 'weekday') {
+    // Weekdays come round: their keys are ordered by the week, not by time.
+    const week = Array.from({ length: Math.min(7, days) }, (_, index) => periodKey(period, first + index));
+    const keys = [...week].sort();
+    for (let index = 0; index < days; index++) codes[index] = keys.indexOf(week[index % 7]) + 1;
+    return { codes, keys };
+  }
+  const keys: string[] = [];
+  for (let index = 0; index < days;) {
+    const key = periodKey(period, first + index, yearStart);
+    const next = Math.min(days, periodRange(period, key, yearStart)!.last - first + 1);
+    keys.push(key);
+    codes.fill(keys.length, index, next);
+    index = next;
+  }
+  return { codes, keys };
+}
+
 const MONTHS: Partial<Record<ShiftUnit, number>> = { year: 12, quarter: 3, month: 1 };
 export type ShiftUnit = 'year' | 'quarter' | 'month' | 'week' | 'day';
 

@@ -39,7 +39,11 @@ function worked(side: Axis, top: Axis, scope: Filter | null = null): { cube: Cub
   return { cube: new Cube(plan, results, { side: null, top: null }, others), selected };
 }
 
-const members = { natural: (_level: number, a: string | null, b: string | null) => String(a).localeCompare(String(b)), byField: () => 0 };
+const members = {
+  natural: (_level: number, a: string | null, b: string | null) => String(a).localeCompare(String(b)),
+  naturalKey: () => null,
+  byField: () => 0,
+};
 const rows = ({ cube, selected }: { cube: Cube; selected: SelectedMembers[] }, axis: Axis, part: Partial<AxisView> = {}): VisibleNode[] =>
   visibleNodes(cube, 'side', { ...axis, open: { depth: 9, exceptions: [] }, order: null, usual: axis.order, selected, ...part }, members);
 const words = ({ cube }: { cube: Cube }, shown: VisibleNode[]): string[] =>

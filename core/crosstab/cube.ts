@@ -98,6 +98,13 @@ export class Cube {
     });
   }
 
+  /** About how many bytes its numbers and members take. */
+  get bytes(): number {
+    const arrays = this.records.length + this.values.reduce((sum, own) => sum + own.length, 0);
+    const lines = this.side.nodes.length + this.top.nodes.length;
+    return arrays * this.side.nodes.length * this.columns * 8 + lines * 250;
+  }
+
   /** How many records of one fact part stand behind a cell. */
   partRecords(part: number, side: number, top: number): number {
     return this.records[part][side * this.columns + top];

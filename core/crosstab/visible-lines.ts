@@ -56,37 +56,72 @@ export type AxisView = Pick<Axis, 'fields' | 'levels' | 'total' | 'totalPlace' |
 /** How members of a level compare: in their natural order, or by another field. */
 export interface MemberOrder {
   natural(level: number, a: string | null, b: string | null): number;
+  /** A text that orders a member as `natural` does where two of them differ; null where only `natural` can tell. */
+  naturalKey(level: number, member: string | null): string | null;
   byField(level: number, field: string, a: string | null, b: string | null): number;
 }
 
 type Which = 'side' | 'top';
-type Compare = (a: AxisNode, b: AxisNode) => number;
+type Sort = (nodes: AxisNode[]) => AxisNode[];
 
-function comparison(cube: Cube, which: Which, order: Order, members: MemberOrder): Compare {
-  const byLabel: Compare = (a, b) => members.natural(a.depth - 1, a.member, b.member);
-  const sign = order.by === 'hand' || order.direction === 'asc' ? 1 : -1;
+/** Sorts by what is found for each node once, instead of with every comparison. */
+function sortBy<Found>(find: (node: AxisNode) => Found, compare: (a: Found, b: Found) => number, tie: Tie): Sort {
+  return (nodes) => {
+    const found = nodes.map(find);
+    const places = nodes.map((_, place) => place);
+    places.sort((i, j) => compare(found[i], found[j]) || tie(nodes[i], nodes[j]));
+    return places.map((place) => nodes[place]);
+  };
+}
+
+type Tie = (a: AxisNode, b: AxisNode) => number;
+
+/** Missing values come last, whichever way the others go. */
+const numbers =
+  (sign: number) =>
+  (x: number, y: number): number => {
+    const [noX, noY] = [x !== x, y !== y];
+    return noX || noY ? Number(noX) - Number(noY) : sign * (x - y);
+  };
+
+function sortOf(cube: Cube, which: Which, order: Order, members: MemberOrder): Sort {
+  const natural: Tie = (a, b) => members.natural(a.depth - 1, a.member, b.member);
+  const keyOf = ({ depth, member }: AxisNode): string | null => members.naturalKey(depth - 1, member);
+  const byKey = (x: string | null, y: string | null): number => (x === null || y === null || x === y ? 0 : x < y ? -1 : 1);
   switch (order.by) {
-    case 'label':
-      return (a, b) => sign * byLabel(a, b);
-    case 'field':
-      return (a, b) => sign * members.byField(a.depth - 1, order.field, a.member, b.member) || byLabel(a, b);
+    case 'label': {
+      const sign = order.direction === 'asc' ? 1 : -1;
+      return sortBy(
+        keyOf,
+        (x, y) => sign * byKey(x, y),
+        (a, b) => sign * natural(a, b),
+      );
+    }
+    case 'field': {
+      const sign = order.direction === 'asc' ? 1 : -1;
+      return sortBy(
+        (node) => node,
+        (a, b) => sign * members.byField(a.depth - 1, order.field, a.member, b.member),
+        natural,
+      );
+    }
     case 'hand': {
       const places = new Map(order.members.map((member, index) => [member, index]));
-      const place = ({ member }: AxisNode): number => (member === null ? undefined : places.get(member)) ?? places.size;
-      return (a, b) => place(a) - place(b) || byLabel(a, b);
+      return sortBy(
+        ({ member }) => (member === null ? undefined : places.get(member)) ?? places.size,
+        (x, y) => x - y,
+        natural,
+      );
     }
     case 'measure': {
-      const other = which === 'side' ? cube.top : cube.side;
-      const across = other.find(order.at)?.id;
+      const across = (which === 'side' ? cube.top : cube.side).find(order.at)?.id;
       // A column that is not here orders nothing, rather than its parent doing so in its name.
-      if (across === undefined) return byLabel;
-      const value = (node: AxisNode): number =>
-        which === 'side' ? cube.value(order.measure, node.id, across) : cube.value(order.measure, across, node.id);
-      return (a, b) => {
-        const [x, y] = [value(a), value(b)];
-        if (Number.isNaN(x) || Number.isNaN(y)) return Number(Number.isNaN(x)) - Number(Number.isNaN(y)) || byLabel(a, b);
-        return sign * (x - y) || byLabel(a, b);
-      };
+      if (across === undefined) return sortBy(keyOf, byKey, natural);
+      return sortBy(
+        ({ id }) => (which === 'side' ? cube.value(order.measure, id, across) : cube.value(order.measure, across, id)),
+        numbers(order.direction === 'asc' ? 1 : -1),
+        natural,
+      );
     }
   }
 }
@@ -98,7 +133,7 @@ function comparison(cube: Cube, which: Which, order: Order, members: MemberOrder
  */
 export function visibleNodes(cube: Cube, which: Which, view: AxisView, members: MemberOrder): VisibleNode[] {
   const tree: AxisTree = which === 'side' ? cube.side : cube.top;
-  const compares = view.fields.map((field) => comparison(cube, which, view.order ?? view.levels[field]?.order ?? view.usual, members));
+  const sorts = view.fields.map((field) => sortOf(cube, which, view.order ?? view.levels[field]?.order ?? view.usual, members));
   const selected = new Map(view.selected.map((one) => [JSON.stringify(one.parent), new Set(one.members)]));
   const exceptions = new Set(view.open.exceptions);
   const empty = (id: number): boolean => (which === 'side' ? cube.recordsAt(id, 0) : cube.recordsAt(0, id)) === 0;
@@ -110,7 +145,8 @@ export function visibleNodes(cube: Cube, which: Which, view: AxisView, members: 
       .map((child) => tree.nodes[child])
       .filter(({ id: child, member }) => (!view.hideEmpty || !empty(child)) && (!chosen || member === OTHERS || chosen.has(member)));
     const [others, named] = [nodes.filter(({ member }) => member === OTHERS), nodes.filter(({ member }) => member !== OTHERS)];
-    return [...named.sort(compares[tree.nodes[id].depth]), ...others];
+    if (named.length === 0) return others;
+    return [...sorts[tree.nodes[id].depth](named), ...others];
   };
   const visit = (node: AxisNode, key: string): void => {
     const canOpen = node.depth < view.fields.length && node.member !== OTHERS;

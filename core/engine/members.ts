@@ -2,7 +2,12 @@ import { fieldPlace, fieldsOf, type Dataset, type Dimension, type Fact, type Fil
 import { derivedOfStore, type Store } from './columns.ts';
 import { runQuery } from './run.ts';
 
-const identity = (rows: number): Int32Array => Int32Array.from({ length: rows }, (_, row) => row + 1);
+/** Each row refers to itself. */
+function identity(rows: number): Int32Array {
+  const references = new Int32Array(rows);
+  for (let row = 0; row < rows; row++) references[row] = row + 1;
+  return references;
+}
 
 interface DimensionView {
   dataset: Dataset;

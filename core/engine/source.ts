@@ -1,4 +1,4 @@
-import { periodKey } from '../calendar/index.ts';
+import { periodsOfDays } from '../calendar/index.ts';
 import { factKnows, fieldPlace, linkTo, type Dataset, type Fact, type Period } from '../model/index.ts';
 import { codedColumn, derivedOfStore, rollupName, type Coded, type Column, type FactTable, type Store, type Table } from './columns.ts';
 import { QueryError } from './query.ts';
@@ -15,11 +15,8 @@ export type FieldSource =
 /** The periods of all days of the calendar, coded in the order of time. */
 function calendarPeriods(store: Store, period: Period, yearStart: number | undefined): Coded {
   return derivedOfStore(store, `periods ${period} ${yearStart}`, () => {
-    const { first, days } = store.calendar;
-    const keys = Array.from({ length: days }, (_, index) => periodKey(period, first + index, yearStart));
-    const members = [...new Set(keys)].sort();
-    const codeOf = new Map(members.map((member, index) => [member, index + 1]));
-    return { codes: Int32Array.from(keys, (key) => codeOf.get(key)!), members };
+    const { codes, keys } = periodsOfDays(period, store.calendar.first, store.calendar.days, yearStart);
+    return { codes, members: keys };
   });
 }
 

@@ -25,7 +25,11 @@ const viewOf = (fields: string[]): AxisView => ({
   ...axisOver(fields),
   ...{ open: { depth: 0, exceptions: [] }, order: null, usual: { by: 'label', direction: 'asc' }, selected: [] },
 });
-const NATURAL = { natural: (_level: number, a: string | null, b: string | null) => String(a).localeCompare(String(b)), byField: () => 0 };
+const NATURAL = {
+  natural: (_level: number, a: string | null, b: string | null) => String(a).localeCompare(String(b)),
+  naturalKey: () => null,
+  byField: () => 0,
+};
 
 const PLACES = {
   Nordic: ['Nordic'],

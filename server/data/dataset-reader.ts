@@ -10,21 +10,30 @@ import {
   type Store,
 } from '@bold-compass/core/engine';
 import { allOf, factKnows, factNamed, fieldPlace, findField, type Dataset, type Filter } from '@bold-compass/core/model';
-import { LRUCache } from 'lru-cache';
 import { accessFilter, memberFilter, ruledFields, type AccessRule } from '../people/index.ts';
 import type { LoadedDataset } from './catalogue.ts';
+import { ByteCache } from './byte-cache.ts';
 import { withoutHidden } from './hidden-members.ts';
 import type { Runner } from './live.ts';
 
-const bytesOf = (result: QueryResult): number =>
-  result.sets.reduce((sum, set) => sum + set.size * 8 * (1 + set.values.length + set.keys.length), 1_000);
+/** About what an answer takes: its numbers, and the words of its members. */
+const bytesOf = ({ sets, members }: QueryResult): number =>
+  sets.reduce((sum, set) => sum + set.size * 8 * (1 + set.values.length + set.keys.length), 1_000) +
+  members.reduce((sum, own) => sum + own.length * BYTES_OF_MEMBER, 0);
 
 /** What readers of datasets remember across requests, always by data version and access rules. */
 export interface ReaderMemory {
-  answers: LRUCache<string, Promise<QueryResult>>;
-  members: LRUCache<string, Promise<Set<string>>>;
+  answers: ByteCache<QueryResult>;
+  members: ByteCache<Set<string>>;
 }
-export const createReaderMemory = (): ReaderMemory => ({ answers: new LRUCache({ max: 2_000 }), members: new LRUCache({ max: 500 }) });
+const ANSWER_BYTES = 400_000_000;
+const MEMBER_BYTES = 100_000_000;
+/** About what a member takes in a set. */
+const BYTES_OF_MEMBER = 60;
+export const createReaderMemory = (): ReaderMemory => ({
+  answers: new ByteCache(ANSWER_BYTES, bytesOf),
+  members: new ByteCache(MEMBER_BYTES, (members) => members.size * BYTES_OF_MEMBER),
+});
 
 /**
  * A dataset as one person sees it. This is the only way from a request to the engine, and the one place where access
@@ -70,10 +79,6 @@ export class DatasetReader implements AnswerData {
     if (!answer) {
       answer = this.runner.query(guarded);
       this.memory.answers.set(key, answer);
-      answer.then(
-        (result) => bytesOf(result) > 20_000_000 && this.memory.answers.delete(key),
-        () => this.memory.answers.delete(key),
-      );
     }
     return answer;
   }
@@ -110,7 +115,6 @@ export class DatasetReader implements AnswerData {
     if (!members) {
       members = this.findVisibleMembers(field);
       this.memory.members.set(key, members);
-      members.catch(() => this.memory.members.delete(key));
     }
     return members;
   }

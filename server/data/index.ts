@@ -1,4 +1,5 @@
 export { Catalogue, type DatasetHead, type LoadedDataset } from './catalogue.ts';
+export { ByteCache } from './byte-cache.ts';
 export { createReaderMemory, DatasetReader, type ReaderMemory } from './dataset-reader.ts';
 export { withoutHidden, type IsVisible } from './hidden-members.ts';
 export { Engine } from './engine.ts';

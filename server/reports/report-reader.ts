@@ -1,8 +1,7 @@
 import { askedIn, type AnswerContext, type Asked, type ExhibitQuestion, type PreparedTable } from '@bold-compass/core/answers';
 import { reportFaults } from '@bold-compass/core/exhibits';
 import { isDataExhibit, type DataExhibit, type Dataset, type Report } from '@bold-compass/core/model';
-import { createReaderMemory, DatasetReader, type Catalogue, type DatasetHead } from '../data/index.ts';
-import { LRUCache } from 'lru-cache';
+import { ByteCache, createReaderMemory, DatasetReader, type Catalogue, type DatasetHead } from '../data/index.ts';
 import { ApiError } from '../problems/index.ts';
 import { maySee, type Caller } from '../people/index.ts';
 import { datasetsIn, type Library, type StoredReport } from './library.ts';
@@ -10,6 +9,8 @@ import { checkAsked } from './scope.ts';
 import { isVisiblePath } from './visible.ts';
 
 const LOCALE = 'en-GB';
+/** Cross-tabs that are kept put together, for the windows that readers scroll through. */
+const TABLE_BYTES = 600_000_000;
 
 /** What a question about a report says of the state it is in. */
 export interface AskedOf extends Asked {
@@ -27,7 +28,7 @@ export interface OpenExhibit<Exhibit> {
 /** Reports together with the data they stand on, as far as a caller may see it. */
 export class ReportReader {
   private readonly memory = createReaderMemory();
-  private readonly tables = new LRUCache<string, Promise<PreparedTable>>({ max: 40 });
+  private readonly tables = new ByteCache<PreparedTable>(TABLE_BYTES, ({ cube }) => cube.bytes);
 
   constructor(
     private readonly library: Library,
