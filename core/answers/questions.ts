@@ -33,6 +33,8 @@ export interface ExhibitQuestion<Kind extends DataExhibit['kind'] = DataExhibit[
   summary: string;
   request: z.ZodType<Request>;
   response: z.ZodType<Answer>;
+  /** Other reports that it looks into. */
+  reports?(exhibit: ExhibitOf<Kind>): string[];
   /** The request as far as it speaks of what the reader may see. Throws AnswerError where nothing is left of it. */
   visible(exhibit: ExhibitOf<Kind>, request: Request, isVisible: IsVisiblePath): Promise<Request>;
   answer(context: AnswerContext, exhibit: ExhibitOf<Kind>, asked: Asked, request: Request): Promise<Answer>;
@@ -45,7 +47,7 @@ function question<Kind extends DataExhibit['kind'], Request, Answer>(
   path: string,
   summary: string,
   schemas: { request: z.ZodType<Request>; response: z.ZodType<Answer> },
-  work: Pick<ExhibitQuestion<Kind, Request, Answer>, 'visible' | 'answer'>,
+  work: Pick<ExhibitQuestion<Kind, Request, Answer>, 'reports' | 'visible' | 'answer'>,
 ): ExhibitQuestion {
   // The registry is read by kind; what each question takes is checked by its own schema.
   return { kind, path, summary, ...schemas, ...work } as unknown as ExhibitQuestion;
@@ -100,6 +102,7 @@ export const EXHIBIT_QUESTIONS: readonly ExhibitQuestion[] = [
     'Why a cell shows its number',
     { request: explainRequestSchema, response: explanationSchema },
     {
+      reports: ({ drills }) => drills.map(({ report }) => report),
       async visible({ side, top }, request, isVisible) {
         if ((await isVisible(side.fields, request.side)) && (await isVisible(top.fields, request.top))) return request;
         throw new AnswerError(

@@ -39,6 +39,7 @@ async function buildServer() {
   await build({
     entryPoints: {
       main: join(root, 'server/main.ts'),
+      'answer-worker': join(root, 'server/data/answer-worker.ts'),
       'engine-worker': join(root, 'server/data/engine-worker.ts'),
       'load-worker': join(root, 'server/data/load-worker.ts'),
       'import-worker': join(root, 'server/imports/worker.ts'),

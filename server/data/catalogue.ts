@@ -7,6 +7,7 @@ import { sqlState, tables, type Connection } from '../database/index.ts';
 import { maySee, seesAll, type Caller } from '../people/index.ts';
 import { ApiError } from '../problems/index.ts';
 import { tableOf } from '../sql/index.ts';
+import type { AnswerTask } from './answer-task.ts';
 import type { Engine } from './engine.ts';
 import { LiveRunner, liveStore, type FindLiveSource, type Runner } from './live.ts';
 import { removeSnapshots, snapshotFile } from './snapshot.ts';
@@ -15,6 +16,8 @@ export interface LoadedDataset {
   dataset: Dataset;
   store: Store;
   runner: Runner;
+  /** Answers questions about exhibits in threads of their own; not there for records that stay where they are. */
+  answer?(task: AnswerTask): Promise<unknown>;
 }
 
 /** What is known of a dataset without its records. */
@@ -119,6 +122,7 @@ export class Catalogue {
         query: (query) => this.engine.query(dataset, store, query),
         records: (query) => this.engine.records(dataset, store, query),
       },
+      answer: (task) => this.engine.answer(task),
     };
   }
 

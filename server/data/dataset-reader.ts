@@ -10,7 +10,8 @@ import {
   type Store,
 } from '@bold-compass/core/engine';
 import { allOf, factKnows, factNamed, fieldPlace, findField, type Dataset, type Filter } from '@bold-compass/core/model';
-import { accessFilter, memberFilter, ruledFields, type AccessRule } from '../people/index.ts';
+import { accessFilter, memberFilter, ruledFields, type AccessRule } from '../access/index.ts';
+import type { AnswerTask } from './answer-task.ts';
 import type { LoadedDataset } from './catalogue.ts';
 import { ByteCache } from './byte-cache.ts';
 import { withoutHidden } from './hidden-members.ts';
@@ -26,8 +27,8 @@ export interface ReaderMemory {
   answers: ByteCache<QueryResult>;
   members: ByteCache<Set<string>>;
 }
-const ANSWER_BYTES = 400_000_000;
-const MEMBER_BYTES = 100_000_000;
+const ANSWER_BYTES = 200_000_000;
+const MEMBER_BYTES = 50_000_000;
 /** About what a member takes in a set. */
 const BYTES_OF_MEMBER = 60;
 export const createReaderMemory = (): ReaderMemory => ({
@@ -45,7 +46,7 @@ export class DatasetReader implements AnswerData {
   private readonly runner: Runner;
 
   constructor(
-    loaded: LoadedDataset,
+    private readonly loaded: LoadedDataset,
     private readonly rules: AccessRule[],
     private readonly memory: ReaderMemory,
   ) {
@@ -57,6 +58,11 @@ export class DatasetReader implements AnswerData {
   /** Tells apart what different people, and different states of the data, are answered. */
   get key(): string {
     return JSON.stringify([this.store.version, memberFilter(this.rules, this.dataset)]);
+  }
+
+  /** Answers a question about an exhibit in a thread; undefined where that cannot be, since the records are elsewhere. */
+  answer(task: Pick<AnswerTask, 'path' | 'exhibit' | 'asked' | 'request' | 'reports'>): Promise<unknown> | undefined {
+    return this.loaded.answer?.({ ...task, dataset: this.dataset, store: this.store, rules: this.rules });
   }
 
   /** Whether the values of a field are names that may be somebody else's: dates and measured numbers are not. */

@@ -3,6 +3,7 @@ import type { Query, QueryResult, RecordPage, RecordQuery, Store } from '@bold-c
 import type { Dataset } from '@bold-compass/core/model';
 import { Threads } from '../threads/index.ts';
 import type { EngineTask } from './engine-worker.ts';
+import type { AnswerTask } from './answer-task.ts';
 import type { LoadTask } from './load-worker.ts';
 
 const LOADS_AT_ONCE = 2;
@@ -16,6 +17,20 @@ export class Engine {
     Math.max(2, availableParallelism()),
   );
   private readonly loaders = new Threads<LoadTask>(import.meta.url, './load-worker.js', './load-worker.ts', LOADS_AT_ONCE);
+
+  /** One thread each, so that questions about one exhibit always come to where its table was put together. */
+  private readonly answerers = Array.from(
+    { length: Math.max(2, availableParallelism()) },
+    () => new Threads<AnswerTask>(import.meta.url, './answer-worker.js', './answer-worker.ts', 1),
+  );
+
+  /** Answers a question about an exhibit, in the thread that answered about it before. Throws what the question throws. */
+  answer(task: AnswerTask): Promise<unknown> {
+    const place = `${task.dataset.name} ${task.exhibit.id}`;
+    let hash = 0;
+    for (let index = 0; index < place.length; index++) hash = (hash * 31 + place.charCodeAt(index)) >>> 0;
+    return this.answerers[hash % this.answerers.length].run<unknown>(task);
+  }
 
   /** Loads a dataset's columns, from its snapshot where there is one. */
   load(task: LoadTask): Promise<Store> {
@@ -32,6 +47,6 @@ export class Engine {
   }
 
   async close(): Promise<void> {
-    await Promise.all([this.threads.close(), this.loaders.close()]);
+    await Promise.all([this.threads, this.loaders, ...this.answerers].map((threads) => threads.close()));
   }
 }

@@ -1,4 +1,3 @@
-export { accessFilter, memberFilter, ruledFields, type AccessRule } from './access.ts';
 export { hashPassword } from './passwords.ts';
 export { maySee, seesAll, type Ownership } from './sight.ts';
 export { Sessions, type Caller } from './sessions.ts';

@@ -3,7 +3,7 @@ import type { Person } from '@bold-compass/core/api';
 import { eq, inArray, lt, or, sql } from 'drizzle-orm';
 import { LRUCache } from 'lru-cache';
 import { tables, type Database } from '../database/index.ts';
-import type { AccessRule } from './access.ts';
+import type { AccessRule } from '../access/index.ts';
 import { passwordMatches } from './passwords.ts';
 
 /** Who is asking, and what they may see. */

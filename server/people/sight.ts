@@ -1,5 +1,5 @@
 import type { Dataset } from '@bold-compass/core/model';
-import { memberFilter } from './access.ts';
+import { memberFilter } from '../access/index.ts';
 import type { Caller } from './sessions.ts';
 
 /** Whose a dataset is, and whether it was said who sees it. */

@@ -3,7 +3,8 @@ import { conditionsInWords } from '@bold-compass/core/answers';
 import type { Report } from '@bold-compass/core/model';
 import type { Catalogue } from '../data/index.ts';
 import { tables, type Database } from '../database/index.ts';
-import { memberFilter, type Caller, type Sessions } from '../people/index.ts';
+import { memberFilter } from '../access/index.ts';
+import type { Caller, Sessions } from '../people/index.ts';
 import { datasetsIn } from './library.ts';
 import type { ReportReader } from './report-reader.ts';
 

@@ -9,8 +9,8 @@ import { checkAsked } from './scope.ts';
 import { isVisiblePath } from './visible.ts';
 
 const LOCALE = 'en-GB';
-/** Cross-tabs that are kept put together, for the windows that readers scroll through. */
-const TABLE_BYTES = 600_000_000;
+/** Cross-tabs over live records that are kept put together; those over columns are kept by the threads that answer. */
+const TABLE_BYTES = 200_000_000;
 
 /** What a question about a report says of the state it is in. */
 export interface AskedOf extends Asked {
@@ -97,7 +97,11 @@ export class ReportReader {
     request: unknown,
   ): Promise<unknown> {
     const visible = await question.visible(exhibit, request, (fields, path) => isVisiblePath(reader, fields, path));
-    return question.answer(this.context(reader, caller), exhibit, asked, visible);
+    const context = this.context(reader, caller);
+    const names = question.reports?.(exhibit) ?? [];
+    const reports = Object.fromEntries(await Promise.all(names.map(async (id) => [id, await context.report(id)] as const)));
+    const answer = reader.answer({ path: question.path, exhibit, asked, request: visible, reports });
+    return answer ?? question.answer(context, exhibit, asked, visible);
   }
 
   /** Loads the data of every report, so that nobody waits for it after a start; what cannot be loaded says so to who asks. */

@@ -45,5 +45,12 @@ export function useComposing(
     draft.set({ ...report.value, exhibits: [...report.value.exhibits, exhibit] });
     selection.value = { exhibit: exhibit.id };
   }
-  return { selection, selected, datasets, startExhibit };
+  /** Adds an exhibit over the report's own dataset, and chooses it. */
+  function addExhibit(kind: Exhibit['kind'], page: string | undefined): void {
+    const exhibit = newExhibit(kind, report.value, own().dataset, page);
+    if (!exhibit) return;
+    draft.set({ ...report.value, exhibits: [...report.value.exhibits, exhibit] });
+    selection.value = { exhibit: exhibit.id };
+  }
+  return { selection, selected, datasets, startExhibit, addExhibit };
 }

@@ -6,6 +6,7 @@ import { plainMemberLabel } from '@bold-compass/core/format';
 import { isDataExhibit, type Crosstab, type Exhibit, type Report, type Scope } from '@bold-compass/core/model';
 import { kindOf } from '@bold-compass/core/exhibits';
 import { useMediaQuery } from '@vueuse/core';
+import { mdiFormatListText, mdiGauge, mdiTable } from '@mdi/js';
 import { useQueryClient } from '@tanstack/vue-query';
 import { computed, defineAsyncComponent, nextTick, ref } from 'vue';
 import { useRoute, useRouter, type LocationQueryRaw } from 'vue-router';
@@ -43,7 +44,7 @@ const queries = useQueryClient();
 
 const draft = useDraft(props.loaded);
 const report = computed((): Report => (props.composing ? draft.report.value : props.loaded.report));
-const { selection, datasets, startExhibit } = useComposing(report, () => props.loaded, draft);
+const { selection, datasets, startExhibit, addExhibit } = useComposing(report, () => props.loaded, draft);
 const view = computed(() => ({ ...props.loaded, datasets: datasets.value }));
 /** A glance is at the report as it was composed, whatever stands in the address. */
 const query = computed(() => (props.glance ? {} : route.query));
@@ -154,6 +155,12 @@ async function followDrill(): Promise<void> {
   }
 }
 
+/** What an empty page offers to begin with. */
+const BEGINNINGS = [
+  { kind: 'crosstab', title: 'Start a cross-tab', icon: mdiTable },
+  { kind: 'list', title: 'Start a list', icon: mdiFormatListText },
+  { kind: 'kpis', title: 'Start a KPI strip', icon: mdiGauge },
+] as const;
 const narrow = useMediaQuery('(max-width: 1099px)');
 const help = ref(false);
 useReportKeys({
@@ -212,11 +219,16 @@ useReportKeys({
           @dragover.prevent
           @drop.prevent="startExhibit(page)"
         >
-          {{
-            shown.length === 0
-              ? 'Drop a field here to start a cross-tab, or add an exhibit above'
-              : 'Drop a field here to start a new exhibit'
-          }}
+          <template v-if="shown.length > 0">Drop a field here to start a new exhibit</template>
+          <template v-else>
+            <p class="serif invitation">This page is empty</p>
+            <div class="beginnings">
+              <v-btn v-for="{ kind, title, icon } in BEGINNINGS" :key="kind" :prepend-icon="icon" @click="addExhibit(kind, page)">{{
+                title
+              }}</v-btn>
+            </div>
+            <p>Or drop a field here to start a cross-tab.</p>
+          </template>
         </div>
         <p v-else-if="shown.length === 0" class="muted nothing">There is nothing on this page yet.</p>
       </div>
@@ -289,6 +301,17 @@ useReportKeys({
   text-align: center;
   color: var(--ink-2);
   font-size: 13px;
+}
+.invitation {
+  font-size: 17px;
+  color: var(--ink);
+}
+.beginnings {
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: center;
+  gap: 10px;
+  margin: 12px 0;
 }
 .start.open {
   border-color: var(--sea);

@@ -1,0 +1,1 @@
+export { accessFilter, memberFilter, ruledFields, type AccessRule } from './access.ts';

@@ -1,0 +1,30 @@
+import { EXHIBIT_QUESTIONS, type PreparedTable } from '@bold-compass/core/answers';
+import { listRecords, runQuery, type Query, type RecordQuery, type Store } from '@bold-compass/core/engine';
+import type { Dataset, Report } from '@bold-compass/core/model';
+import { answering } from '../threads/index.ts';
+import type { AnswerTask } from './answer-task.ts';
+import { ByteCache } from './byte-cache.ts';
+import { createReaderMemory, DatasetReader } from './dataset-reader.ts';
+import { knownStore } from './known-stores.ts';
+import type { Runner } from './live.ts';
+
+const LOCALE = 'en-GB';
+/** Cross-tabs that this thread keeps put together, for the windows that readers scroll through. */
+const TABLE_BYTES = 300_000_000;
+const tables = new ByteCache<PreparedTable>(TABLE_BYTES, ({ cube }) => cube.bytes);
+const memory = createReaderMemory();
+
+/** Answers from the columns in this thread. */
+const runnerOf = (dataset: Dataset, store: Store): Runner => ({
+  query: (query: Query) => Promise.resolve().then(() => runQuery(dataset, store, query)),
+  records: (query: RecordQuery) => Promise.resolve().then(() => listRecords(dataset, store, query)),
+});
+
+/** Entry point of a thread that answers questions about exhibits: nothing that is sorted or put together holds up the server. */
+export default answering(async (task: AnswerTask): Promise<unknown> => {
+  const { dataset, store } = knownStore(task.dataset, task.store);
+  const data = new DatasetReader({ dataset, store, runner: runnerOf(dataset, store) }, task.rules, memory);
+  const question = EXHIBIT_QUESTIONS.find(({ path }) => path === task.path)!;
+  const report = (id: string): Promise<Report | null> => Promise.resolve(task.reports[id] ?? null);
+  return question.answer({ dataset, data, tables, locale: LOCALE, report }, task.exhibit, task.asked, task.request);
+});
