@@ -67,11 +67,4 @@ const pastes = computed(() => (copied.value ? (isDataExhibit(copied.value.exhibi
   margin-top: 10px;
   font-size: 13px;
 }
-.add .button {
-  min-height: 28px;
-  padding: 2px 10px;
-}
-.choice {
-  max-width: 190px;
-}
 </style>

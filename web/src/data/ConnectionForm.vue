@@ -89,9 +89,6 @@ label {
   font-size: 13px;
   color: var(--ink-2);
 }
-.port .entry {
-  width: 90px;
-}
 .actions {
   display: flex;
   gap: 8px;

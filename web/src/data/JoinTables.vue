@@ -127,15 +127,6 @@ summary {
   color: var(--sea);
   min-height: 26px;
 }
-.choice,
-.button {
-  box-sizing: border-box;
-  display: block;
-  width: 100%;
-  margin-top: 4px;
-  padding-top: 2px;
-  padding-bottom: 2px;
-}
 p {
   margin: 4px 0 0;
   font-size: 12.5px;
@@ -149,8 +140,5 @@ fieldset {
   border-left: 3px solid var(--brass-line);
   padding: 2px 0 2px 8px;
   margin: 6px 0 0;
-}
-.link {
-  margin-left: 6px;
 }
 </style>

@@ -125,9 +125,6 @@ function grainsOf(name: string): { value: string; words: string }[] {
   color: var(--ink-2);
   width: 100%;
 }
-.field .entry {
-  width: 100%;
-}
 .two {
   display: grid;
   grid-template-columns: 1fr 1fr;

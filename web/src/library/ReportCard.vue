@@ -108,9 +108,6 @@ li:hover {
 .star.set {
   color: var(--brass);
 }
-.menu-item {
-  text-decoration: none;
-}
 @media (max-width: 700px) {
   .report {
     grid-template-columns: 1fr;

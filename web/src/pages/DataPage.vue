@@ -262,9 +262,6 @@ function take(files: FileList | null | undefined): void {
   text-align: right;
   white-space: nowrap;
 }
-.row-actions .button {
-  margin-left: 6px;
-}
 .trouble {
   color: var(--off-text);
   font-weight: 600;

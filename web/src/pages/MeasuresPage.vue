@@ -88,9 +88,8 @@ const found = computed(() => {
   gap: 10px;
   margin-bottom: 12px;
 }
-.head .entry {
-  width: 330px;
-  max-width: 100%;
+.head .v-text-field {
+  max-width: 380px;
 }
 .scroll {
   overflow-x: auto;

@@ -229,12 +229,15 @@ function setFact(fact: string): void {
 .handle {
   cursor: grab;
 }
-.name {
+.name.v-btn.v-btn--size-default {
   flex: 1;
-  text-align: left;
-  min-height: 26px;
+  height: 28px;
+  padding: 0 4px;
+  justify-content: flex-start;
+  font-weight: 400;
+  color: var(--ink);
 }
-.name.hidden {
+.name.hidden.v-btn {
   text-decoration: line-through;
   color: var(--ink-2);
 }

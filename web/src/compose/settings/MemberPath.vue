@@ -51,10 +51,6 @@ const labelOf = (member: string, level: number): string =>
   gap: 3px;
   font-size: 13px;
 }
-.choice {
-  max-width: none !important;
-  width: 100%;
-}
 .step {
   display: flex;
   justify-content: space-between;

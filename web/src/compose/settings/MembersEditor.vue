@@ -40,9 +40,6 @@ const shown = computed(() => lines.value.slice(0, MOST).map((line) => ({ line, p
   display: grid;
   gap: 4px;
 }
-.entry {
-  width: 100%;
-}
 ul {
   list-style: none;
   margin: 0;
