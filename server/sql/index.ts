@@ -1,2 +1,3 @@
-export { dateTimeText, identifier, IMPORTED, qualified, registered, STAGING, staged, tableOf } from './quote.ts';
+export { dateTimeText } from './condition.ts';
+export { identifier, IMPORTED, qualified, registered, STAGING, staged, tableOf } from './quote.ts';
 export { compileQuery, listRecordsInDatabase, runQueryInDatabase, type Relation, type Statement } from './runner.ts';

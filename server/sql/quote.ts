@@ -1,6 +1,7 @@
 import type { ArithmeticOperator, RecordExpression } from '@bold-compass/core/engine';
 import { planCalculatedField } from '@bold-compass/core/formula';
 import type { Dataset, Fact, Level, TableDimension } from '@bold-compass/core/model';
+import { conditionSql, fieldSql, literalSql, type FieldSql } from './condition.ts';
 
 /** A name as an SQL identifier. The only way names of tables and columns enter a statement. */
 export function identifier(name: string): string {
@@ -39,8 +40,18 @@ export function tableOf(dataset: Dataset, part: Fact | TableDimension): string {
 export function withCalculated(dataset: Dataset, fact: Fact, records: string): string {
   const calculated = fact.fields.flatMap((field) => {
     if (!field.formula) return [];
-    const column = (name: string): string => `c.${identifier(fact.fields.find((one) => one.name === name)!.column)}`;
-    const value = arithmeticSql(planCalculatedField(dataset, fact, field), column);
+    const find = (name: string): FieldSql => {
+      const { column, type } = fact.fields.find((one) => one.name === name)!;
+      return fieldSql(`c.${identifier(column)}`, type);
+    };
+    const valueOf = (expression: RecordExpression): string =>
+      arithmeticSql(
+        expression,
+        (name) => find(name).sql,
+        ({ when, then, otherwise }) =>
+          `(CASE WHEN ${conditionSql(when, find, literalSql)} THEN ${valueOf(then)} ELSE ${otherwise ? valueOf(otherwise) : 'NULL'} END)`,
+      );
+    const value = valueOf(planCalculatedField(dataset, fact, field));
     return [`round((${value})::numeric, ${field.scale}) AS ${identifier(field.column)}`];
   });
   return calculated.length === 0 ? records : `(SELECT c.*, ${calculated.join(', ')} FROM ${records} AS c)`;
@@ -66,7 +77,7 @@ const OPERATIONS: Record<ArithmeticOperator, (left: string, right: string) => st
 export function arithmeticSql(
   expression: RecordExpression,
   field: (name: string) => string,
-  choose: (expression: Extract<RecordExpression, { kind: 'choose' }>) => string = () => 'NULL',
+  choose: (expression: Extract<RecordExpression, { kind: 'choose' }>) => string,
 ): string {
   const sql = (part: RecordExpression): string => arithmeticSql(part, field, choose);
   switch (expression.kind) {
@@ -103,9 +114,4 @@ function treeTable(table: string, key: string, { parent, label }: NonNullable<Ta
     SELECT c.${k}, w.way || c.${k}::text, w.labels || c.${l}::text
     FROM walk AS w JOIN ${table} AS c ON c.${p} = w.key WHERE c.${k}::text <> ALL (w.way)
   ) SELECT c.*, w.way, ${columns.join(', ')} FROM walk AS w JOIN ${table} AS c ON c.${k} = w.key)`;
-}
-
-/** A date and time of day as ISO 8601 text. */
-export function dateTimeText(sql: string): string {
-  return `to_char(${sql}, 'YYYY-MM-DD HH24:MI:SS')`;
 }

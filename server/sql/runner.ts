@@ -17,7 +17,6 @@ import {
   factNamed,
   fieldPlace,
   linkTo,
-  type ColumnType,
   type Dataset,
   type Fact,
   type Filter,
@@ -25,7 +24,8 @@ import {
   type Period,
 } from '@bold-compass/core/model';
 import type pg from 'pg';
-import { arithmeticSql, dateTimeText, identifier, tableOf, withCalculated } from './quote.ts';
+import { asText, conditionSql, fieldSql, type FieldSql, type ValueType } from './condition.ts';
+import { arithmeticSql, identifier, tableOf, withCalculated } from './quote.ts';
 
 /** A statement with its bound values. */
 export interface Statement {
@@ -71,18 +71,6 @@ const PERIODS: Record<Period, (date: string, lead: number) => string> = {
   week: (date, lead) => ofWeeks(date, lead, `'-W' || to_char(w + 1, 'FM00')`),
 };
 
-type ValueType = 'text' | 'number' | 'date' | 'boolean';
-
-/** A column as the engine sees it: dates with a time are texts there. */
-function fieldSql(sql: string, type: ColumnType): FieldSql {
-  if (type === 'datetime') return { sql: dateTimeText(sql), type: 'text' };
-  return { sql, type: type === 'integer' || type === 'decimal' ? 'number' : type };
-}
-interface FieldSql {
-  sql: string;
-  type: ValueType;
-}
-
 /** The levels that some set groups by: only these may stand in grouping() and in the output. */
 const levelsUsed = ({ levels, sets }: Query): number[] =>
   levels.map((_, level) => level).filter((level) => sets.some((set) => set.includes(level)));
@@ -111,7 +99,7 @@ class Compiler {
   /** A page of single records, in the order asked for, missing values last. */
   records({ filter, columns, order, offset, limit, keys = [] }: RecordQuery): Statement {
     const plain = columns.length - keys.length;
-    const outputs = columns.map((column, index) => `${index < plain ? this.output(column) : this.asText(this.field(column))} AS v${index}`);
+    const outputs = columns.map((column, index) => `${index < plain ? this.output(column) : asText(this.field(column))} AS v${index}`);
     const where = filter ? `WHERE ${this.condition(filter)}` : '';
     const by = order.map(({ field, direction }) => {
       const { sql, type } = this.shown(field);
@@ -140,7 +128,7 @@ class Compiler {
   statement(): Statement {
     const { query } = this;
     const used = levelsUsed(query);
-    const levels = used.map((level) => `(${this.asText(this.field(query.levels[level]))}) COLLATE "C" AS l${level}`);
+    const levels = used.map((level) => `(${asText(this.field(query.levels[level]))}) COLLATE "C" AS l${level}`);
     const aggregates = query.aggregates.map((call, index) => `${this.aggregate(call)} AS a${index}`);
     const where = query.filter ? `WHERE ${this.condition(query.filter)}` : '';
     // Levels are computed in a first step, so that grouping sets name plain columns.
@@ -197,10 +185,6 @@ class Compiler {
     return fieldSql(`${alias}.${identifier(field.column)}`, field.type);
   }
 
-  private asText({ sql, type }: FieldSql): string {
-    return type === 'text' ? sql : `(${sql})::text`;
-  }
-
   private bind(value: Literal, type: ValueType): string {
     this.values.push(type === 'text' ? String(value) : value);
     const cast = { text: 'text', number: 'numeric', date: 'date', boolean: 'boolean' }[type];
@@ -209,36 +193,7 @@ class Compiler {
   }
 
   private condition(filter: Filter, find: (name: string) => FieldSql = (name) => this.field(name)): string {
-    if ('items' in filter) {
-      if (filter.items.length === 0) return filter.op === 'and' ? 'true' : 'false';
-      return `(${filter.items.map((item) => this.condition(item, find)).join(filter.op === 'and' ? ' AND ' : ' OR ')})`;
-    }
-    if (filter.op === 'not') return `NOT (${this.condition(filter.item, find)})`;
-    const field = find(filter.field);
-    const value = (literal: Literal): string => this.bind(literal, field.type);
-    const text = this.asText(field);
-    const comparisons = { eq: '=', ne: '<>', lt: '<', le: '<=', gt: '>', ge: '>=' };
-    switch (filter.op) {
-      case 'in':
-      case 'notIn': {
-        if (filter.values.length === 0) return String(filter.op === 'notIn');
-        return `${field.sql} ${filter.op === 'in' ? 'IN' : 'NOT IN'} (${filter.values.map(value).join(', ')})`;
-      }
-      case 'between':
-        return `${field.sql} BETWEEN ${value(filter.low)} AND ${value(filter.high)}`;
-      case 'like':
-        return `${text} LIKE ${this.bind(filter.value, 'text')}`;
-      case 'contains':
-        return `strpos(${text}, ${this.bind(filter.value, 'text')}) > 0`;
-      case 'startsWith':
-        return `starts_with(${text}, ${this.bind(filter.value, 'text')})`;
-      case 'empty':
-        return `${field.sql} IS NULL`;
-      case 'notEmpty':
-        return `${field.sql} IS NOT NULL`;
-      default:
-        return `${field.sql} ${comparisons[filter.op]} ${value(filter.value)}`;
-    }
+    return conditionSql(filter, find, (literal, type) => this.bind(literal, type));
   }
 
   private expression(expression: RecordExpression): string {
