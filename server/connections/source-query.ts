@@ -108,7 +108,11 @@ function writtenFailure(error: unknown, text: string, bound: BoundText, offset: 
   // What stands around the query when it is run is not the writer's to read about.
   const isCutShort = code === '42601' && position !== undefined && Number(position) - 1 - offset >= withoutEnd(bound.text).length;
   if (isCutShort)
-    return new ApiError('query-invalid', 'The query ends too early: something is missing at its end.', { position: text.length });
+    return new ApiError(
+      'query-invalid',
+      'The query ends too early: something is missing at its end, or it does not begin with SELECT or WITH.',
+      { position: text.length },
+    );
   const stacked = code === '42601' && /;\s*\S/.test(withoutEnd(text));
   const detail = stacked
     ? 'One query at a time: remove everything after the first semicolon.'

@@ -161,7 +161,8 @@ describe('a written query', () => {
       'SELECT 1 AS a) AS q; DROP TABLE warehouse.sales; SELECT * FROM (SELECT 1 AS a',
       /One query at a time/,
     ],
-    ['ends the transaction', 'COMMIT', /syntax error/],
+    ['ends the transaction', 'COMMIT', /ends too early/],
+    ['stops in the middle', 'SELECT 1 FROM', /ends too early/],
     ['has two columns of one name', 'SELECT 1 AS a, 2 AS a', /specified more than once|Two columns/],
   ])('that %s is refused in plain words', async (_what, text, words) => {
     // A check does not run what it checks: what only running would refuse is refused then.
