@@ -68,6 +68,7 @@ test('records can be left where they are: the cross-tab asks their database', as
   const name = `Sales of October ${Date.now()}`;
   await page.getByLabel('Name', { exact: true }).fill(name);
   await page.getByRole('button', { name: 'Create dataset' }).click();
+  await expect(page.getByRole('heading', { name, level: 1 })).toBeVisible();
   await expect(page.getByText('Live: queried at the source')).toBeVisible();
   await page.getByRole('link', { name: 'Reports', exact: true }).click();
   await expect(page.getByRole('heading', { name: 'Reports', level: 1 })).toBeVisible();

@@ -141,7 +141,8 @@ const importSource = (): Promise<void> =>
       origin: { kind: 'sql', ...origin.value },
       live: live.value,
     });
-    await router.push({ name: 'source', params: { source } });
+    // Who went elsewhere meanwhile is not taken away from there.
+    if (router.currentRoute.value.name === 'query') await router.push({ name: 'source', params: { source } });
   });
 const rewrite = (): Promise<void> =>
   attempt('Saving …', async () => {
