@@ -14,6 +14,7 @@ import { datasetRoutes } from './http/dataset-routes.ts';
 import { importRoutes } from './http/import-routes.ts';
 import { dataRoutes } from './http/data-routes.ts';
 import { sessionToken } from './http/cookies.ts';
+import { refuseDeep } from './http/depth.ts';
 import { errorHandler } from './http/errors.ts';
 import { openApiDocument } from './http/openapi.ts';
 import { ApiError } from './problems/index.ts';
@@ -158,7 +159,7 @@ export function createApp({
       },
     }),
   );
-  app.use(express.json({ limit: '2mb' }));
+  app.use(express.json({ limit: '2mb' }), refuseDeep);
   app.get('/api/health', async (_request, response) => {
     await connection.pool.query('SELECT 1');
     response.json({ ok: true });

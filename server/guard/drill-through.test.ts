@@ -124,4 +124,19 @@ describe('a link from a cell leads to the records behind it', () => {
     const { body: refused } = await agent.post(`/api/reports/${ids.lines}/exhibits/lines/list`).send(body).expect(422);
     expect(refused).toMatchObject({ code: 'scope-unknown' });
   });
+
+  it('does not take conditions that stand inside each other without end', async () => {
+    let where: object = { op: 'empty', field: 'channel' };
+    for (let depth = 0; depth < 20_000; depth++) where = { op: 'not', item: where };
+    const send = (condition: object) =>
+      agent
+        .post(`/api/reports/${ids.lines}/exhibits/lines/list`)
+        .send({ scope: {}, where: condition, order: [], offset: 0, limit: 1, draft: true });
+    const { body } = await send(where).expect(400);
+    expect(body).toMatchObject({ code: 'bad-request', detail: expect.stringContaining('nested too deep') as string });
+    // As deep as anyone writes is fine.
+    let sound: object = { op: 'empty', field: 'channel' };
+    for (let depth = 0; depth < 40; depth++) sound = { op: 'not', item: sound };
+    await send(sound).expect(200);
+  });
 });
