@@ -103,7 +103,7 @@ test('a list grouped by line and family, with distinct counts in its footers', a
   await put(page, 'Family', 'Group by it');
   const margin = settings(page);
   await margin.getByRole('button', { name: 'Order', exact: true }).click();
-  await choose(margin, 'Aggregation', 'distinct count');
+  await choose(margin, 'Aggregation', 'Distinct count');
   await margin.getByLabel('Show records').uncheck();
   await expect(page.getByText('Draft saved')).toBeVisible();
   const expected = await rows<{ line: string | null; family: string | null; orders: string }>(

@@ -113,7 +113,7 @@ describe('a cell', () => {
       }),
       { numRuns: 120, seed: 8 },
     );
-    expect(followed).toBeGreaterThan(1_000);
+    expect(followed).toBeGreaterThan(500);
   });
 
   it('is the sum of the members below it, where its measure adds up and every member is shown', async () => {

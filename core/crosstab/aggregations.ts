@@ -1,20 +1,32 @@
-import { parseFormula, printFormula } from '../formula/index.ts';
-import { derivedOf, findMeasure, type Aggregation, type Dataset, type Exhibit } from '../model/index.ts';
+import { parseFormula, printFormula, type Syntax } from '../formula/index.ts';
+import { AGGREGATES, derivedOf, findMeasure, type AggregateName, type Aggregation, type Dataset, type Exhibit } from '../model/index.ts';
 
-/** Whether a measure is a single aggregate of a record value, so that another aggregate can take its place. */
-export function canAggregateOtherwise(formula: string): boolean {
+/** Aggregates of one value each, which can take each other's place. */
+export const EXCHANGEABLE = (Object.keys(AGGREGATES) as AggregateName[]).filter(
+  (name) => AGGREGATES[name].most === 1 && (AGGREGATES[name].least === 1 || AGGREGATES[name].counts),
+);
+
+function singleAggregate(formula: string): { node: Extract<Syntax, { kind: 'call' }>; name: AggregateName } | undefined {
   try {
     const node = parseFormula(formula);
-    return node.kind === 'call' && node.args.length === 1;
+    if (node.kind !== 'call' || node.args.length !== 1) return undefined;
+    const name = EXCHANGEABLE.find((one) => one === node.name.toLowerCase());
+    return name && { node, name };
   } catch {
-    return false;
+    return undefined;
   }
 }
 
-/** A measure's formula with another aggregate; as it is where it is not a single one. */
-function aggregated(formula: string, aggregation: Aggregation): string {
-  const node = parseFormula(formula);
-  return node.kind === 'call' && node.args.length === 1 ? printFormula({ ...node, name: aggregation }) : formula;
+/** The aggregate of a formula that is a single one of a record value, so that another can take its place. */
+export const aggregateOf = (formula: string): AggregateName | undefined => singleAggregate(formula)?.name;
+
+/** Whether a measure can be counted in another way than its own. */
+export const canAggregateOtherwise = (formula: string): boolean => aggregateOf(formula) !== undefined;
+
+/** A formula with another aggregate; as it is where it is not a single one. */
+export function withAggregate(formula: string, name: AggregateName): string {
+  const single = singleAggregate(formula);
+  return single ? printFormula({ ...single.node, name }) : formula;
 }
 
 /**
@@ -32,13 +44,13 @@ export function withAggregations<Own extends Exhibit>(dataset: Dataset, exhibit:
     for (const { measure: name, aggregation } of changed) {
       const measure = findMeasure(dataset, name);
       if (!measure) continue;
-      const counts = aggregation === 'count' || aggregation === 'count_distinct';
+      const { label, counts } = AGGREGATES[aggregation!];
       measures.set(nameOf(name, aggregation!), {
         ...measure,
         name: nameOf(name, aggregation!),
-        label: `${measure.label}, ${AGGREGATION_WORDS[aggregation!].toLowerCase()}`,
+        label: `${measure.label}, ${label.toLowerCase()}`,
         heading: undefined,
-        formula: aggregated(measure.formula, aggregation!),
+        formula: withAggregate(measure.formula, aggregation!),
         format: counts ? { kind: 'number', decimals: 0, unit: 'one' } : measure.format,
       });
     }
@@ -47,15 +59,3 @@ export function withAggregations<Own extends Exhibit>(dataset: Dataset, exhibit:
   const cells = exhibit.cells.map((cell) => (cell.aggregation ? { ...cell, measure: nameOf(cell.measure, cell.aggregation) } : cell));
   return { dataset: own, exhibit: { ...exhibit, cells } };
 }
-
-/** What each aggregate is called. */
-export const AGGREGATION_WORDS: Record<Aggregation, string> = {
-  sum: 'Sum',
-  avg: 'Average',
-  min: 'Minimum',
-  max: 'Maximum',
-  count: 'Count',
-  count_distinct: 'Distinct count',
-  median: 'Median',
-  stddev: 'Standard deviation',
-};

@@ -16,6 +16,7 @@ import {
   shownValue,
   summarise,
   visibleNodes,
+  withAggregate,
   withAggregations,
   type AxisView,
   type CrosstabPlan,
@@ -259,6 +260,21 @@ describe('a measure counted in another way', () => {
     });
     const cube = new Cube(plan, ask(plan, own.dataset), { side: null, top: null });
     expect(cube.value('net (max)', 0, 0)).toBeLessThan(cube.value('net', 0, 0));
+  });
+  it('takes the place of a single aggregate, whatever its value is and however it is written', () => {
+    expect(['sum(a)', 'SUM( a )', 'avg(a * (b + 1))', "sum(a where b = 'x')"].map((one) => withAggregate(one, 'median'))).toEqual([
+      'median(a)',
+      'median(a)',
+      'median(a * (b + 1))',
+      "median(a where b = 'x')",
+    ]);
+    expect(['count()', 'round(a)', 'percentile(a, 0.5)', 'a + b', '('].map((one) => withAggregate(one, 'median'))).toEqual([
+      'count()',
+      'round(a)',
+      'percentile(a, 0.5)',
+      'a + b',
+      '(',
+    ]);
   });
   it('is told from arithmetic, which has no single aggregate', () => {
     expect(['sum(a)', 'sum(a * b)', 'count()', 'sum(a) / count()', 'net / goal', '('].map(canAggregateOtherwise)).toEqual([

@@ -1,4 +1,5 @@
 import { CrosstabTooLargeError, type QueryResult } from '../engine/index.ts';
+import { AGGREGATES } from '../model/index.ts';
 import { evaluateCell } from '../formula/index.ts';
 import { AxisTree, nodesOfGroups } from './axis.ts';
 import { MOST_VALUES, type CrosstabPlan, type FactPart, type OthersAnswer, type PlannedMeasure } from './plan.ts';
@@ -40,7 +41,7 @@ export class Cube {
     if (cells * aggregates > MOST_VALUES) throw new CrosstabTooLargeError(this.side.nodes.length - 1, this.columns - 1);
     plan.parts.forEach((part, index) => {
       const values = (part.query?.aggregates ?? []).map(({ fn }) =>
-        fn === 'count' || fn === 'count_distinct' ? this.nothingCounted(part) : new Float64Array(cells).fill(Number.NaN),
+        AGGREGATES[fn].counts ? this.nothingCounted(part) : new Float64Array(cells).fill(Number.NaN),
       );
       const records = new Float64Array(cells);
       for (const { set, side, top } of placed[index]) {

@@ -27,6 +27,5 @@ export {
 } from './visible-lines.ts';
 export { daysFilter, runsOf, shiftRanges, splitDates } from './date-shift.ts';
 export { pathCondition, planOthers, selectTopMembers, TooManyOthersError } from './top-members.ts';
-export { canAggregateOtherwise, withAggregations } from './aggregations.ts';
-export { AGGREGATION_WORDS } from './aggregations.ts';
+export { aggregateOf, canAggregateOtherwise, EXCHANGEABLE, withAggregate, withAggregations } from './aggregations.ts';
 export { conditionsPlan, membersThatHold } from './conditions.ts';

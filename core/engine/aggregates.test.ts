@@ -3,7 +3,8 @@ import { mean, sampleStandardDeviation, sampleVariance } from 'simple-statistics
 import { describe, expect, it } from 'vitest';
 import { datasetSchema } from '../model/index.ts';
 import { aggregates, modeOf, percentileOf } from './aggregates.ts';
-import { columnFrom, compareText, runQuery, type AggregateName, type Store } from './index.ts';
+import type { AggregateName } from '../model/index.ts';
+import { columnFrom, compareText, runQuery, type Store } from './index.ts';
 import { likeTest } from './text.ts';
 
 const dataset = datasetSchema.parse({

@@ -1,4 +1,4 @@
-import type { AggregateName } from './query.ts';
+import type { AggregateName } from '../model/index.ts';
 
 /** Running figures of one group, added to record by record and merged when groups are rolled up. */
 export interface Tally {
@@ -125,15 +125,3 @@ export const aggregates: Record<AggregateName, Aggregate> = {
   variance: holistic('float', false, sample),
   var_pop: holistic('float', false, population),
 };
-
-/** Aggregates that only make sense of numbers; the others also read texts and dates. */
-export const ARITHMETIC: ReadonlySet<AggregateName> = new Set([
-  'sum',
-  'avg',
-  'median',
-  'percentile',
-  'stddev',
-  'stddev_pop',
-  'variance',
-  'var_pop',
-]);

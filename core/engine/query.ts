@@ -1,20 +1,4 @@
-import type { Filter } from '../model/index.ts';
-
-/** Aggregate functions, named as in the formula language. */
-export type AggregateName =
-  | 'sum'
-  | 'avg'
-  | 'min'
-  | 'max'
-  | 'count'
-  | 'count_distinct'
-  | 'median'
-  | 'percentile'
-  | 'mode'
-  | 'stddev'
-  | 'stddev_pop'
-  | 'variance'
-  | 'var_pop';
+import type { AggregateName, Filter } from '../model/index.ts';
 
 export type ArithmeticOperator = '+' | '-' | '*' | '/' | '%' | '^';
 

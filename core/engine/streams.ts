@@ -1,5 +1,5 @@
-import type { Dataset, Fact } from '../model/index.ts';
-import { aggregates, ARITHMETIC, type Tally } from './aggregates.ts';
+import { AGGREGATES, type Dataset, type Fact } from '../model/index.ts';
+import { aggregates, type Tally } from './aggregates.ts';
 import type { Store } from './columns.ts';
 import { BLOCK } from './expression.ts';
 import type { BlockSelector } from './grouping.ts';
@@ -34,7 +34,7 @@ export function planStreams(
   const known = new Map<string, number>();
   const planned = calls.map((call): PlannedAggregate => {
     const aggregate = aggregates[call.fn];
-    const arithmetic = ARITHMETIC.has(call.fn);
+    const arithmetic = AGGREGATES[call.fn].readsNumbers;
     const id = JSON.stringify([call.argument, call.where, arithmetic]);
     let index = known.get(id);
     if (index === undefined) {

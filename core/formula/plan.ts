@@ -1,9 +1,21 @@
-import type { AggregateCall, AggregateName, ArithmeticOperator, RecordExpression } from '../engine/index.ts';
-import { derivedOf, factKnows, fieldPlace, fieldsOf, findField, findMeasure, type Dataset, type Fact } from '../model/index.ts';
+import type { AggregateCall, ArithmeticOperator, RecordExpression } from '../engine/index.ts';
+import {
+  AGGREGATES,
+  derivedOf,
+  factKnows,
+  fieldPlace,
+  fieldsOf,
+  findField,
+  findMeasure,
+  isAggregate,
+  type AggregateName,
+  type Dataset,
+  type Fact,
+} from '../model/index.ts';
 import { conditionOf, knownNames, quoted, type FormulaContext } from './conditions.ts';
 import { nearestName } from './names.ts';
 import { parseFormula } from './parse.ts';
-import { AGGREGATES, isAggregate, recordExpressionOf } from './records.ts';
+import { recordExpressionOf } from './records.ts';
 import { FormulaError, type Span, type Syntax } from './syntax.ts';
 
 /** An aggregate over the records of one fact. */
@@ -110,16 +122,16 @@ function planCell(planning: Planning, node: Syntax): CellExpression {
 }
 
 function planAggregate(planning: Planning, fn: AggregateName, node: Extract<Syntax, { kind: 'call' }>): CellExpression {
-  const { least, most, words } = AGGREGATES[fn];
+  const { least, most, takes } = AGGREGATES[fn];
   if (node.args.length < least || node.args.length > most) {
-    throw new FormulaError({ code: 'argument-count', span: node.span, subject: fn, hint: words });
+    throw new FormulaError({ code: 'argument-count', span: node.span, subject: fn, hint: takes });
   }
   const call: AggregateCall = {
     fn,
     argument: node.args[0] ? recordExpressionOf(planning, node.args[0]) : null,
     where: node.where ? conditionOf(planning, node.where) : null,
   };
-  if (fn !== 'count' && fn !== 'count_distinct') requireNumber(planning, node.args[0]);
+  if (!AGGREGATES[fn].counts) requireNumber(planning, node.args[0]);
   if (fn === 'percentile') call.fraction = fractionOf(planning, node.args[1]);
   const fact = factOf(planning, call, node.span);
   const id = JSON.stringify([fact.name, call]);

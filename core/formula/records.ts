@@ -1,27 +1,8 @@
-import type { AggregateName, RecordExpression } from '../engine/index.ts';
-import { findMeasure, findField } from '../model/index.ts';
+import type { RecordExpression } from '../engine/index.ts';
+import { AGGREGATES, findField, findMeasure, isAggregate } from '../model/index.ts';
 import { conditionOf, quoted, resolveField, type FormulaContext } from './conditions.ts';
 import { nearestName } from './names.ts';
 import { FormulaError, type Syntax } from './syntax.ts';
-
-/** The aggregate functions by how many arguments they take. */
-export const AGGREGATES: Record<AggregateName, { least: number; most: number; words: string }> = {
-  sum: { least: 1, most: 1, words: 'one value, as in sum(quantity)' },
-  avg: { least: 1, most: 1, words: 'one value, as in avg(unit_price)' },
-  min: { least: 1, most: 1, words: 'one value' },
-  max: { least: 1, most: 1, words: 'one value' },
-  count: { least: 0, most: 1, words: 'nothing (to count records) or one value (to count those that have it)' },
-  count_distinct: { least: 1, most: 1, words: 'one value' },
-  median: { least: 1, most: 1, words: 'one value' },
-  percentile: { least: 2, most: 2, words: 'a value and a fraction, as in percentile(x, 0.9)' },
-  mode: { least: 1, most: 1, words: 'one value' },
-  stddev: { least: 1, most: 1, words: 'one value' },
-  stddev_pop: { least: 1, most: 1, words: 'one value' },
-  variance: { least: 1, most: 1, words: 'one value' },
-  var_pop: { least: 1, most: 1, words: 'one value' },
-};
-
-export const isAggregate = (name: string): name is AggregateName => Object.hasOwn(AGGREGATES, name);
 
 const RECORD_FUNCTIONS = ['coalesce', 'if'];
 

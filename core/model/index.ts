@@ -1,4 +1,5 @@
 export * from './format.ts';
+export * from './aggregates.ts';
 export * from './filter.ts';
 export * from './dataset.ts';
 export * from './source.ts';

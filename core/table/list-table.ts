@@ -2,6 +2,7 @@ import type { ListRow, TotalValue } from '../api/index.ts';
 import { dayLabel, parseIsoDate } from '../calendar/index.ts';
 import { cellText, countWords, NO_VALUE } from '../format/index.ts';
 import {
+  AGGREGATES,
   fieldLabel,
   fieldPlace,
   measureNamed,
@@ -82,7 +83,7 @@ export function valueText(value: RecordValue, column: TableColumn, locale: strin
 /** An aggregate as it is written; empty where the column has none. */
 export function totalText(value: TotalValue, column: TableColumn, locale: string): string {
   if (column.total === undefined && column.field !== null) return '';
-  const counts = column.total === 'count_distinct' || column.total === 'count';
+  const counts = column.total !== undefined && AGGREGATES[column.total].counts;
   // The first or last of texts or dates is written as they are.
   if (typeof value === 'string') return column.type === 'date' ? dayLabel(parseIsoDate(value)!, locale, 'short') : value;
   return cellText(value, counts ? PLAIN : column.format, locale);

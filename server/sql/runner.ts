@@ -13,6 +13,7 @@ import {
   type RecordValue,
 } from '@bold-compass/core/engine';
 import {
+  AGGREGATES,
   factKnows,
   factNamed,
   fieldPlace,
@@ -24,6 +25,7 @@ import {
   type Period,
 } from '@bold-compass/core/model';
 import type pg from 'pg';
+import { AGGREGATE_SQL } from './aggregates.ts';
 import { asText, conditionSql, fieldSql, type FieldSql, type ValueType } from './condition.ts';
 import { arithmeticSql, identifier, tableOf, withCalculated } from './quote.ts';
 
@@ -222,34 +224,12 @@ class Compiler {
   private aggregate(call: AggregateCall): string {
     const argument = this.argument(call);
     const filter = call.where ? ` FILTER (WHERE ${this.condition(call.where, (name) => this.column(name))})` : '';
-    const plain = (name: string): string => `${name}(${argument})${filter}`;
-    const ordered = (name: string, cast = ''): string => `${name} WITHIN GROUP (ORDER BY ${argument}${cast})${filter}`;
-    switch (call.fn) {
-      case 'count_distinct':
-        return `count(DISTINCT ${argument})${filter}`;
-      case 'median':
-        return ordered('percentile_cont(0.5)', '::float8');
-      case 'percentile':
-        return ordered(`percentile_cont(${Number(call.fraction ?? 0.5)}::float8)`, '::float8');
-      case 'mode':
-        return ordered('mode()');
-      // Deviations of numeric keep the digits after the point of their input: whole numbers need more.
-      case 'stddev':
-        return `stddev_samp(${argument} * 1.0000000000000000)${filter}`;
-      case 'stddev_pop':
-        return `stddev_pop(${argument} * 1.0000000000000000)${filter}`;
-      case 'variance':
-        return `var_samp(${argument} * 1.0000000000000000)${filter}`;
-      case 'var_pop':
-        return `var_pop(${argument} * 1.0000000000000000)${filter}`;
-      default:
-        return plain(call.fn);
-    }
+    return AGGREGATE_SQL[call.fn]({ argument, filter, fraction: Number(call.fraction ?? 0.5) });
   }
 
   /** What the values of an aggregate are, and their scale where it is known. */
   valueType(call: AggregateCall): AggregateValues['type'] {
-    if (call.argument?.kind !== 'field' || !['min', 'max', 'mode'].includes(call.fn)) return 'number';
+    if (call.argument?.kind !== 'field' || !AGGREGATES[call.fn].keepsType) return 'number';
     const { type } = this.field(call.argument.name);
     return type === 'boolean' ? 'number' : type;
   }

@@ -1,15 +1,16 @@
 <script setup lang="ts">
-import type { Dataset, Measure, NumberFormat } from '@bold-compass/core/model';
+import { aggregateOf, EXCHANGEABLE, withAggregate } from '@bold-compass/core/crosstab';
+import { AGGREGATES, type Dataset, type Measure, type NumberFormat } from '@bold-compass/core/model';
 import { mdiClose } from '@mdi/js';
 import { computed } from 'vue';
-import { AGGREGATIONS, aggregationOf, measureFault, withAggregation } from './definition-edits.ts';
+import { measureFault } from './definition-edits.ts';
 
 /** The chosen measure: its label, formula and looks. */
 const props = defineProps<{ measure: Measure; dataset: Dataset }>();
 const emit = defineEmits<{ change: [part: Partial<Measure>]; duplicate: []; remove: []; close: [] }>();
 const textOf = (event: Event): string => (event.target as HTMLInputElement).value.trim();
 const fault = computed(() => measureFault(props.dataset, props.measure));
-const aggregation = computed(() => aggregationOf(props.measure.formula));
+const aggregation = computed(() => aggregateOf(props.measure.formula));
 const setFormat = (part: Partial<NumberFormat>): void => emit('change', { format: { ...props.measure.format, ...part } });
 const isScaled = computed(() => props.measure.format.kind === 'number' || props.measure.format.kind === 'currency');
 </script>
@@ -42,8 +43,8 @@ const isScaled = computed(() => props.measure.format.kind === 'number' || props.
       v-if="aggregation"
       label="Aggregation"
       :model-value="aggregation"
-      :items="Object.entries(AGGREGATIONS).map(([value, title]) => ({ value, title }))"
-      @update:model-value="emit('change', { formula: withAggregation(measure.formula, $event) })"
+      :items="EXCHANGEABLE.map((value) => ({ value, title: AGGREGATES[value].label }))"
+      @update:model-value="emit('change', { formula: withAggregate(measure.formula, $event) })"
     />
     <v-select
       label="Fact"

@@ -105,18 +105,6 @@ function mentions(formula: string, name: string): boolean {
   }
 }
 
-/** The aggregate of a formula that is no more than that; empty for others, which are written by hand. */
-const PLAIN = /^(\w+)\(([^()]*)\)$/;
-export const AGGREGATIONS: Record<string, string> = {
-  ...{ sum: 'Sum', avg: 'Average', min: 'Minimum', max: 'Maximum', count: 'Count', count_distinct: 'Distinct count' },
-  ...{ median: 'Median', mode: 'Mode', stddev: 'Standard deviation', variance: 'Variance' },
-};
-export function aggregationOf(formula: string): string {
-  const name = PLAIN.exec(formula.trim())?.[1] ?? '';
-  return name in AGGREGATIONS ? name : '';
-}
-export const withAggregation = (formula: string, name: string): string => `${name}(${PLAIN.exec(formula.trim())?.[2] ?? ''})`;
-
 const FORMATS = { number: 'Number', currency: 'Currency', percent: 'Percent', duration: 'Duration' } as const;
 /** A format in words: "Currency, thousands". */
 export function formatWords({ kind, decimals, unit }: Measure['format']): string {

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { countWords, unitWords } from '@bold-compass/core/format';
-import { factNamed, fieldLabel, type List } from '@bold-compass/core/model';
+import { AGGREGATES, factNamed, fieldLabel, type List } from '@bold-compass/core/model';
 import { listColumns, listLine, totalText, type ListLine as ListLineOfTable } from '@bold-compass/core/table';
 import { useElementSize } from '@vueuse/core';
 import { computed, ref, watch } from 'vue';
@@ -8,7 +8,6 @@ import { useRoute } from 'vue-router';
 import { useReport } from '../report/context.ts';
 import ExhibitShell from '../report/ExhibitShell.vue';
 import { LOCALE } from '../report/state-words.ts';
-import { TOTAL_WORDS } from './total-words.ts';
 import { useListLines } from './lines.ts';
 import ListHead from './ListHead.vue';
 import ListLine from './ListLine.vue';
@@ -144,7 +143,7 @@ const units = computed(() => {
                 <template v-if="position === 0 && before === 0">All {{ fact.record.many }}</template>
                 <template v-else-if="column.total || column.field === null">
                   {{ totalText(answer.totals[column.index], column, LOCALE)
-                  }}<small v-if="column.total">{{ TOTAL_WORDS[column.total] }}</small>
+                  }}<small v-if="column.total">{{ AGGREGATES[column.total].label.toLowerCase() }}</small>
                 </template>
               </td>
             </tr>

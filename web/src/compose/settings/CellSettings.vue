@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { AGGREGATION_WORDS, canAggregateOtherwise } from '@bold-compass/core/crosstab';
+import { canAggregateOtherwise } from '@bold-compass/core/crosstab';
 import {
+  AGGREGATES,
   aggregationSchema,
   findMeasure,
   type Aggregation,
@@ -43,7 +44,7 @@ function remove(): void {
 /** The ways to count a measure, those that are in the cells already not to be chosen again. */
 const aggregations = computed(() =>
   aggregationSchema.options.map((value) => ({
-    ...{ value, title: AGGREGATION_WORDS[value] },
+    ...{ value, title: AGGREGATES[value].label },
     props: { disabled: cell.value.aggregation !== value && !freeAggregations(props.exhibit, measure.value!).includes(value) },
   })),
 );

@@ -1,9 +1,17 @@
 <script setup lang="ts">
-import { fieldLabel, findField, findMeasure, measureNamed, type List, type ListColumn } from '@bold-compass/core/model';
+import {
+  AGGREGATES,
+  fieldLabel,
+  findField,
+  findMeasure,
+  listAggregateSchema,
+  measureNamed,
+  type List,
+  type ListColumn,
+} from '@bold-compass/core/model';
 import { mdiDragVertical } from '@mdi/js';
 import { computed, ref } from 'vue';
 import { VueDraggable } from 'vue-draggable-plus';
-import { TOTAL_WORDS } from '../../list/total-words.ts';
 import { datasetOf, useCompose } from '../context.ts';
 import { measureChoices, recordFields } from '../edges.ts';
 import FilterEditor from './FilterEditor.vue';
@@ -44,6 +52,13 @@ const isNumber = ({ field }: ListColumn): boolean => {
   const place = field ? findField(dataset.value, field) : undefined;
   return place?.kind === 'fact' || place?.kind === 'attribute' ? place.field.type === 'integer' || place.field.type === 'decimal' : false;
 };
+/** The aggregates that a column can have in footers: texts and dates are not added up. */
+const aggregationsOf = (column: ListColumn): { value: string; title: string }[] => [
+  { value: '', title: 'None' },
+  ...listAggregateSchema.options
+    .filter((name) => isNumber(column) || AGGREGATES[name].counts)
+    .map((value) => ({ value, title: AGGREGATES[value].label })),
+];
 const formatOf = (column: ListColumn) => {
   if (column.format) return column.format;
   if (column.measure) return measureNamed(dataset.value, column.measure).format;
@@ -91,7 +106,7 @@ function setFact(fact: string): void {
           >
             {{ column.heading ?? labelOf(column) }}
           </v-btn>
-          <span v-if="column.total" class="muted">{{ TOTAL_WORDS[column.total] }}</span>
+          <span v-if="column.total" class="muted">{{ AGGREGATES[column.total].label.toLowerCase() }}</span>
         </div>
         <div v-if="opened === index" class="form">
           <v-text-field
@@ -105,13 +120,7 @@ function setFact(fact: string): void {
             v-if="column.field"
             label="Aggregation"
             :model-value="column.total ?? ''"
-            :items="[
-              { value: '', title: 'None' },
-              ...Object.entries(TOTAL_WORDS).map(([name, words]) => ({
-                value: name,
-                title: words,
-              })) /* if isNumber(column) || name === 'count' || name === 'count_distinct' */,
-            ]"
+            :items="aggregationsOf(column)"
             @update:model-value="setColumn(index, { total: ($event || undefined) as ListColumn['total'] })"
           />
           <FormatEditor
