@@ -1,6 +1,7 @@
 import type { Edition, PublishRequest, ReportSummary } from '@bold-compass/core/api';
 import { isDataExhibit, reportSchema, type Report } from '@bold-compass/core/model';
-import { and, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
+import { and, desc, eq, getTableColumns, inArray, isNull, sql, type SQL } from 'drizzle-orm';
+import { LRUCache } from 'lru-cache';
 import { tables, type Database } from '../database/index.ts';
 import { ApiError, staleRevision } from '../problems/index.ts';
 import { maySee, type Caller } from '../people/index.ts';
@@ -12,32 +13,69 @@ export interface StoredReport {
   revision: number;
 }
 
+/** Documents that are kept checked. */
+const DOCUMENT_BYTES = 64_000_000;
+/** The transaction that wrote a row: with any change of it, whoever made it, it is another one. */
+const writtenBy = (table: typeof tables.reports | typeof tables.editions): SQL<string> => sql<string>`${table}.xmin::text`;
+interface DraftState {
+  revision: number;
+  written: string;
+}
+const draftKey = (id: string, { revision, written }: DraftState): string => `draft ${revision} of ${id} as of ${written}`;
+
+/** A text at the root of a document in the database. */
+const textIn = (document: typeof tables.reports.draft | typeof tables.editions.document, name: string): SQL<string> =>
+  sql<string>`coalesce(${document} ->> ${name}, '')`;
+/** What the library shows of a document, without fetching the rest of it. */
+const headOf = (document: typeof tables.reports.draft | typeof tables.editions.document) => ({
+  title: textIn(document, 'title'),
+  folder: textIn(document, 'folder'),
+  note: textIn(document, 'note'),
+  dataset: textIn(document, 'dataset'),
+});
+const editionColumns = { number: tables.editions.number, publishedAt: tables.editions.publishedAt };
+const inOrder = new Intl.Collator('en-GB');
+
+const reportGone = (): ApiError =>
+  new ApiError('report-not-found', 'There is no report at this address any more. The list of reports shows what is.');
+
 export const canCompose = ({ person }: Caller): boolean => person.role === 'analyst';
 
 /** Reports, their drafts and editions. Managers and stewards only ever meet editions. */
 export class Library {
+  /** Documents as they were checked: editions by their number, drafts by their revision. Nobody changes them. */
+  private readonly documents = new LRUCache<string, Report>({
+    maxSize: DOCUMENT_BYTES,
+    sizeCalculation: (report) => JSON.stringify(report).length * 2,
+  });
+
   constructor(private readonly db: Database) {}
 
   async list(caller: Caller): Promise<ReportSummary[]> {
     const { reports, editions } = tables;
-    const rows = await this.db.select().from(reports).where(isNull(reports.deletedAt));
-    const marks = await this.db.select().from(tables.reportMarks).where(eq(tables.reportMarks.person, caller.person.id));
+    const composes = canCompose(caller);
+    const [drafts, published, marks, undecided] = await Promise.all([
+      this.db
+        .select({ ...headOf(reports.draft), id: reports.id, updatedAt: reports.updatedAt })
+        .from(reports)
+        .where(isNull(reports.deletedAt)),
+      this.db
+        .selectDistinctOn([editions.report], { ...headOf(editions.document), id: editions.report, ...editionColumns })
+        .from(editions)
+        .orderBy(editions.report, desc(editions.number)),
+      this.db.select().from(tables.reportMarks).where(eq(tables.reportMarks.person, caller.person.id)),
+      this.db.select().from(tables.datasets).where(eq(tables.datasets.accessDecided, false)),
+    ]);
     const markOf = new Map(marks.map((mark) => [mark.report, mark]));
-    const published = await this.db.selectDistinctOn([editions.report]).from(editions).orderBy(editions.report, desc(editions.number));
-    const latest = new Map(published.map((edition) => [edition.report, edition]));
-    const datasets = await this.db.select().from(tables.datasets).where(eq(tables.datasets.accessDecided, false));
-    const hidden = new Set(datasets.filter((dataset) => !maySee(caller, dataset)).map(({ name }) => name));
-    return rows
-      .filter((row) => !hidden.has(row.draft.dataset) && (canCompose(caller) || latest.has(row.id)))
+    const latest = new Map(published.map((edition) => [edition.id, edition]));
+    const hidden = new Set(undecided.filter((dataset) => !maySee(caller, dataset)).map(({ name }) => name));
+    return drafts
+      .filter((row) => !hidden.has(row.dataset) && (composes || latest.has(row.id)))
       .map((row): ReportSummary => {
         const edition = latest.get(row.id);
-        const { title, folder, note, dataset } = edition && !canCompose(caller) ? edition.document : row.draft;
+        const { title, folder, note, dataset } = edition && !composes ? edition : row;
         return {
-          id: row.id,
-          title,
-          folder,
-          note,
-          dataset,
+          ...{ id: row.id, title, folder, note, dataset },
           edition: edition?.number ?? null,
           publishedAt: edition?.publishedAt.toISOString() ?? null,
           updatedAt: row.updatedAt.toISOString(),
@@ -45,13 +83,17 @@ export class Library {
           openedAt: markOf.get(row.id)?.openedAt?.toISOString() ?? null,
         };
       })
-      .sort((a, b) => a.folder.localeCompare(b.folder) || a.title.localeCompare(b.title));
+      .sort((a, b) => inOrder.compare(a.folder, b.folder) || inOrder.compare(a.title, b.title));
   }
 
   /** The datasets that reports stand on, by name. */
   async datasets(): Promise<string[]> {
-    const rows = await this.db.select({ draft: tables.reports.draft }).from(tables.reports).where(isNull(tables.reports.deletedAt));
-    return [...new Set(rows.map(({ draft }) => draft.dataset))];
+    const { reports } = tables;
+    const rows = await this.db
+      .selectDistinct({ dataset: textIn(reports.draft, 'dataset') })
+      .from(reports)
+      .where(isNull(reports.deletedAt));
+    return rows.map(({ dataset }) => dataset);
   }
 
   /**
@@ -62,10 +104,15 @@ export class Library {
     const { reports, editions } = tables;
     const [[row], [edition]] = await Promise.all([
       this.db
-        .select()
+        .select({ revision: reports.revision, written: writtenBy(reports) })
         .from(reports)
         .where(and(eq(reports.id, id), isNull(reports.deletedAt))),
-      this.db.select().from(editions).where(eq(editions.report, id)).orderBy(desc(editions.number)).limit(1),
+      this.db
+        .select({ ...editionColumns, written: writtenBy(editions) })
+        .from(editions)
+        .where(eq(editions.report, id))
+        .orderBy(desc(editions.number))
+        .limit(1),
     ]);
     if (!row || (!edition && !canCompose(caller))) {
       throw new ApiError(
@@ -75,11 +122,35 @@ export class Library {
     }
     const fromDraft = canCompose(caller) && (draft || !edition);
     return {
-      report: validReport(fromDraft ? row.draft : edition.document),
+      ...(fromDraft ? await this.draft(id, row) : { report: await this.published(id, edition), revision: row.revision }),
       edition: edition?.number ?? null,
       publishedAt: edition?.publishedAt ?? null,
-      revision: row.revision,
     };
+  }
+
+  /** The draft in a state, or in a later one that it went on to meanwhile. Throws ApiError `report-invalid`. */
+  private async draft(id: string, state: DraftState): Promise<{ report: Report; revision: number }> {
+    const known = this.documents.get(draftKey(id, state));
+    if (known) return { report: known, revision: state.revision };
+    const { reports } = tables;
+    const [row] = await this.db
+      .select({ ...getTableColumns(reports), written: writtenBy(reports) })
+      .from(reports)
+      .where(eq(reports.id, id));
+    if (!row) throw reportGone();
+    return { report: this.remember(draftKey(id, row), row.draft), revision: row.revision };
+  }
+
+  private async published(id: string, { number, written }: { number: number; written: string }): Promise<Report> {
+    const key = `edition ${number} of ${id} as of ${written}`;
+    return this.documents.get(key) ?? this.remember(key, await this.editionDocument(id, number));
+  }
+
+  /** Checks a document once for each of its states: none of them changes. */
+  private remember(key: string, document: unknown): Report {
+    const report = validReport(document);
+    this.documents.set(key, report);
+    return report;
   }
 
   /** Saves a draft that started from a revision. Throws ApiError `stale-revision` when another save came between. */
@@ -118,8 +189,7 @@ export class Library {
       .set({ deletedAt })
       .where(eq(tables.reports.id, id))
       .returning({ id: tables.reports.id });
-    if (rows.length === 0)
-      throw new ApiError('report-not-found', 'There is no report at this address any more. The list of reports shows what is.');
+    if (rows.length === 0) throw reportGone();
   }
 
   /**
@@ -133,7 +203,7 @@ export class Library {
     return this.db.transaction(async (db) => {
       // One at a time: each edition is of the draft of its own revision.
       const [row] = await db.select().from(reports).where(eq(reports.id, id)).for('update');
-      if (!row) throw new ApiError('report-not-found', 'There is no report at this address any more. The list of reports shows what is.');
+      if (!row) throw reportGone();
       if (row.revision !== revision) throw staleRevision(`the report ${row.draft.title}`, row.revision);
       const document = validReport(row.draft);
       const rows = await db
@@ -178,13 +248,17 @@ export class Library {
 
   /** An edition's document. Throws ApiError `report-not-found`. */
   async edition(id: string, number: number): Promise<Report> {
+    return validReport(await this.editionDocument(id, number));
+  }
+
+  private async editionDocument(id: string, number: number): Promise<unknown> {
     const { editions } = tables;
     const [row] = await this.db
-      .select()
+      .select({ document: editions.document })
       .from(editions)
       .where(and(eq(editions.report, id), eq(editions.number, number)));
     if (!row) throw new ApiError('report-not-found', `There is no edition ${number} of this report.`);
-    return validReport(row.document);
+    return row.document;
   }
 
   async setFavourite(caller: Caller, id: string, favourite: boolean): Promise<void> {
