@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { datasetSchema, filterSchema, orderSchema, reportSchema, scopeSchema, summarySchema } from '../model/index.ts';
+import { datasetSchema, filterSchema, orderSchema, pictureDataSchema, reportSchema, scopeSchema, summarySchema } from '../model/index.ts';
 
 /** Requests and answers of the API: one definition for browser, server, tests and the OpenAPI document. */
 
@@ -245,6 +245,18 @@ export const listResponseSchema = z.object({
 });
 export type ListResponse = z.infer<typeof listResponseSchema>;
 
+/** A change of a document, as JSON Patch (RFC 6902) writes it; the three operations that every change can be made of. */
+export const changeSchema = z.discriminatedUnion('op', [
+  z.object({ op: z.literal('add'), path: z.string().max(2000), value: z.unknown() }),
+  z.object({ op: z.literal('replace'), path: z.string().max(2000), value: z.unknown() }),
+  z.object({ op: z.literal('remove'), path: z.string().max(2000) }),
+]);
+/** What changed in a draft since a revision. */
+export const reportChangesSchema = z.object({ changes: z.array(changeSchema).max(10_000), revision: z.number().int() });
+/** A report as a document that travels. */
+export const reportDocumentSchema = z.object({ report: reportSchema });
+export const newPictureSchema = z.object({ source: pictureDataSchema });
+export const keptPictureSchema = z.object({ source: z.string() });
 export const saveReportSchema = z.object({ report: reportSchema, revision: z.number().int() });
 export const newReportSchema = z.object({
   title: z.string().trim().min(1, 'Give the report a title').max(200),

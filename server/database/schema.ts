@@ -1,7 +1,20 @@
 import type { Dataset, Origin, Report, SourceColumn } from '@bold-compass/core/model';
 import type { ImportRecipe } from '@bold-compass/core/imports';
 import { sql } from 'drizzle-orm';
-import { bigint, bigserial, boolean, index, integer, jsonb, pgSchema, primaryKey, text, timestamp, uniqueIndex } from 'drizzle-orm/pg-core';
+import {
+  bigint,
+  bigserial,
+  boolean,
+  customType,
+  index,
+  integer,
+  jsonb,
+  pgSchema,
+  primaryKey,
+  text,
+  timestamp,
+  uniqueIndex,
+} from 'drizzle-orm/pg-core';
 
 /** The application's own tables. Imported data lives beside them, in schemas of its own. */
 export const app = pgSchema('app');
@@ -120,6 +133,19 @@ export const editions = app.table(
   },
   (table) => [primaryKey({ columns: [table.report, table.number] })],
 );
+
+const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' });
+
+/** Pictures of reports, once each: documents name them. */
+export const pictures = app.table('pictures', {
+  /** SHA-256 of the media type and the bytes. */
+  id: text('id').primaryKey(),
+  /** Media type. */
+  type: text('type').notNull(),
+  bytes: bytea('bytes').notNull(),
+  /** When it was put into a report last: one that no report shows is kept for a while, so that taking it out can be undone. */
+  usedAt: at('used_at').notNull().defaultNow(),
+});
 
 /** A PostgreSQL-protocol server that sources are read from. The password is kept encrypted and never leaves the server. */
 export const connections = app.table('connections', {

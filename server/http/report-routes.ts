@@ -2,6 +2,8 @@ import { randomUUID } from 'node:crypto';
 import {
   favouriteSchema,
   madeReportSchema,
+  reportChangesSchema,
+  reportDocumentSchema,
   newReportSchema,
   reportSummarySchema,
   reportViewSchema,
@@ -9,10 +11,13 @@ import {
   saveReportSchema,
 } from '@bold-compass/core/api';
 import { isoDate } from '@bold-compass/core/calendar';
+import { applyPatch } from 'rfc6902';
 import { conditionsInWords } from '@bold-compass/core/answers';
 import { nameFor, startingReport } from '@bold-compass/core/modelling';
 import { z } from 'zod';
-import { canCompose, validReport, visibleDocument, type Library, type ReportReader } from '../reports/index.ts';
+import type { Pictures } from '../pictures/index.ts';
+import { canCompose, validReport, visibleDocument, staleReport, type Library, type ReportReader } from '../reports/index.ts';
+import type { Caller } from '../people/index.ts';
 import { ApiError } from '../problems/index.ts';
 import { noBody, noParams, route, type Route } from './routing.ts';
 
@@ -25,7 +30,18 @@ function freshId(title: string): string {
 }
 
 /** Reports as documents: opened, made, saved, copied, put away. */
-export function reportRoutes(library: Library, reports: ReportReader): Route[] {
+export function reportRoutes(library: Library, reports: ReportReader, pictures: Pictures): Route[] {
+  /** Saves a document as the draft of a report, from the revision that it started from. */
+  async function save(caller: Caller, id: string, document: unknown, revision: number): Promise<{ revision: number }> {
+    const report = validReport(document);
+    if (report.id !== id) throw new ApiError('report-invalid', `The document is of the report "${report.id}", not of "${id}".`);
+    const stored = await library.open(caller, id, true);
+    if (report.dataset !== stored.report.dataset)
+      throw new ApiError('report-invalid', 'A report stays with its dataset. Make a new report for another one.');
+    await reports.checkSound(caller, report);
+    return { revision: await library.save(id, await pictures.kept(report), revision) };
+  }
+
   return [
     route({
       method: 'get',
@@ -76,16 +92,36 @@ export function reportRoutes(library: Library, reports: ReportReader): Route[] {
       params: reportParams,
       body: z.object({ report: z.unknown(), revision: saveReportSchema.shape.revision }),
       answer: savedSchema,
+      handle: ({ params, body, caller }) => save(caller, params.report, body.report, body.revision),
+    }),
+    route({
+      method: 'patch',
+      path: '/reports/:report',
+      summary: "Save what changed in a report's draft since a revision, as JSON Patch (RFC 6902)",
+      open: ['analyst'],
+      params: reportParams,
+      body: reportChangesSchema,
+      answer: savedSchema,
       async handle({ params, body, caller }) {
-        const report = validReport(body.report);
-        if (report.id !== params.report)
-          throw new ApiError('report-invalid', `The document is of the report "${report.id}", not of "${params.report}".`);
         const stored = await library.open(caller, params.report, true);
-        if (report.dataset !== stored.report.dataset)
-          throw new ApiError('report-invalid', 'A report stays with its dataset. Make a new report for another one.');
-        await reports.checkSound(caller, report);
-        return { revision: await library.save(params.report, report, body.revision) };
+        if (stored.revision !== body.revision) throw staleReport();
+        const document = structuredClone(stored.report);
+        // A change without a value sets none, as JSON leaves it out.
+        const changes = body.changes.map((one) => (one.op === 'remove' ? one : { ...one, value: one.value ?? null }));
+        if (applyPatch(document, changes).some((failure) => failure !== null))
+          throw new ApiError('changes-unfit', 'These changes do not fit the draft. Reload the report and make them again.');
+        return save(caller, params.report, document, body.revision);
       },
+    }),
+    route({
+      method: 'get',
+      path: '/reports/:report/document',
+      summary: 'The draft as a document that holds its pictures itself, to be kept or imported elsewhere',
+      open: ['analyst'],
+      params: reportParams,
+      body: noBody,
+      answer: reportDocumentSchema,
+      handle: async ({ params, caller }) => ({ report: await pictures.whole((await library.open(caller, params.report, true)).report) }),
     }),
     route({
       method: 'post',
@@ -115,7 +151,7 @@ export function reportRoutes(library: Library, reports: ReportReader): Route[] {
         const report = validReport(body.report);
         await reports.checkSound(caller, report);
         const id = freshId(report.title);
-        await library.create({ ...report, id }, caller.person.id);
+        await library.create({ ...(await pictures.kept(report)), id }, caller.person.id);
         return { id };
       },
     }),

@@ -6,7 +6,7 @@ import { ApiError } from '../problems/index.ts';
 
 /** One route of the API: what it takes, what it gives, who may call it. Express and the OpenAPI document both read it. */
 export interface Route<Params extends z.ZodType = z.ZodType, Body extends z.ZodType = z.ZodType, Answer extends z.ZodType = z.ZodType> {
-  method: 'get' | 'post' | 'put' | 'delete';
+  method: 'get' | 'post' | 'put' | 'patch' | 'delete';
   /** Path below `/api`, with parameters as Express writes them. */
   path: string;
   summary: string;
@@ -88,7 +88,8 @@ export function mount(app: Express, routes: Route[], callerOf: (request: Request
       const params = parsed(one.params, request.params, 'address');
       const body = parsed(one.body, request.body, 'request');
       const answer = await one.handle({ params, body, caller: caller as Caller, request, response });
-      response.json(answer);
+      // What is no JSON was sent already.
+      if (!response.headersSent) response.json(answer);
     });
   }
 }

@@ -26,6 +26,7 @@ const PROBLEMS = {
   'report-not-found': { status: 404, title: 'There is no such report' },
   'exhibit-not-found': { status: 404, title: 'There is no such exhibit' },
   'stale-revision': { status: 409, title: 'Someone else saved this' },
+  'changes-unfit': { status: 409, title: 'These changes do not fit' },
   'file-too-large': { status: 413, title: 'This file is too large' },
   'too-many-tries': { status: 429, title: 'Too many tries' },
   internal: { status: 500, title: 'Something went wrong here' },

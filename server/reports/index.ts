@@ -1,4 +1,4 @@
-export { canCompose, Library, validReport, type StoredReport } from './library.ts';
+export { canCompose, Library, staleReport, validReport, type StoredReport } from './library.ts';
 export { ReportReader } from './report-reader.ts';
 export { checkAsked } from './scope.ts';
 export { visibleDocument } from './visible.ts';

@@ -39,6 +39,13 @@ const inOrder = new Intl.Collator('en-GB');
 const reportGone = (): ApiError =>
   new ApiError('report-not-found', 'There is no report at this address any more. The list of reports shows what is.');
 
+/** A save that started from an older state than the one that is there. */
+export const staleReport = (): ApiError =>
+  new ApiError(
+    'stale-revision',
+    'Someone else saved this report in the meantime. Reload it to go on from their version; yours stays on this page until you do.',
+  );
+
 export const canCompose = ({ person }: Caller): boolean => person.role === 'analyst';
 
 /** Reports, their drafts and editions. Managers and stewards only ever meet editions. */
@@ -161,11 +168,7 @@ export class Library {
       .set({ draft: report, revision: sql`${reports.revision} + 1`, updatedAt: new Date() })
       .where(and(eq(reports.id, id), eq(reports.revision, revision)))
       .returning({ revision: reports.revision });
-    if (!saved)
-      throw new ApiError(
-        'stale-revision',
-        'Someone else saved this report in the meantime. Reload it to go on from their version; yours stays on this page until you do.',
-      );
+    if (!saved) throw staleReport();
     return saved.revision;
   }
 

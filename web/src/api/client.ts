@@ -50,7 +50,7 @@ async function problemOf(response: Response): Promise<ApiProblem> {
  */
 export async function ask<Schema extends z.ZodType>(
   schema: Schema,
-  method: 'GET' | 'POST' | 'PUT' | 'DELETE',
+  method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE',
   path: string,
   body?: unknown,
   signal?: AbortSignal,

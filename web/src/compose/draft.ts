@@ -1,9 +1,13 @@
 import { savedSchema, type ReportView } from '@bold-compass/core/api';
 import { reportSchema, type Exhibit, type Report } from '@bold-compass/core/model';
 import { useQueryClient } from '@tanstack/vue-query';
-import { ask } from '../api/client.ts';
+import { createPatch } from 'rfc6902';
+import { ApiProblem, ask } from '../api/client.ts';
 import { historyKeeper } from '../drafts/draft-history.ts';
 import { useSavedDocument } from '../drafts/saved-document.ts';
+
+/** A document as it is sent: without what JSON leaves out. */
+const plain = (report: Report): unknown => JSON.parse(JSON.stringify(report));
 
 /** The draft of a report: every change saves by itself, and can be undone. */
 export function useDraft(loaded: ReportView) {
@@ -11,8 +15,14 @@ export function useDraft(loaded: ReportView) {
   const { document, change, ...draft } = useSavedDocument<Report>(
     loaded.report,
     loaded.revision,
-    async (report, revision) => {
-      const saved = await ask(savedSchema, 'PUT', `/reports/${encodeURIComponent(report.id)}`, { report, revision });
+    async (report, revision, before) => {
+      // What changed is a hundred bytes where the whole is many thousand.
+      const changes = createPatch(plain(before), plain(report));
+      const path = `/reports/${encodeURIComponent(report.id)}`;
+      const saved = await ask(savedSchema, 'PATCH', path, { changes, revision }).catch((failure: unknown) => {
+        if (!(failure instanceof ApiProblem) || failure.code !== 'changes-unfit') throw failure;
+        return ask(savedSchema, 'PUT', path, { report, revision });
+      });
       queries.removeQueries({ queryKey: ['report', report.id], exact: false, predicate: ({ queryKey }) => queryKey[2] === false });
       // Composing again begins with what was saved here, and from its revision.
       queries.setQueryData<ReportView>(['report', report.id, true], (known) => known && { ...known, report, revision: saved.revision });

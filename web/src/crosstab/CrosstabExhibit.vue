@@ -27,7 +27,7 @@ const TooLarge = defineAsyncComponent(() => import('../compose/TooLarge.vue'));
 const props = defineProps<{ exhibit: Crosstab; number: number }>();
 const emit = defineEmits<{ drill: [] }>();
 const route = useRoute();
-const { report, scope, where, draft, version, view, composing, change, navigate } = useReport();
+const { report, scope, where, draft, versionOf, view, composing, change, navigate } = useReport();
 
 const state = computed(() => readCrosstabState(props.exhibit, route.query));
 const viewport = ref<Viewport>({ firstRow: 0, lastRow: 40, firstColumn: 0, lastColumn: 12 });
@@ -45,6 +45,7 @@ function axisQuestion(which: 'side' | 'top'): CrosstabRequest['side'] {
   return { open: state.value[which].open, order: state.value[which].order, hideEmpty: state.value[which].hideEmpty };
 }
 
+const version = computed(() => versionOf(props.exhibit.id));
 const { cells, waiting, problem, retry } = useWindows(path, version, question, viewport);
 /** The cross-tab that the cells are of: while a change is on its way, the old one stays whole. */
 const drawn = shallowRef(props.exhibit);

@@ -4,18 +4,20 @@ import type { HistoryKeeper } from './draft-history.ts';
 
 /**
  * A document that saves itself with every change, and whose changes can be undone. `save` sends it from the revision it
- * started from and returns the new one; a database that is away is tried again. `keeper` brings back the steps of an
+ * started from, which holds the document that was saved last, and returns the new one; a database that is away is tried again. `keeper` brings back the steps of an
  * earlier page.
  */
 export function useSavedDocument<Document>(
   initial: Document,
   firstRevision: number,
-  save: (document: Document, revision: number) => Promise<number>,
+  save: (document: Document, revision: number, saved: Document) => Promise<number>,
   keeper: HistoryKeeper<Document>,
 ) {
   const document = shallowRef<Document>(initial);
   /** Revision of the last save; answers about the draft hang on it. */
   const revision = ref(firstRevision);
+  /** The document as it was saved at that revision. */
+  const saved = shallowRef<Document>(initial);
   const past = shallowRef<Document[]>([]);
   const future = shallowRef<Document[]>([]);
   const status = ref('Draft saved');
@@ -37,12 +39,13 @@ export function useSavedDocument<Document>(
 
   /** Saves until what is saved is what is shown. */
   async function saveAll(): Promise<void> {
-    for (let saved: Document | null = null; saved !== document.value;) {
+    for (let isSaved = false; !isSaved || saved.value !== document.value;) {
       const current: Document = document.value;
       status.value = 'Saving …';
       try {
-        revision.value = await save(current, revision.value);
-        saved = current;
+        revision.value = await save(current, revision.value, saved.value);
+        saved.value = current;
+        isSaved = true;
         status.value = 'Draft saved';
         conflict.value = '';
         theirs.value = undefined;
@@ -65,6 +68,7 @@ export function useSavedDocument<Document>(
   return {
     document,
     revision,
+    saved,
     status,
     conflict,
     /** Whether what is shown can be saved in the place of what someone else saved. */

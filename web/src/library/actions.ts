@@ -1,4 +1,4 @@
-import { madeReportSchema, reportViewSchema, savedSchema, type ReportSummary } from '@bold-compass/core/api';
+import { madeReportSchema, reportDocumentSchema, reportViewSchema, savedSchema, type ReportSummary } from '@bold-compass/core/api';
 import { useQueryClient } from '@tanstack/vue-query';
 import { ref } from 'vue';
 import { useRouter } from 'vue-router';
@@ -66,9 +66,9 @@ export function useReportActions() {
     /** Saves a report as a document: one that can be read, compared and taken in elsewhere. */
     save: (report: ReportSummary): Promise<boolean> =>
       attempt(async () => {
-        const view = await ask(reportViewSchema, 'GET', `/reports/${report.id}?draft=true`);
+        const file = await ask(reportDocumentSchema, 'GET', `/reports/${report.id}/document`);
         const link = document.createElement('a');
-        link.href = URL.createObjectURL(new Blob([`${JSON.stringify(view.report, null, 2)}\n`], { type: 'application/json' }));
+        link.href = URL.createObjectURL(new Blob([`${JSON.stringify(file.report, null, 2)}\n`], { type: 'application/json' }));
         link.download = `${report.id}.json`;
         link.click();
         URL.revokeObjectURL(link.href);

@@ -17,7 +17,7 @@ import { useLongScroll } from './use-long-scroll.ts';
 /** A list: records or groups of them, leafed through or scrolled, with totals. */
 const props = defineProps<{ exhibit: List; number: number }>();
 const route = useRoute();
-const { report, scope, where, draft, version, view, composing, change, navigate } = useReport();
+const { report, scope, where, draft, versionOf, view, composing, change, navigate } = useReport();
 const PAGE = 50;
 /** In pixels, as the lines are drawn. */
 const LINE_HEIGHT = 27;
@@ -44,6 +44,7 @@ const wanted = computed(() => {
 });
 const path = computed(() => `/reports/${report.value.id}/exhibits/${props.exhibit.id}/list`);
 const question = computed(() => ({ scope: scope.value, where: where.value, draft: draft.value, order: order.value }));
+const version = computed(() => versionOf(props.exhibit.id));
 const { answer, lines, waiting, problem, retry } = useListLines(path, version, question, wanted);
 watch(answer, (now) => (lineCount.value = now?.lines ?? null), { flush: 'sync' });
 /** While scrolling, columns keep the widths that the first lines gave them, so that little jumps. */

@@ -14,10 +14,18 @@ import { scopeQuery, whereQuery, type ChosenCell } from './url-state.ts';
 /** The margin about the chosen cell: what it is, why it is so, what it is made of, what it stands against, where it leads. */
 const props = defineProps<{ exhibit: Crosstab; cell: ChosenCell }>();
 const emit = defineEmits<{ close: [] }>();
-const { report, scope, where, draft, version, view, label, resetScope } = useReport();
+const { report, scope, where, draft, versionOf, view, label, resetScope } = useReport();
 
 const { data, error, isPlaceholderData, refetch } = useQuery({
-  queryKey: computed(() => ['explain', report.value.id, version.value, props.exhibit.id, scope.value, where.value, props.cell]),
+  queryKey: computed(() => [
+    'explain',
+    report.value.id,
+    versionOf(props.exhibit.id),
+    props.exhibit.id,
+    scope.value,
+    where.value,
+    props.cell,
+  ]),
   queryFn: ({ signal }) =>
     ask(
       explanationSchema,

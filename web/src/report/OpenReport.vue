@@ -54,6 +54,14 @@ const version = computed(() =>
   props.composing ? `draft ${draft.revision.value}` : `edition ${props.loaded.edition ?? 'none'} ${props.loaded.revision}`,
 );
 
+/**
+ * What the answers of an exhibit hang on: while composing on nothing but how it was saved itself, so that a change of one
+ * does not ask the others again.
+ */
+function versionOf(id: string): string {
+  if (!props.composing) return version.value;
+  return `draft ${JSON.stringify(draft.saved.value.exhibits.find((exhibit) => exhibit.id === id))}`;
+}
 function navigate(query: LocationQueryRaw, how: 'step' | 'rewrite'): void {
   const target = { query: { ...route.query, ...query } };
   void (how === 'step' ? router.push(target) : router.replace(target));
@@ -76,6 +84,7 @@ provideReport({
   where,
   draft: asDraft,
   version,
+  versionOf,
   navigate,
   setScope,
   resetScope,

@@ -19,8 +19,10 @@ export interface ReportContext {
   where: ComputedRef<Filter | null>;
   /** The draft instead of the edition, and which of its states. */
   draft: ComputedRef<boolean>;
-  /** Changes with the document and the scope: answers hang on it. */
+  /** The state of the document: answers about the report as a whole hang on it. */
   version: ComputedRef<string>;
+  /** The state of an exhibit: its answers hang on it. */
+  versionOf(exhibit: string): string;
   label: ComputedRef<MemberLabel>;
   /** Changes the address: a new step for the Back key, or the same step rewritten. */
   navigate(query: LocationQueryRaw, how: 'step' | 'rewrite'): void;

@@ -1,4 +1,4 @@
-import { mdiChevronDown } from '@mdi/js';
+import { mdiChevronDown, mdiFileOutline } from '@mdi/js';
 import { createVuetify } from 'vuetify';
 import { aliases, mdi } from 'vuetify/iconsets/mdi-svg';
 import './reset.css';
@@ -88,6 +88,7 @@ export const vuetify = createVuetify({
     VBtn: { variant: 'outlined', density: 'comfortable', ripple: false, elevation: 0 },
     VTextField: field,
     VTextarea: { ...field, autoGrow: true },
+    VFileInput: { ...field, prependIcon: '', prependInnerIcon: mdiFileOutline },
     VNumberInput: { ...field, controlVariant: 'hidden' },
     VSelect: list,
     VAutocomplete: { ...list, autoSelectFirst: true },

@@ -1,28 +1,51 @@
 <script setup lang="ts">
-import type { Image, Text } from '@bold-compass/core/model';
+import { keptPictureSchema } from '@bold-compass/core/api';
+import { MOST_PICTURE_BYTES, PICTURE_TYPES, type Image, type Text } from '@bold-compass/core/model';
 import { ref } from 'vue';
+import { ApiProblem, ask } from '../../api/client.ts';
 import { useCompose } from '../context.ts';
 import SettingsSection from './SettingsSection.vue';
 
 /** A text, or a picture. */
 const props = defineProps<{ exhibit: Text | Image }>();
 const { change } = useCompose();
-const MOST_BYTES = 1_000_000;
-const KINDS = ['image/png', 'image/jpeg', 'image/webp', 'image/gif', 'image/svg+xml'];
 const message = ref('');
+const sending = ref(false);
 
-function takePicture(files: FileList | null): void {
-  const file = files?.[0];
+/** A file as a data URL; throws where a browser can show no picture of it. */
+async function readPicture(file: File): Promise<string> {
+  const url = await new Promise<string>((resolve, reject) => {
+    const reader = new FileReader();
+    reader.onload = () => resolve(String(reader.result));
+    reader.onerror = () => reject(new Error('unreadable'));
+    reader.readAsDataURL(file);
+  });
+  const picture = new window.Image();
+  picture.src = url;
+  await picture.decode();
+  return url;
+}
+
+async function takePicture(chosen: File | File[] | null): Promise<void> {
+  const file = Array.isArray(chosen) ? chosen[0] : chosen;
   const { exhibit } = props;
   if (!file || exhibit.kind !== 'image') return;
   message.value = '';
-  if (!KINDS.includes(file.type)) message.value = 'This is no picture that a report can hold. Choose PNG, JPEG, WebP, GIF or SVG.';
-  else if (file.size > MOST_BYTES) message.value = 'This picture has more than one megabyte. Make it smaller and choose it again.';
+  if (!(PICTURE_TYPES as readonly string[]).includes(file.type))
+    message.value = 'This is no picture that a report can hold. Choose PNG, JPEG, WebP, GIF or SVG.';
+  else if (file.size > MOST_PICTURE_BYTES)
+    message.value = 'This picture has more than five megabytes. Make it smaller and choose it again.';
   if (message.value) return;
-  const reader = new FileReader();
-  reader.onload = () => change({ ...exhibit, source: String(reader.result) });
-  reader.onerror = () => (message.value = 'This file could not be read. Choose it again.');
-  reader.readAsDataURL(file);
+  sending.value = true;
+  try {
+    const url = await readPicture(file);
+    const { source } = await ask(keptPictureSchema, 'POST', '/pictures', { source: url });
+    change({ ...exhibit, source });
+  } catch (failure) {
+    message.value = failure instanceof ApiProblem ? failure.message : 'This file holds no picture that can be shown. Choose another one.';
+  } finally {
+    sending.value = false;
+  }
 }
 </script>
 
@@ -42,14 +65,7 @@ function takePicture(files: FileList | null): void {
     </p>
   </SettingsSection>
   <SettingsSection v-else title="Picture" open>
-    <label class="stacked"
-      >File
-      <input
-        type="file"
-        :accept="KINDS.join(',')"
-        aria-label="Picture file"
-        @change="takePicture(($event.target as HTMLInputElement).files)"
-    /></label>
+    <v-file-input label="Picture file" :accept="PICTURE_TYPES.join(',')" :loading="sending" @update:model-value="takePicture" />
     <p v-if="message" class="failure" role="alert">{{ message }}</p>
     <v-text-field
       label="Alternative text"

@@ -1,0 +1,1 @@
+export { Pictures, type Picture } from './pictures.ts';
