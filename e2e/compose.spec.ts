@@ -188,7 +188,7 @@ test('an exhibit is doubled, pasted into another report, laid side by side on an
 test('reports are favourites, copied, renamed, put away and brought back, saved and taken in as documents', async ({ page }) => {
   await enterAs(page, 'Ines Calloway');
   const stamp = Date.now();
-  const list = page.getByRole('region', { name: 'Service' });
+  const list = page.getByRole('list', { name: 'Reports in their folders' });
   await page.getByRole('button', { name: 'Favourite: Repairs and promises' }).click();
   await expect(page.getByRole('navigation', { name: 'Favourites' }).getByRole('link', { name: 'Repairs and promises' })).toBeVisible();
   await page.getByRole('button', { name: 'Favourite: Repairs and promises' }).click();
@@ -209,11 +209,11 @@ test('reports are favourites, copied, renamed, put away and brought back, saved 
   await page.getByRole('dialog').getByLabel('Title').fill(`Moved ${stamp}`);
   await page.getByRole('dialog').getByLabel('Folder').fill('Elsewhere');
   await page.getByRole('dialog').getByRole('button', { name: 'Save' }).click();
-  const moved = page.getByRole('region', { name: 'Elsewhere' });
-  await moved.getByRole('button', { name: `More for Moved ${stamp}` }).click();
+  await expect(list.getByRole('heading', { name: 'Elsewhere' })).toBeVisible();
+  await list.getByRole('button', { name: `More for Moved ${stamp}` }).click();
   await page.getByRole('menuitem', { name: 'Delete report' }).click();
   await expect(page.getByRole('status')).toContainText('was deleted');
   await expect(page.getByRole('link', { name: new RegExp(`Moved ${stamp}`) })).toHaveCount(0);
   await page.getByRole('button', { name: 'Restore' }).click();
-  await expect(moved.getByRole('link', { name: new RegExp(`Moved ${stamp}`) })).toBeVisible();
+  await expect(list.getByRole('link', { name: new RegExp(`Moved ${stamp}`) })).toBeVisible();
 });

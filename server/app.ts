@@ -29,7 +29,7 @@ import { ImportThreads, Imports } from './imports/index.ts';
 import { Instance } from './instance/index.ts';
 import { Pictures } from './pictures/index.ts';
 import { Sessions } from './people/index.ts';
-import { audienceOf, Library, ReportReader } from './reports/index.ts';
+import { audienceOf, Library, ReportReader, Thumbnails } from './reports/index.ts';
 import { liveSources, Refresher } from './refreshes/index.ts';
 import { SourceRegistry } from './sources/index.ts';
 import { TableStore } from './tables/index.ts';
@@ -100,7 +100,7 @@ export function createApp({
   const refresher = new Refresher(connection, catalogue, sources, connections, sourceQuery, store, threads, instance);
   const routes = [
     ...sessionRoutes(sessions, demo),
-    ...reportRoutes(library, reports, pictures),
+    ...reportRoutes(library, reports, pictures, new Thumbnails(reports)),
     ...pictureRoutes(library, pictures),
     ...editionRoutes(library, reports, (caller, report) => audienceOf({ db: connection.db, catalogue, sessions, reports }, caller, report)),
     ...exhibitRoutes(reports),

@@ -19,6 +19,7 @@ import { explainCell } from './explanation.ts';
 import { kpiValues } from './kpis.ts';
 import { listPage } from './list-page.ts';
 import { askedFilter, type Asked } from './scope.ts';
+import { crosstabThumbnail, kpiThumbnail, listThumbnail, type ThumbnailDrawing } from './thumbnail.ts';
 
 /** Whether every member of a path along some fields is one that the reader may see. */
 export type IsVisiblePath = (fields: readonly string[], path: readonly (string | null)[]) => Promise<boolean>;
@@ -38,6 +39,8 @@ export interface ExhibitQuestion<Kind extends DataExhibit['kind'] = DataExhibit[
   /** The request as far as it speaks of what the reader may see. Throws AnswerError where nothing is left of it. */
   visible(exhibit: ExhibitOf<Kind>, request: Request, isVisible: IsVisiblePath): Promise<Request>;
   answer(context: AnswerContext, exhibit: ExhibitOf<Kind>, asked: Asked, request: Request): Promise<Answer>;
+  /** How the exhibit is drawn small of this answer; of one question of each kind. */
+  thumbnail?: ThumbnailDrawing<ExhibitOf<Kind>, Request, Answer>;
 }
 
 const asAsked = <Request>(_exhibit: unknown, request: Request): Promise<Request> => Promise.resolve(request);
@@ -47,7 +50,7 @@ function question<Kind extends DataExhibit['kind'], Request, Answer>(
   path: string,
   summary: string,
   schemas: { request: z.ZodType<Request>; response: z.ZodType<Answer> },
-  work: Pick<ExhibitQuestion<Kind, Request, Answer>, 'reports' | 'visible' | 'answer'>,
+  work: Pick<ExhibitQuestion<Kind, Request, Answer>, 'reports' | 'visible' | 'answer' | 'thumbnail'>,
 ): ExhibitQuestion {
   // The registry is read by kind; what each question takes is checked by its own schema.
   return { kind, path, summary, ...schemas, ...work } as unknown as ExhibitQuestion;
@@ -83,7 +86,11 @@ export const EXHIBIT_QUESTIONS: readonly ExhibitQuestion[] = [
     'kpis',
     'The figures and states of a KPI strip',
     { request: kpiRequestSchema, response: kpiResponseSchema },
-    { visible: asAsked, answer: (context, strip, asked) => kpiValues(context, strip, askedFilter(asked)) },
+    {
+      visible: asAsked,
+      answer: (context, strip, asked) => kpiValues(context, strip, askedFilter(asked)),
+      thumbnail: kpiThumbnail,
+    },
   ),
   question(
     'crosstab',
@@ -94,6 +101,7 @@ export const EXHIBIT_QUESTIONS: readonly ExhibitQuestion[] = [
       visible: visibleWindow,
       answer: (context, exhibit, asked, request) =>
         aggregated(context, exhibit, (own, crosstab) => crosstabWindow(own, crosstab, askedFilter(asked), request)),
+      thumbnail: crosstabThumbnail,
     },
   ),
   question(
@@ -119,6 +127,10 @@ export const EXHIBIT_QUESTIONS: readonly ExhibitQuestion[] = [
     'list',
     'A page of a list, with its totals',
     { request: listRequestSchema, response: listResponseSchema },
-    { visible: asAsked, answer: (context, list, asked, request) => listPage(context, list, askedFilter(asked), request) },
+    {
+      visible: asAsked,
+      answer: (context, list, asked, request) => listPage(context, list, askedFilter(asked), request),
+      thumbnail: listThumbnail,
+    },
   ),
 ];

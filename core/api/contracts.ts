@@ -245,6 +245,27 @@ export const listResponseSchema = z.object({
 });
 export type ListResponse = z.infer<typeof listResponseSchema>;
 
+/** An exhibit as it is drawn small: what of this is there. */
+export const thumbnailPartSchema = z.object({
+  /** Columns of the grid of twelve. */
+  width: z.number(),
+  title: z.string(),
+  text: z.string().optional(),
+  /** Source of a picture, as documents name it. */
+  picture: z.string().optional(),
+  figures: z.array(z.object({ label: z.string(), value: z.string(), state: stateSchema })).optional(),
+  table: z
+    .object({
+      columns: z.array(z.string()),
+      lines: z.array(z.object({ label: z.string(), depth: z.number(), strong: z.boolean(), cells: z.array(z.string()) })),
+    })
+    .optional(),
+});
+export type ThumbnailPart = z.infer<typeof thumbnailPartSchema>;
+/** The first page of a report, made small for the library. */
+export const thumbnailSchema = z.object({ title: z.string(), parts: z.array(thumbnailPartSchema) });
+export type Thumbnail = z.infer<typeof thumbnailSchema>;
+
 /** A change of a document, as JSON Patch (RFC 6902) writes it; the three operations that every change can be made of. */
 export const changeSchema = z.discriminatedUnion('op', [
   z.object({ op: z.literal('add'), path: z.string().max(2000), value: z.unknown() }),

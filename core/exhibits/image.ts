@@ -11,5 +11,6 @@ export const imageKind: ExhibitKind<Image> = {
   isNumbered: false,
   names: () => ({ fields: [], measures: [] }),
   texts: () => [],
+  glance: ({ source }) => ({ picture: source }),
   create: ({ id, page }) => imageSchema.parse({ kind: 'image', id, page, source: EMPTY_PICTURE }),
 };

@@ -36,6 +36,8 @@ export interface ExhibitKind<Own extends Exhibit> {
   axes?(exhibit: Own): string[][];
   /** Its texts that may hold values in braces. */
   texts(exhibit: Own): string[];
+  /** What a small picture of it shows, where that follows from the exhibit alone. */
+  glance?(exhibit: Own): { text?: string; picture?: string };
   /** What changed, in sentences that begin with its name, and the settings that these sentences are about. */
   changes?(name: string, before: Own, after: Own, dataset: Dataset | undefined): { sentences: string[]; settings: string[] };
   /** A new one as it is first seen; null where the dataset has nothing to show in it. */

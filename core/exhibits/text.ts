@@ -8,5 +8,6 @@ export const textKind: ExhibitKind<Text> = {
   isNumbered: false,
   names: () => ({ fields: [], measures: [] }),
   texts: ({ text }) => [text],
+  glance: ({ text }) => ({ text }),
   create: ({ id, page }) => textSchema.parse({ kind: 'text', id, page, text: '## A heading\n\nWords about {scope}.' }),
 };

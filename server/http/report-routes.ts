@@ -9,14 +9,14 @@ import {
   reportViewSchema,
   savedSchema,
   saveReportSchema,
+  thumbnailSchema,
 } from '@bold-compass/core/api';
-import { isoDate } from '@bold-compass/core/calendar';
 import { applyPatch } from 'rfc6902';
 import { conditionsInWords } from '@bold-compass/core/answers';
 import { nameFor, startingReport } from '@bold-compass/core/modelling';
 import { z } from 'zod';
 import type { Pictures } from '../pictures/index.ts';
-import { canCompose, validReport, visibleDocument, staleReport, type Library, type ReportReader } from '../reports/index.ts';
+import { canCompose, validReport, staleReport, type Library, type ReportReader, type Thumbnails } from '../reports/index.ts';
 import type { Caller } from '../people/index.ts';
 import { ApiError } from '../problems/index.ts';
 import { noBody, noParams, route, type Route } from './routing.ts';
@@ -30,7 +30,7 @@ function freshId(title: string): string {
 }
 
 /** Reports as documents: opened, made, saved, copied, put away. */
-export function reportRoutes(library: Library, reports: ReportReader, pictures: Pictures): Route[] {
+export function reportRoutes(library: Library, reports: ReportReader, pictures: Pictures, thumbnails: Thumbnails): Route[] {
   /** Saves a document as the draft of a report, from the revision that it started from. */
   async function save(caller: Caller, id: string, document: unknown, revision: number): Promise<{ revision: number }> {
     const report = validReport(document);
@@ -63,26 +63,29 @@ export function reportRoutes(library: Library, reports: ReportReader, pictures: 
       answer: reportViewSchema,
       async handle({ params, caller, request }) {
         const { stored, reader } = await reports.report(caller, params.report, request.query.draft === 'true');
-        if (request.query.glance === undefined && caller.seenBy === undefined)
-          void library.opened(caller, params.report).catch(() => undefined);
-        const { first, days } = reader.calendar;
-        // Where no date tells, the data is of the moment it was loaded.
-        const loadedAt = (await reports.head(stored.report.dataset)).updatedAt.toISOString().slice(0, 10);
+        if (caller.seenBy === undefined) void library.opened(caller, params.report).catch(() => undefined);
         return {
-          report: canCompose(caller)
-            ? stored.report
-            : await visibleDocument(reader, stored.report, (dataset) => reports.reader(caller, dataset)),
+          report: await reports.documentFor(caller, stored.report, reader),
           dataset: reader.dataset,
           datasets: await reports.otherDatasets(stored.report),
           edition: stored.edition,
           publishedAt: stored.publishedAt?.toISOString() ?? null,
           revision: stored.revision,
           canCompose: canCompose(caller),
-          dataFrom: days > 0 ? isoDate(first) : loadedAt,
-          dataTo: days > 0 ? isoDate(first + days - 1) : loadedAt,
+          ...(await reports.span(reader)),
           access: (await conditionsInWords(reports.context(reader, caller), reader.restriction)).join('; '),
         };
       },
+    }),
+    route({
+      method: 'get',
+      path: '/reports/:report/thumbnail',
+      summary: 'The first page of a report made small, as the caller sees it',
+      open: 'person',
+      params: reportParams,
+      body: noBody,
+      answer: thumbnailSchema,
+      handle: ({ params, caller }) => thumbnails.of(caller, params.report),
     }),
     route({
       method: 'put',

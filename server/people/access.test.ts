@@ -1,4 +1,4 @@
-import type { CrosstabResponse, Explanation, ListResponse, MembersResponse } from '@bold-compass/core/api';
+import type { CrosstabResponse, Explanation, ListResponse, MembersResponse, Thumbnail } from '@bold-compass/core/api';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoApp, type DemoApp } from '../../demo/testing/database.ts';
 import { foreignNames } from '../../demo/testing/foreign.ts';
@@ -40,6 +40,22 @@ const ATTEMPTS: Record<string, (agent: Agent) => Promise<void>> = {
     expectNothingForeign(body);
     expect(body).toMatchObject({ access: 'Region is Nordic', canCompose: false });
   },
+  'get /reports/:report/thumbnail': async (agent) => {
+    const { body } = await agent.get(`${R}/thumbnail`).expect(200);
+    expectNothingForeign(body);
+    const { parts } = body as Thumbnail;
+    expect(parts.flatMap(({ table }) => table?.lines ?? []).map(({ label }) => label)).toContain('Nordic');
+    // What one person was shown is not remembered for another.
+    const whole = await (await demo.as('henrike-hollin')).get(`${R}/thumbnail`).expect(200);
+    const figure = (thumbnail: unknown): string | undefined =>
+      (thumbnail as Thumbnail).parts.flatMap(({ figures }) => figures ?? []).find(({ label }) => label === 'Net sales')?.value;
+    // In millions, as the figure is written; the initial scope is the current year.
+    expect(figure(body)).toMatch(/^€\u00a0[\d.]+\u00a0M$/);
+    expect(figure(whole.body)).not.toBe(figure(body));
+    expect((await agent.get(`${R}/thumbnail`).expect(200)).body).toEqual(body);
+    expect(JSON.stringify(body).length).toBeLessThan(10_000);
+  },
+  'get /reports/:report/pictures/:picture': async (agent) => void (await agent.get(`${R}/pictures/${'0'.repeat(64)}`).expect(404)),
   'put /reports/:report/favourite': async (agent) => void (await agent.put(`${R}/favourite`).send({ favourite: false }).expect(200)),
   'post /reports/:report/values': async (agent) => {
     const { body } = await agent

@@ -1,4 +1,13 @@
-import { ColumnsData, EXHIBIT_QUESTIONS, promptMembers, textValues, type AnswerContext } from '@bold-compass/core/answers';
+import {
+  askedIn,
+  ColumnsData,
+  EXHIBIT_QUESTIONS,
+  initialScope,
+  promptMembers,
+  textValues,
+  thumbnailOf,
+  type AnswerContext,
+} from '@bold-compass/core/answers';
 import type { CrosstabResponse, ReportSummary, ReportView } from '@bold-compass/core/api';
 import { isDataExhibit, type DataExhibit, type Dataset, type Report, type Scope } from '@bold-compass/core/model';
 import type { Agent } from 'supertest';
@@ -108,6 +117,24 @@ describe('answers', () => {
       }
     }
     expect(compared).toBeGreaterThan(60);
+  });
+
+  it('are drawn small alike', { timeout: 60_000 }, async () => {
+    for (const view of reports) {
+      const asked = { scope: initialScope(view.report), where: null };
+      const own = await thumbnailOf(view.report, async (exhibit) => {
+        const question = EXHIBIT_QUESTIONS.find(({ kind, thumbnail }) => kind === exhibit.kind && thumbnail)!;
+        const dataset = view.datasets[exhibit.dataset ?? ''] ?? view.dataset;
+        const context = await contextOf(dataset);
+        const answer = await question.answer(context, exhibit, askedIn(dataset, asked), question.thumbnail!.request(exhibit));
+        return question.thumbnail!.draw({ dataset, dataTo: view.dataTo, locale: 'en-GB' }, exhibit, answer);
+      });
+      const { body } = await analyst.get(`/api/reports/${view.report.id}/thumbnail`).expect(200);
+      expect(body).toEqual(JSON.parse(JSON.stringify(own)));
+      const drawn = own.parts.filter(({ table, figures, text, picture }) => table ?? figures ?? text ?? picture);
+      expect(drawn.length).toBeGreaterThan(0);
+      expect(drawn.every(({ table }) => table === undefined || table.lines.length > 1)).toBe(true);
+    }
   });
 
   it('offer the same members in every prompt, and give texts the same values', { timeout: 60_000 }, async () => {

@@ -1,6 +1,6 @@
 import type { Edition, PublishRequest, ReportSummary } from '@bold-compass/core/api';
 import { isDataExhibit, reportSchema, type Report } from '@bold-compass/core/model';
-import { and, desc, eq, getTableColumns, inArray, isNull, sql, type SQL } from 'drizzle-orm';
+import { and, desc, eq, inArray, isNull, sql, type SQL } from 'drizzle-orm';
 import { LRUCache } from 'lru-cache';
 import { tables, type Database } from '../database/index.ts';
 import { ApiError, staleRevision } from '../problems/index.ts';
@@ -8,6 +8,8 @@ import { maySee, type Caller } from '../people/index.ts';
 
 export interface StoredReport {
   report: Report;
+  /** Tells the states of the document apart. */
+  state: string;
   edition: number | null;
   publishedAt: Date | null;
   revision: number;
@@ -21,7 +23,7 @@ interface DraftState {
   revision: number;
   written: string;
 }
-const draftKey = (id: string, { revision, written }: DraftState): string => `draft ${revision} of ${id} as of ${written}`;
+const draftState = (id: string, { revision, written }: DraftState): string => `draft ${revision} of ${id} as of ${written}`;
 
 /** A text at the root of a document in the database. */
 const textIn = (document: typeof tables.reports.draft | typeof tables.editions.document, name: string): SQL<string> =>
@@ -129,28 +131,32 @@ export class Library {
     }
     const fromDraft = canCompose(caller) && (draft || !edition);
     return {
-      ...(fromDraft ? await this.draft(id, row) : { report: await this.published(id, edition), revision: row.revision }),
+      ...(fromDraft ? await this.draft(id, row) : { ...(await this.published(id, edition)), revision: row.revision }),
       edition: edition?.number ?? null,
       publishedAt: edition?.publishedAt ?? null,
     };
   }
 
   /** The draft in a state, or in a later one that it went on to meanwhile. Throws ApiError `report-invalid`. */
-  private async draft(id: string, state: DraftState): Promise<{ report: Report; revision: number }> {
-    const known = this.documents.get(draftKey(id, state));
-    if (known) return { report: known, revision: state.revision };
+  private async draft(id: string, row: DraftState): Promise<Pick<StoredReport, 'report' | 'revision' | 'state'>> {
+    const state = draftState(id, row);
+    const known = this.documents.get(state);
+    if (known) return { report: known, revision: row.revision, state };
     const { reports } = tables;
-    const [row] = await this.db
-      .select({ ...getTableColumns(reports), written: writtenBy(reports) })
+    const [now] = await this.db
+      .select({ draft: reports.draft, revision: reports.revision, written: writtenBy(reports) })
       .from(reports)
       .where(eq(reports.id, id));
-    if (!row) throw reportGone();
-    return { report: this.remember(draftKey(id, row), row.draft), revision: row.revision };
+    if (!now) throw reportGone();
+    return { report: this.remember(draftState(id, now), now.draft), revision: now.revision, state: draftState(id, now) };
   }
 
-  private async published(id: string, { number, written }: { number: number; written: string }): Promise<Report> {
-    const key = `edition ${number} of ${id} as of ${written}`;
-    return this.documents.get(key) ?? this.remember(key, await this.editionDocument(id, number));
+  private async published(
+    id: string,
+    { number, written }: { number: number; written: string },
+  ): Promise<Pick<StoredReport, 'report' | 'state'>> {
+    const state = `edition ${number} of ${id} as of ${written}`;
+    return { report: this.documents.get(state) ?? this.remember(state, await this.editionDocument(id, number)), state };
   }
 
   /** Checks a document once for each of its states: none of them changes. */

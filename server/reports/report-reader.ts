@@ -1,14 +1,15 @@
 import { askedIn, type AnswerContext, type Asked, type ExhibitQuestion, type PreparedTable } from '@bold-compass/core/answers';
+import { isoDate } from '@bold-compass/core/calendar';
 import { reportFaults } from '@bold-compass/core/exhibits';
 import { isDataExhibit, type DataExhibit, type Dataset, type Report } from '@bold-compass/core/model';
 import { ByteCache, createReaderMemory, DatasetReader, type Catalogue, type DatasetHead } from '../data/index.ts';
 import { ApiError } from '../problems/index.ts';
 import { maySee, type Caller } from '../people/index.ts';
-import { datasetsIn, type Library, type StoredReport } from './library.ts';
+import { canCompose, datasetsIn, type Library, type StoredReport } from './library.ts';
 import { checkAsked } from './scope.ts';
-import { isVisiblePath } from './visible.ts';
+import { isVisiblePath, visibleDocument } from './visible.ts';
 
-const LOCALE = 'en-GB';
+export const LOCALE = 'en-GB';
 /** Cross-tabs over live records that are kept put together; those over columns are kept by the threads that answer. */
 const TABLE_BYTES = 200_000_000;
 
@@ -73,10 +74,20 @@ export class ReportReader {
     kind: Kind,
   ): Promise<OpenExhibit<Extract<DataExhibit, { kind: Kind }>>> {
     const { report, reader } = await this.asked(caller, place.report, { draft, scope, where });
-    const exhibit = exhibitOf(report, place.exhibit, kind);
-    if (!exhibit.dataset || exhibit.dataset === report.dataset) return { exhibit, reader, asked: { scope, where } };
+    return this.opened(caller, report, reader, exhibitOf(report, place.exhibit, kind), { scope, where });
+  }
+
+  /** An exhibit of a report, with the dataset it answers from. */
+  async opened<Own extends DataExhibit>(
+    caller: Caller,
+    report: Report,
+    reader: DatasetReader,
+    exhibit: Own,
+    asked: Asked,
+  ): Promise<OpenExhibit<Own>> {
+    if (!exhibit.dataset || exhibit.dataset === report.dataset) return { exhibit, reader, asked };
     const own = await this.reader(caller, exhibit.dataset);
-    return { exhibit, reader: own, asked: askedIn(own.dataset, { scope, where }) };
+    return { exhibit, reader: own, asked: askedIn(own.dataset, asked) };
   }
 
   /** What answers over a dataset are worked out from. */
@@ -102,6 +113,20 @@ export class ReportReader {
     const reports = Object.fromEntries(await Promise.all(names.map(async (id) => [id, await context.report(id)] as const)));
     const answer = reader.answer({ path: question.path, exhibit, asked, request: visible, reports });
     return answer ?? question.answer(context, exhibit, asked, visible);
+  }
+
+  /** First and last day that there is data for, as ISO 8601 dates; where no date tells, the day it was loaded. */
+  async span({ calendar, dataset }: DatasetReader): Promise<{ dataFrom: string; dataTo: string }> {
+    const { first, days } = calendar;
+    if (days > 0) return { dataFrom: isoDate(first), dataTo: isoDate(first + days - 1) };
+    const loadedAt = (await this.head(dataset.name)).updatedAt.toISOString().slice(0, 10);
+    return { dataFrom: loadedAt, dataTo: loadedAt };
+  }
+
+  /** A report's document as the caller gets it, without members that are not theirs to see. */
+  async documentFor(caller: Caller, report: Report, reader: DatasetReader): Promise<Report> {
+    if (canCompose(caller)) return report;
+    return visibleDocument(reader, report, (dataset) => this.reader(caller, dataset));
   }
 
   /** Loads the data of every report, so that nobody waits for it after a start; what cannot be loaded says so to who asks. */

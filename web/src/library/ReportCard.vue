@@ -18,7 +18,7 @@ const edition = computed(() => {
 </script>
 
 <template>
-  <li>
+  <div class="card">
     <RouterLink class="report" :to="{ name: 'report', params: { report: report.id } }">
       <ReportThumbnail :report="report.id" :version="`${report.edition} ${report.updatedAt}`" />
       <span class="title serif">{{ report.title }}</span>
@@ -55,15 +55,15 @@ const edition = computed(() => {
         <v-list-item role="menuitem" title="Delete report" @click="$emit('remove')" />
       </v-list>
     </v-menu>
-  </li>
+  </div>
 </template>
 
 <style scoped>
-li {
+.card {
   position: relative;
   border-bottom: 1px solid var(--rule);
 }
-li:hover {
+.card:hover {
   background: var(--sea-tint);
 }
 .report {

@@ -1,17 +1,18 @@
 <script setup lang="ts">
-import { reportViewSchema } from '@bold-compass/core/api';
+import { thumbnailSchema } from '@bold-compass/core/api';
+import { pictureId } from '@bold-compass/core/model';
 import { useQuery } from '@tanstack/vue-query';
 import { useIntersectionObserver } from '@vueuse/core';
-import { defineAsyncComponent, ref, useTemplateRef } from 'vue';
+import { ref, useTemplateRef } from 'vue';
 import { ask } from '../api/client.ts';
+import BearingNeedle from '../report/BearingNeedle.vue';
 import { useTurn } from './turns.ts';
 
 /**
- * The first page of a report as its reader sees it, made small. It is drawn anew for each person: a picture kept for all
- * would show figures that are not everyone's. It waits until nothing else is being fetched.
+ * The first page of a report as its reader sees it, made small: a picture kept for all would show figures that are not
+ * everyone's. It waits until nothing else is being fetched; until then the frame holds the outline of a page.
  */
 const props = defineProps<{ report: string; version: string }>();
-const OpenReport = defineAsyncComponent(() => import('../report/OpenReport.vue'));
 const box = useTemplateRef<HTMLElement>('box');
 const seen = ref(false);
 const { stop } = useIntersectionObserver(box, ([entry]) => {
@@ -21,15 +22,49 @@ const { stop } = useIntersectionObserver(box, ([entry]) => {
 });
 const { data } = useQuery({
   queryKey: ['thumbnail', props.report, props.version],
-  queryFn: ({ signal }) => ask(reportViewSchema, 'GET', `/reports/${props.report}?glance=true`, undefined, signal),
+  queryFn: ({ signal }) => ask(thumbnailSchema, 'GET', `/reports/${props.report}/thumbnail`, undefined, signal),
   enabled: useTurn(seen),
   staleTime: Infinity,
 });
+function address(source: string): string {
+  const id = pictureId(source);
+  return id === null ? source : `/api/reports/${encodeURIComponent(props.report)}/pictures/${id}`;
+}
 </script>
 
 <template>
   <span ref="box" class="thumbnail" aria-hidden="true" inert>
-    <span v-if="data" class="page"><OpenReport :loaded="data" :composing="false" glance /></span>
+    <span v-if="!data" class="outline"><i /><i /><i /><i /></span>
+    <span v-else class="page">
+      <span class="serif title">{{ data.title }}</span>
+      <span class="parts">
+        <span v-for="(part, index) in data.parts" :key="index" :style="{ gridColumn: `span ${part.width}` }">
+          <span v-if="part.figures" class="figures">
+            <span v-for="figure in part.figures" :key="figure.label">
+              <small>{{ figure.label }}</small>
+              <span class="serif value">{{ figure.value }} <BearingNeedle :state="figure.state" :size="22" /></span>
+            </span>
+          </span>
+          <span v-if="part.table" class="serif heading">{{ part.title }}</span>
+          <table v-if="part.table">
+            <thead>
+              <tr>
+                <th />
+                <th v-for="(column, at) in part.table.columns" :key="at">{{ column }}</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="(line, at) in part.table.lines" :key="at" :class="{ strong: line.strong }">
+                <th :style="{ paddingLeft: `${line.depth * 16}px` }">{{ line.label }}</th>
+                <td v-for="(cell, column) in line.cells" :key="column">{{ cell }}</td>
+              </tr>
+            </tbody>
+          </table>
+          <span v-if="part.text" class="words">{{ part.text }}</span>
+          <img v-if="part.picture" :src="address(part.picture)" alt="" />
+        </span>
+      </span>
+    </span>
   </span>
 </template>
 
@@ -44,14 +79,107 @@ const { data } = useQuery({
   background: var(--paper);
   pointer-events: none;
 }
+.outline {
+  display: grid;
+  gap: 7px;
+  padding: 12px;
+}
+.outline i {
+  height: 7px;
+  background: var(--rule-2);
+}
+.outline i:first-child {
+  width: 60%;
+  height: 11px;
+}
 .page {
   position: absolute;
   top: 0;
   left: 0;
-  width: 1008px;
-  height: 630px;
+  width: 840px;
+  height: 525px;
+  padding: 22px 30px;
   overflow: hidden;
-  transform: scale(0.1667);
+  transform: scale(0.2);
   transform-origin: 0 0;
+  color: var(--ink);
+}
+.title {
+  display: block;
+  font-size: 40px;
+  line-height: 1.15;
+  padding-bottom: 12px;
+  border-bottom: 4px solid var(--brass-line);
+  white-space: nowrap;
+}
+.parts {
+  display: grid;
+  grid-template-columns: repeat(12, minmax(0, 1fr));
+  gap: 14px 22px;
+  margin-top: 14px;
+}
+.parts > span {
+  overflow: hidden;
+}
+.figures {
+  display: flex;
+  gap: 22px;
+  overflow: hidden;
+}
+.figures > span {
+  flex: 1 0 auto;
+  border-left: 2px solid var(--rule);
+  padding-left: 12px;
+}
+.figures small {
+  display: block;
+  font-size: 17px;
+  color: var(--ink-2);
+}
+.value {
+  font-size: 30px;
+  white-space: nowrap;
+}
+.heading {
+  display: block;
+  font-size: 25px;
+  border-bottom: 3px solid var(--ink);
+  white-space: nowrap;
+}
+table {
+  width: 100%;
+  border-collapse: collapse;
+  font-size: 18px;
+  line-height: 1.35;
+}
+th {
+  text-align: left;
+  font-weight: 400;
+  white-space: nowrap;
+}
+td,
+thead th {
+  padding-left: 14px;
+  text-align: right;
+  white-space: nowrap;
+  border-bottom: 1px solid var(--rule-2);
+}
+thead th {
+  color: var(--ink-2);
+}
+.strong {
+  font-weight: 700;
+}
+.strong th {
+  font-weight: 700;
+}
+.words {
+  display: block;
+  font-size: 19px;
+  white-space: pre-line;
+}
+img {
+  max-width: 100%;
+  max-height: 300px;
 }
 </style>

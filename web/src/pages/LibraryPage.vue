@@ -8,6 +8,7 @@ import { useSession } from '../api/session.ts';
 import NewReport from '../library/NewReport.vue';
 import { useReportActions } from '../library/actions.ts';
 import RenameReport from '../library/RenameReport.vue';
+import ReportFolders from '../library/ReportFolders.vue';
 import ReportCard from '../library/ReportCard.vue';
 import ExhibitState from '../report/ExhibitState.vue';
 import ProblemState from '../report/ProblemState.vue';
@@ -18,27 +19,30 @@ const composes = computed(() => session.person?.role === 'analyst');
 const { data, error, failureReason, refetch } = useQuery({
   queryKey: ['reports'],
   queryFn: ({ signal }) => ask(z.array(reportSummarySchema), 'GET', '/reports', undefined, signal),
+  // Thousands of reports are searched with every key: not through proxies.
+  shallow: true,
 });
 
 const problem = computed(() => error.value ?? (isPassing(failureReason.value) && !data.value ? failureReason.value : null));
 const LAST = 4;
 /** Favourites and what was opened last, to be reached at once. */
-const shortcuts = computed((): { title: string; reports: ReportSummary[] }[] => {
+const marked = computed((): { title: string; reports: ReportSummary[] }[] => {
   const reports = data.value ?? [];
-  if (search.value.trim() !== '' || reports.length <= 1) return [];
+  if (reports.length <= 1) return [];
   const opened = reports.filter(({ openedAt }) => openedAt !== null).sort((a, b) => (a.openedAt! < b.openedAt! ? 1 : -1));
   return [
     { title: 'Favourites', reports: reports.filter(({ favourite }) => favourite) },
     { title: 'Opened last', reports: opened.slice(0, LAST) },
   ].filter((group) => group.reports.length > 0);
 });
-/** Every report in its folder. */
-const groups = computed((): { title: string; reports: ReportSummary[] }[] => {
+const shortcuts = computed(() => (search.value.trim() === '' ? marked.value : []));
+/** What is searched, put together once. */
+const searchable = computed(() =>
+  (data.value ?? []).map((report) => ({ report, words: `${report.title} ${report.folder} ${report.note}`.toLowerCase() })),
+);
+const found = computed(() => {
   const wanted = search.value.trim().toLowerCase();
-  const found = (data.value ?? []).filter((report) => `${report.title} ${report.folder} ${report.note}`.toLowerCase().includes(wanted));
-  const folders = new Map<string, ReportSummary[]>();
-  for (const report of found) folders.set(report.folder, [...(folders.get(report.folder) ?? []), report]);
-  return [...folders].map(([folder, reports]) => ({ title: folder || 'Reports', reports }));
+  return searchable.value.filter(({ words }) => words.includes(wanted)).map(({ report }) => report);
 });
 const folderNames = computed(() => [...new Set((data.value ?? []).map(({ folder }) => folder).filter((folder) => folder !== ''))]);
 const { message, moveToBin, mark, copy, remove, restore, rename, save } = useReportActions();
@@ -87,29 +91,24 @@ const making = ref(false);
       message="As soon as an analyst publishes a report for you, it stands here."
     />
     <ExhibitState
-      v-else-if="groups.length === 0"
+      v-else-if="found.length === 0"
       kind="empty"
       :title="`No report matches “${search}”`"
       message="Try another word from its title."
     >
       <v-btn @click="search = ''">Show all reports</v-btn>
     </ExhibitState>
-    <section v-for="{ title, reports } in groups" v-else :key="title" :aria-label="title">
-      <h2 class="folder">{{ title }}</h2>
-      <ul>
-        <ReportCard
-          v-for="report in reports"
-          :key="report.id"
-          :report="report"
-          :composes="composes"
-          @mark="mark(report)"
-          @rename="renaming = report"
-          @copy="copy(report)"
-          @save="save(report)"
-          @remove="remove(report)"
-        />
-      </ul>
-    </section>
+    <ReportFolders v-else v-slot="{ report }" :reports="found">
+      <ReportCard
+        :report="report"
+        :composes="composes"
+        @mark="mark(report)"
+        @rename="renaming = report"
+        @copy="copy(report)"
+        @save="save(report)"
+        @remove="remove(report)"
+      />
+    </ReportFolders>
     <NewReport v-model="making" :folders="folderNames" />
     <RenameReport :report="renaming" :folders="folderNames" :problem="message" @close="renaming = null" @save="saveName" />
   </div>
@@ -151,16 +150,6 @@ header p {
 .shortcuts a {
   color: var(--sea);
   min-height: 24px;
-}
-.folder {
-  margin-top: 26px;
-  padding-bottom: 6px;
-  border-bottom: 2px solid var(--ink);
-}
-ul {
-  list-style: none;
-  margin: 0;
-  padding: 0;
 }
 @media (max-width: 700px) {
   .library {

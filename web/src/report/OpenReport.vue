@@ -36,7 +36,7 @@ const PublishDialog = defineAsyncComponent(() => import('../compose/PublishDialo
 const EditionsDialog = defineAsyncComponent(() => import('../compose/EditionsDialog.vue'));
 
 /** An open report: title, scope line, exhibits and the margin. Composing adds edges to the exhibits and moves nothing. */
-const props = defineProps<{ loaded: ReportView; composing: boolean; glance?: boolean }>();
+const props = defineProps<{ loaded: ReportView; composing: boolean }>();
 const emit = defineEmits<{ reload: [] }>();
 const route = useRoute();
 const router = useRouter();
@@ -46,10 +46,8 @@ const draft = useDraft(props.loaded);
 const report = computed((): Report => (props.composing ? draft.report.value : props.loaded.report));
 const { selection, datasets, startExhibit, addExhibit } = useComposing(report, () => props.loaded, draft);
 const view = computed(() => ({ ...props.loaded, datasets: datasets.value }));
-/** A glance is at the report as it was composed, whatever stands in the address. */
-const query = computed(() => (props.glance ? {} : route.query));
-const scope = computed(() => readScope(report.value, query.value));
-const where = computed(() => readWhere(query.value));
+const scope = computed(() => readScope(report.value, route.query));
+const where = computed(() => readWhere(route.query));
 const version = computed(() =>
   props.composing ? `draft ${draft.revision.value}` : `edition ${props.loaded.edition ?? 'none'} ${props.loaded.revision}`,
 );
@@ -173,7 +171,6 @@ const BEGINNINGS = [
 const narrow = useMediaQuery('(max-width: 1099px)');
 const help = ref(false);
 useReportKeys({
-  enabled: () => !props.glance,
   focusScope: () => document.querySelector<HTMLElement>('[data-testid=scope-line] button')?.focus(),
   help: () => (help.value = true),
   back() {
@@ -194,7 +191,6 @@ useReportKeys({
       <TitleBlock
         :came-from="cameFrom"
         :state="notice || state"
-        :glance="glance"
         :can-undo="draft.canUndo.value"
         :can-redo="draft.canRedo.value"
         :newest="newest"
@@ -205,7 +201,7 @@ useReportKeys({
         @publish="publishing = true"
       />
       <ScopeLine />
-      <p v-if="loaded.access && !glance" class="access muted">You see what is yours: {{ loaded.access }}.</p>
+      <p v-if="loaded.access" class="access muted">You see what is yours: {{ loaded.access }}.</p>
       <p v-if="composing && draft.conflict.value" class="conflict" role="alert">
         {{ draft.conflict.value }} <v-btn @click="emit('reload')">Reload their version</v-btn>
         <v-btn @click="keepBoth">Keep both</v-btn>

@@ -10,7 +10,6 @@ defineProps<{
   cameFrom: string | null;
   /** What state the report is in, in words. */
   state: string;
-  glance: boolean;
   canUndo: boolean;
   canRedo: boolean;
   /** The number of the newest edition. */
@@ -47,7 +46,7 @@ async function share(): Promise<void> {
       <h1>{{ fill(report.title) }}</h1>
       <p v-if="report.subtitle" class="subtitle serif">{{ fill(report.subtitle) }}</p>
     </div>
-    <div v-if="!glance" class="actions">
+    <div class="actions">
       <span class="edition" role="status">{{ shared || state }}</span>
       <template v-if="composing">
         <v-btn

@@ -2,8 +2,6 @@ import { onKeyStroke } from '@vueuse/core';
 
 /** What the keys of an open report do. */
 export interface ReportKeys {
-  /** Whether they are listened to at all. */
-  enabled(): boolean;
   focusScope(): void;
   help(): void;
   /** Whether there is a way back, which is gone then. */
@@ -21,7 +19,7 @@ export const isTyping = (event: KeyboardEvent): boolean =>
 export function useReportKeys(keys: ReportKeys): void {
   const listen = (key: string | string[], act: (event: KeyboardEvent) => boolean | void): void =>
     void onKeyStroke(key, (event) => {
-      if (isTyping(event) || !keys.enabled()) return;
+      if (isTyping(event)) return;
       if (act(event) !== false) event.preventDefault();
     });
   listen('/', () => keys.focusScope());
