@@ -2,6 +2,7 @@ import { once } from 'node:events';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { runQuery, type Store } from '@bold-compass/core/engine';
+import { splitQuery } from '@bold-compass/server/data';
 import { compileQuery } from '@bold-compass/server/sql';
 import { DuckDBInstance } from '@duckdb/node-api';
 import { op, table, type ColumnTable } from 'arquero';
@@ -34,9 +35,19 @@ export interface LoadedEngine {
 export function boldCompass(rows: StarRows): LoadedEngine & { store: Store } {
   const store = starStore(rows);
   return {
-    name: 'Bold Compass, columnar runner',
+    name: 'Bold Compass, one thread',
     store,
     ask: () => Promise.resolve(runQuery(starDataset, store, starQuery)),
+    read: (answer) => sumsOf(answer as ReturnType<typeof runQuery>),
+    close: () => Promise.resolve(),
+  };
+}
+
+/** The same with the records counted by several threads, as the server answers. */
+export function split(store: Store): LoadedEngine {
+  return {
+    name: 'Bold Compass, split over threads',
+    ask: () => splitQuery(starDataset, store, starQuery),
     read: (answer) => sumsOf(answer as ReturnType<typeof runQuery>),
     close: () => Promise.resolve(),
   };

@@ -28,6 +28,13 @@ export const monthLevels = (month: number): string[] => {
   return [String(year), `${year}-Q${Math.floor((month % 12) / 3) + 1}`, `${year}-${String((month % 12) + 1).padStart(2, '0')}`];
 };
 
+/** A column as the loader leaves it, over memory that threads share. */
+function sharedColumn(length: number, valueAt: (row: number) => number): Int32Array {
+  const values = new Int32Array(new SharedArrayBuffer(length * 4));
+  for (let row = 0; row < length; row++) values[row] = valueAt(row);
+  return values;
+}
+
 /** The same rows each time: a linear congruential generator with the constants of Numerical Recipes. */
 export function starRows(count: number): StarRows {
   let state = 42;
@@ -35,7 +42,7 @@ export function starRows(count: number): StarRows {
     state = (Math.imul(state, 1_664_525) + 1_013_904_223) >>> 0;
     return Math.floor((state / 4_294_967_296) * below);
   };
-  const column = (below: number): Int32Array => new Int32Array(new SharedArrayBuffer(count * 4)).map(() => next(below));
+  const column = (below: number): Int32Array => sharedColumn(count, () => next(below));
   return { place: column(PLACES), month: column(MONTHS), amount: column(500_000), quantity: column(9), cost: column(300_000) };
 }
 
@@ -90,8 +97,7 @@ export function starStore(rows: StarRows): Store {
     scale,
     missing: null,
   });
-  const reference = (values: Int32Array): Reference =>
-    new Int32Array(new SharedArrayBuffer(values.byteLength)).map((_, index) => values[index] + 1);
+  const reference = (values: Int32Array): Reference => sharedColumn(values.length, (row) => values[row] + 1);
   return {
     version: 'star@1',
     calendar: { first: 0, days: 0 },

@@ -15,6 +15,8 @@ export interface AdditiveAggregate {
   needs: (keyof Tally)[];
   /** `keep`: the result is in the units of what is aggregated; `float`: a float; `whole`: a whole number. */
   result: 'keep' | 'float' | 'whole';
+  /** Of the units: 2 where it is in their squares. */
+  power: 1 | 2;
   value(tally: Tally, group: number): number;
 }
 
@@ -24,6 +26,7 @@ export interface HolisticAggregate {
   /** Whether `value` wants the values in ascending order. */
   sorted: boolean;
   result: 'keep' | 'float' | 'whole';
+  power: 1 | 2;
   /** `values` holds at least one value; `fraction` is that of `percentile`. */
   value(values: Float64Array, fraction: number): number;
   /** The value of a group without values; NaN is "no value". */
@@ -91,17 +94,12 @@ const holistic = (
   result: Aggregate['result'],
   sorted: boolean,
   value: HolisticAggregate['value'],
-  empty = Number.NaN,
-): HolisticAggregate => ({
-  kind: 'holistic',
-  result,
-  sorted,
-  value,
-  empty,
-});
+  { empty = Number.NaN, power = 1 as 1 | 2 } = {},
+): HolisticAggregate => ({ kind: 'holistic', result, sorted, value, empty, power });
 
 const ofTally = (needs: (keyof Tally)[], result: Aggregate['result'], value: AdditiveAggregate['value']): AdditiveAggregate => ({
   kind: 'additive',
+  power: 1,
   needs,
   result,
   value,
@@ -116,12 +114,12 @@ export const aggregates: Record<AggregateName, Aggregate> = {
   min: ofTally(['min'], 'keep', (tally, group) => orMissing(tally, group, tally.min[group])),
   max: ofTally(['max'], 'keep', (tally, group) => orMissing(tally, group, tally.max[group])),
   count: ofTally([], 'whole', (tally, group) => tally.count[group]),
-  count_distinct: holistic('whole', true, distinct, 0),
+  count_distinct: holistic('whole', true, distinct, { empty: 0 }),
   median: holistic('float', true, (values) => percentileOf(values, 0.5)),
   percentile: holistic('float', true, percentileOf),
   mode: holistic('keep', true, modeOf),
   stddev: holistic('float', false, (values) => Math.sqrt(sample(values))),
   stddev_pop: holistic('float', false, (values) => Math.sqrt(population(values))),
-  variance: holistic('float', false, sample),
-  var_pop: holistic('float', false, population),
+  variance: holistic('float', false, sample, { power: 2 }),
+  var_pop: holistic('float', false, population, { power: 2 }),
 };

@@ -162,23 +162,34 @@ export function denseSelector(grouping: Grouping, tests: ((row: number) => numbe
   return selector;
 }
 
+/** Numbers the groups that occur, as they come. */
+export interface SparseSelector extends BlockSelector {
+  /** Combined group numbers in the order of their own. */
+  found: number[];
+  /** The own number of a group, by its combined one. Throws TooManyGroupsError past the limit. */
+  numberOf(id: number): number;
+}
+
 /** Selects records when the possible groups are too many: those that occur are numbered as they come. */
-export function sparseSelector(
-  grouping: Grouping,
-  tests: ((row: number) => number)[],
-  block: number,
-  limit: number,
-): BlockSelector & { found: number[] } {
+export function sparseSelector(grouping: Grouping, tests: ((row: number) => number)[], block: number, limit: number): SparseSelector {
   const rows = new Int32Array(block);
   const groups = new Int32Array(block);
   const numbers = new Map<number, number>();
   const found: number[] = [];
   const { parts, strides } = grouping;
+  const numberOf = (id: number): number => {
+    let group = numbers.get(id);
+    if (group === undefined) {
+      group = found.length;
+      if (group === limit) throw new TooManyGroupsError(limit);
+      numbers.set(id, group);
+      found.push(id);
+    }
+    return group;
+  };
   return {
-    rows,
-    groups,
+    ...{ rows, groups, found, numberOf },
     start: -1,
-    found,
     select(from, to) {
       let kept = 0;
       next: for (let row = from; row < to; row++) {
@@ -189,15 +200,8 @@ export function sparseSelector(
           key += local * strides[p];
         }
         for (const test of tests) if (!holds(test(row))) continue next;
-        let group = numbers.get(key);
-        if (group === undefined) {
-          group = found.length;
-          if (group === limit) throw new TooManyGroupsError(limit);
-          numbers.set(key, group);
-          found.push(key);
-        }
         rows[kept] = row;
-        groups[kept++] = group;
+        groups[kept++] = numberOf(key);
       }
       return kept;
     },

@@ -38,9 +38,24 @@ export function countUp(rows: Int32Array, from: number, count: number): void {
   for (let k = 0; k < count; k++) rows[k] = from + k;
 }
 
-/** Adds figures of finer groups up: `target[groupOf[k]] += source[slots[k]]`. */
-export function foldSum(target: Float64Array, groupOf: Int32Array, source: Float64Array, slots: Int32Array): void {
-  for (let k = 0; k < slots.length; k++) target[groupOf[k]] += source[slots[k]];
+/** Adds figures of finer groups up: `target[groupOf[k]] += source[k]`. */
+export function foldSum(target: Float64Array, groupOf: Int32Array, source: Float64Array): void {
+  for (let k = 0; k < source.length; k++) target[groupOf[k]] += source[k];
+}
+
+/** The least of finer groups. */
+export function foldLeast(target: Float64Array, groupOf: Int32Array, source: Float64Array): void {
+  for (let k = 0; k < source.length; k++) if (source[k] < target[groupOf[k]]) target[groupOf[k]] = source[k];
+}
+
+/** The most of finer groups. */
+export function foldMost(target: Float64Array, groupOf: Int32Array, source: Float64Array): void {
+  for (let k = 0; k < source.length; k++) if (source[k] > target[groupOf[k]]) target[groupOf[k]] = source[k];
+}
+
+/** Figures of chosen groups, one after another: `target[k] = source[slots[k]]`. */
+export function gather(target: Float64Array, source: Float64Array, slots: Int32Array): void {
+  for (let k = 0; k < target.length; k++) target[k] = source[slots[k]];
 }
 
 /** One more digit of the combined numbers: `keys[k] = keys[k] * size + local[locals[k]]`. */
@@ -82,9 +97,9 @@ export function numberSparseKeys(keys: Float64Array, group: Int32Array, first: I
   return seen.size;
 }
 
-/** The member code of each group, told from the record that came first in it. */
-export function codesOfFirst(codes: Int32Array, local: Int32Array, locals: Int32Array, first: Int32Array, count: number): Int32Array {
+/** The member code of each group, told from the finer group that came first in it. */
+export function codesOfFirst(codes: Int32Array, locals: Int32Array, first: Int32Array, count: number): Int32Array {
   const key = new Int32Array(count);
-  for (let number = 0; number < count; number++) key[number] = codes[local[locals[first[number]]]];
+  for (let number = 0; number < count; number++) key[number] = codes[locals[first[number]]];
   return key;
 }

@@ -41,6 +41,7 @@ async function buildServer() {
       main: join(root, 'server/main.ts'),
       'answer-worker': join(root, 'server/data/answer-worker.ts'),
       'engine-worker': join(root, 'server/data/engine-worker.ts'),
+      'scan-worker': join(root, 'server/data/scan-worker.ts'),
       'load-worker': join(root, 'server/data/load-worker.ts'),
       'import-worker': join(root, 'server/imports/worker.ts'),
       'load-demo': join(root, 'demo/main.ts'),

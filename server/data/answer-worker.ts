@@ -1,5 +1,5 @@
 import { EXHIBIT_QUESTIONS, type PreparedTable } from '@bold-compass/core/answers';
-import { listRecords, runQuery, type Query, type RecordQuery, type Store } from '@bold-compass/core/engine';
+import { listRecords, type Query, type RecordQuery, type Store } from '@bold-compass/core/engine';
 import type { Dataset, Report } from '@bold-compass/core/model';
 import { answering } from '../threads/index.ts';
 import type { AnswerTask } from './answer-task.ts';
@@ -7,6 +7,7 @@ import { ByteCache } from './byte-cache.ts';
 import { createReaderMemory, DatasetReader } from './dataset-reader.ts';
 import { knownStore } from './known-stores.ts';
 import type { Runner } from './live.ts';
+import { splitQuery } from './split-query.ts';
 
 const LOCALE = 'en-GB';
 /** Cross-tabs that this thread keeps put together, for the windows that readers scroll through. */
@@ -16,7 +17,7 @@ const memory = createReaderMemory();
 
 /** Answers from the columns in this thread. */
 const runnerOf = (dataset: Dataset, store: Store): Runner => ({
-  query: (query: Query) => Promise.resolve().then(() => runQuery(dataset, store, query)),
+  query: (query: Query) => splitQuery(dataset, store, query),
   records: (query: RecordQuery) => Promise.resolve().then(() => listRecords(dataset, store, query)),
 });
 

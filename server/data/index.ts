@@ -5,4 +5,5 @@ export { withoutHidden, type IsVisible } from './hidden-members.ts';
 export { Engine } from './engine.ts';
 export type { FindLiveSource, LiveSource } from './live.ts';
 export { loadStore } from './loader.ts';
+export { splitQuery } from './split-query.ts';
 export { readSnapshot, snapshotFile, writeSnapshot } from './snapshot.ts';

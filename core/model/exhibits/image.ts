@@ -8,11 +8,16 @@ const MOST_CHARACTERS = Math.ceil(MOST_PICTURE_BYTES / 3) * 4 + 40;
 /** Kinds of pictures, as media types. */
 export const PICTURE_TYPES = ['image/png', 'image/jpeg', 'image/webp', 'image/gif', 'image/svg+xml'] as const;
 
+const DATA = 'data:image/(?:png|jpeg|webp|gif|svg\\+xml);base64,[A-Za-z0-9+/=]*';
+const ASSET = 'asset:[0-9a-f]{64}';
+const ofPicture = (shape: string): z.ZodString =>
+  z
+    .string()
+    .max(MOST_CHARACTERS, 'This picture is too large: at most five megabytes')
+    .regex(new RegExp(`^(?:${shape})$`), 'A picture is PNG, JPEG, WebP, GIF or SVG');
+
 /** A picture as a data URL (RFC 2397). */
-export const pictureDataSchema = z
-  .string()
-  .max(MOST_CHARACTERS, 'This picture is too large: at most five megabytes')
-  .regex(/^data:image\/(png|jpeg|webp|gif|svg\+xml);base64,[A-Za-z0-9+/=]*$/, 'A picture is PNG, JPEG, WebP, GIF or SVG');
+export const pictureDataSchema = ofPicture(DATA);
 
 const KEPT = /^asset:([0-9a-f]{64})$/;
 
@@ -24,7 +29,7 @@ export const keptPicture = (id: string): string => `asset:${id}`;
 export const imageSchema = z.object({
   ...placed,
   kind: z.literal('image'),
-  source: z.union([z.string().regex(KEPT, 'A kept picture is named by its id'), pictureDataSchema]),
+  source: ofPicture(`${ASSET}|${DATA}`),
   /** What is on it, for those who cannot see it. */
   words: z.string().max(300).default(''),
 });
