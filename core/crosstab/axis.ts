@@ -9,23 +9,29 @@ export interface AxisNode {
   depth: number;
   /** Null is a missing member; also null for the total. */
   member: string | null;
-  children: number[];
+  children: readonly number[];
 }
+
+/** The children of members that have none: most of a long axis. */
+const NONE: readonly number[] = [];
 
 /** The members of one axis as a tree, level by level. */
 export class AxisTree {
-  readonly nodes: AxisNode[] = [{ id: 0, parent: -1, depth: 0, member: null, children: [] }];
-  private readonly ids = new Map<string, number>();
+  readonly nodes: AxisNode[] = [{ id: 0, parent: -1, depth: 0, member: null, children: NONE }];
+  /** The children of each node by their member. */
+  private readonly ids: (Map<string | null, number> | undefined)[] = [];
 
   /** Finds or adds a child. */
   child(parent: number, member: string | null): number {
-    const key = `${parent} ${member === null ? '-' : `=${member}`}`;
-    const known = this.ids.get(key);
+    const ids = (this.ids[parent] ??= new Map<string | null, number>());
+    const known = ids.get(member);
     if (known !== undefined) return known;
     const id = this.nodes.length;
-    this.nodes.push({ id, parent, depth: this.nodes[parent].depth + 1, member, children: [] });
-    this.nodes[parent].children.push(id);
-    this.ids.set(key, id);
+    const above = this.nodes[parent];
+    this.nodes.push({ id, parent, depth: above.depth + 1, member, children: NONE });
+    if (above.children === NONE) above.children = [id];
+    else (above.children as number[]).push(id);
+    ids.set(member, id);
     return id;
   }
 
@@ -38,15 +44,24 @@ export class AxisTree {
 
   /** The node at a path; undefined when there is none. */
   find(path: readonly (string | null)[]): AxisNode | undefined {
-    let node: AxisNode | undefined = this.nodes[0];
+    let node = 0;
     for (const member of path) {
-      const children: number[] = node.children;
-      const next: number | undefined = children.find((id) => this.nodes[id].member === member);
+      const next = this.ids[node]?.get(member);
       if (next === undefined) return undefined;
-      node = this.nodes[next];
+      node = next;
     }
-    return node;
+    return this.nodes[node];
   }
+}
+
+/** Up to this many possible keys, nodes are kept in a plain table. */
+const MOST_KEYS = 1 << 21;
+
+/** Nodes by a number below `keys`. No child is the total, whose node is 0. */
+function nodeTable(keys: number): { get(key: number): number | undefined; set(key: number, node: number): unknown } {
+  if (keys > MOST_KEYS) return new Map<number, number>();
+  const nodes = new Int32Array(keys);
+  return { get: (key) => nodes[key] || undefined, set: (key, node) => (nodes[key] = node) };
 }
 
 /**
@@ -59,12 +74,12 @@ export function nodesOfGroups(tree: AxisTree, result: QueryResult, set: QueryRes
     const members = result.members[set.levels[position]];
     const codes = set.keys[position];
     const width = members.length + 1;
-    const known = new Map<number, number>();
+    const known = nodeTable(tree.nodes.length * width);
     for (let group = 0; group < set.size; group++) {
-      const key = nodes[group] * width + codes[group];
+      const code = codes[group];
+      const key = nodes[group] * width + code;
       let node = known.get(key);
       if (node === undefined) {
-        const code = codes[group];
         node = tree.child(nodes[group], code === 0 ? null : members[code - 1]);
         known.set(key, node);
       }

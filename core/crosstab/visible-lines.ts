@@ -2,6 +2,7 @@ import type { Axis, CellMeasure, Order, Summary } from '../model/index.ts';
 import type { AxisNode, AxisTree } from './axis.ts';
 import type { Cube } from './cube.ts';
 import { OTHERS, type SelectedMembers } from './plan.ts';
+import { sortedPositions } from './sort-keys.ts';
 
 /** Which members stand open: all above `depth` levels but for the exceptions, and the exceptions below it. */
 export interface OpenState {
@@ -61,6 +62,9 @@ export interface MemberOrder {
   byField(level: number, field: string, a: string | null, b: string | null): number;
 }
 
+/** The parts of a member that is closed. */
+const NOTHING: number[] = [];
+
 type Which = 'side' | 'top';
 type Sort = (nodes: AxisNode[]) => AxisNode[];
 
@@ -84,6 +88,22 @@ const numbers =
     return noX || noY ? Number(noX) - Number(noY) : sign * (x - y);
   };
 
+/** Fewer members are sorted by comparing them. */
+const WORTH_KEYS = 2_000;
+
+/** Sorts by keys alone, ties by comparing; null where some member has none. */
+function sortedByKeys(nodes: AxisNode[], keyOf: (node: AxisNode) => string | null, natural: Tie, sign: number): AxisNode[] | null {
+  const keys: string[] = [];
+  for (const node of nodes) {
+    const key = keyOf(node);
+    if (key === null) return null;
+    keys.push(key);
+  }
+  const positions = sortedPositions(keys, (run) => run.sort((i, j) => natural(nodes[i], nodes[j])));
+  if (sign < 0) positions.reverse();
+  return Array.from(positions, (position) => nodes[position]);
+}
+
 function sortOf(cube: Cube, which: Which, order: Order, members: MemberOrder): Sort {
   const natural: Tie = (a, b) => members.natural(a.depth - 1, a.member, b.member);
   const keyOf = ({ depth, member }: AxisNode): string | null => members.naturalKey(depth - 1, member);
@@ -91,11 +111,12 @@ function sortOf(cube: Cube, which: Which, order: Order, members: MemberOrder): S
   switch (order.by) {
     case 'label': {
       const sign = order.direction === 'asc' ? 1 : -1;
-      return sortBy(
+      const byComparing = sortBy(
         keyOf,
         (x, y) => sign * byKey(x, y),
         (a, b) => sign * natural(a, b),
       );
+      return (nodes) => (nodes.length < WORTH_KEYS ? null : sortedByKeys(nodes, keyOf, natural, sign)) ?? byComparing(nodes);
     }
     case 'field': {
       const sign = order.direction === 'asc' ? 1 : -1;
@@ -148,21 +169,27 @@ export function visibleNodes(cube: Cube, which: Which, view: AxisView, members: 
     if (named.length === 0) return others;
     return [...sorts[tree.nodes[id].depth](named), ...others];
   };
+  // Paths are only written where some member is an exception: an axis may have hundreds of thousands.
+  const keyOf = (above: string | null, { member }: AxisNode): string =>
+    exceptions.size === 0 ? '' : above === null ? pathKey([member]) : `${above}/${pathKey([member])}`;
   const visit = (node: AxisNode, key: string): void => {
     const canOpen = node.depth < view.fields.length && node.member !== OTHERS;
     const open = canOpen && node.depth <= view.open.depth !== exceptions.has(key);
-    const below = open ? children(node.id) : [];
+    if (!open) {
+      shown.push({ node: node.id, depth: node.depth, open, canOpen, parts: NOTHING, role: 'member' });
+      return;
+    }
+    const below = children(node.id);
     const own = { node: node.id, depth: node.depth, open, canOpen, parts: below.map(({ id }) => id) };
     const level = view.levels[view.fields[node.depth - 1]];
-    const subtotal = open && (level?.subtotal ?? true) ? (level?.subtotalPlace ?? (asTree ? 'before' : view.totalPlace)) : 'none';
-    if (asTree) shown.push({ ...own, role: 'member', ...(open && subtotal !== 'before' ? { bare: true } : {}) });
+    const subtotal = (level?.subtotal ?? true) ? (level?.subtotalPlace ?? (asTree ? 'before' : view.totalPlace)) : 'none';
+    if (asTree) shown.push({ ...own, role: 'member', ...(subtotal !== 'before' ? { bare: true } : {}) });
     else if (subtotal === 'before') shown.push({ ...own, role: 'subtotal' });
-    for (const child of below) visit(child, `${key}/${pathKey([child.member])}`);
-    if (!open && !asTree) shown.push({ ...own, role: 'member' });
-    else if (subtotal === 'after') shown.push({ ...own, role: 'subtotal' });
+    for (const child of below) visit(child, keyOf(key, child));
+    if (subtotal === 'after') shown.push({ ...own, role: 'subtotal' });
   };
   const roots = children(0);
-  for (const root of roots) visit(root, pathKey([root.member]));
+  for (const root of roots) visit(root, keyOf(null, root));
   const end = { node: 0, depth: 0, open: false, canOpen: false };
   const named = roots.filter(({ member }) => member !== OTHERS).map(({ id }) => id);
   const lines: VisibleNode[] =

@@ -76,10 +76,14 @@ const decoded = new WeakMap<Uint8Array, string[]>();
 export function textsOf(dictionary: Dictionary): string[] {
   const known = decoded.get(dictionary.bytes);
   if (known) return known;
-  const texts: string[] = [];
   const { bytes, offsets } = dictionary;
+  // Where every character is one byte, all are decoded at once and cut.
+  const whole = textDecoder.decode(bytes.slice());
+  const isSingle = whole.length === bytes.length;
+  const texts: string[] = [];
   for (let index = 0; index + 1 < offsets.length; index++) {
-    texts.push(textDecoder.decode(bytes.slice(offsets[index], offsets[index + 1])));
+    const [from, to] = [offsets[index], offsets[index + 1]];
+    texts.push(isSingle ? whole.slice(from, to) : textDecoder.decode(bytes.slice(from, to)));
   }
   decoded.set(bytes, texts);
   return texts;

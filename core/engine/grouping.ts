@@ -1,6 +1,6 @@
 import type { Dataset, Fact } from '../model/index.ts';
 import type { Store } from './columns.ts';
-import { countUp, lookUp, lookUpMore } from './kernels.ts';
+import { countUp, lookUp, lookUpMore, numberPairs } from './kernels.ts';
 import { holds, type Condition } from './predicate.ts';
 import { TooManyGroupsError } from './query.ts';
 import { factTable, fieldLookup, type Lookup } from './source.ts';
@@ -42,30 +42,22 @@ export function numberTuples(
 ): { local: Int32Array; size: number; codes: Int32Array[] } {
   const local = new Int32Array(rows).fill(LEFT_OUT);
   // One column at a time: (number so far, next code) pairs are numbered anew, so keys stay small integers.
-  let size = 1;
-  const kept: number[] = [];
+  const kept = new Int32Array(rows);
+  let count = 0;
   for (let row = 0; row < rows; row++) {
     if (!keep(row)) continue;
     local[row] = 0;
-    kept.push(row);
+    kept[count++] = row;
   }
-  let first: number[] = kept.slice(0, 1);
-  for (const column of columns) {
-    const seen = new Map<number, number>();
-    first = [];
-    for (const row of kept) {
-      const key = column[row] * size + local[row];
-      let number = seen.get(key);
-      if (number === undefined) {
-        number = seen.size;
-        seen.set(key, number);
-        first.push(row);
-      }
-      local[row] = number;
-    }
-    size = Math.max(seen.size, 1);
-  }
-  return { local, size, codes: columns.map((column) => Int32Array.from(first, (row) => column[row])) };
+  const first = new Int32Array(count);
+  let size = Math.min(count, 1);
+  for (const column of columns) size = numberPairs(column, kept, count, local, first, Math.max(size, 1));
+  const codes = columns.map((column) => {
+    const own = new Int32Array(size);
+    for (let number = 0; number < size; number++) own[number] = column[first[number]];
+    return own;
+  });
+  return { local, size: Math.max(size, 1), codes };
 }
 
 /** Plans group numbers for the levels of a query under conditions on single tables. */

@@ -82,6 +82,53 @@ export function numberKeys(keys: Float64Array, possible: number, group: Int32Arr
   return count;
 }
 
+/** Up to this many possible pairs, numbers are looked up in a table; past it in a map. */
+const MOST_PAIRS = 1 << 22;
+
+/**
+ * Numbers the pairs that rows make of the number they have so far (below `size`) and a code, in order of first use. Writes
+ * each row's new number to `local` and the row of each first use to `first`; returns how many there are.
+ */
+export function numberPairs(
+  codes: Int32Array,
+  rows: Int32Array,
+  count: number,
+  local: Int32Array,
+  first: Int32Array,
+  size: number,
+): number {
+  let most = 0;
+  for (let k = 0; k < count; k++) if (codes[rows[k]] > most) most = codes[rows[k]];
+  let numbers = 0;
+  if ((most + 1) * size <= MOST_PAIRS) {
+    // Numbers start at 1 here, so that 0 says "not seen yet".
+    const seen = new Int32Array((most + 1) * size);
+    for (let k = 0; k < count; k++) {
+      const row = rows[k];
+      const pair = codes[row] * size + local[row];
+      if (seen[pair] === 0) {
+        first[numbers] = row;
+        seen[pair] = ++numbers;
+      }
+      local[row] = seen[pair] - 1;
+    }
+    return numbers;
+  }
+  const seen = new Map<number, number>();
+  for (let k = 0; k < count; k++) {
+    const row = rows[k];
+    const pair = codes[row] * size + local[row];
+    let number = seen.get(pair);
+    if (number === undefined) {
+      number = numbers++;
+      seen.set(pair, number);
+      first[number] = row;
+    }
+    local[row] = number;
+  }
+  return numbers;
+}
+
 /** The same for more possible keys than a table should have. */
 export function numberSparseKeys(keys: Float64Array, group: Int32Array, first: Int32Array): number {
   const seen = new Map<number, number>();

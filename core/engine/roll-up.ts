@@ -1,7 +1,7 @@
 import type { Tally } from './aggregates.ts';
 import type { Counted } from './count.ts';
 import { numberTuples, type Grouping, type Part } from './grouping.ts';
-import { addDigit, codesOfFirst, foldLeast, foldMost, foldSum, numberKeys, numberSparseKeys } from './kernels.ts';
+import { addDigit, codesOfFirst, countUp, foldLeast, foldMost, foldSum, numberKeys, numberSparseKeys } from './kernels.ts';
 
 /**
  * A grain of an answer: its groups, and how the groups of a finer grain fall into them. Each is made of the smallest finer
@@ -47,6 +47,12 @@ function finestGrain({ parts, strides }: Grouping, { ids }: Counted): Grain {
   return { set: [], finer: null, group: new Int32Array(0), size: ids.length, locals, keys: [] };
 }
 
+const countedUp = (length: number): Int32Array => {
+  const numbers = new Int32Array(length);
+  countUp(numbers, 0, length);
+  return numbers;
+};
+
 interface Combinations {
   size: number;
   /** The coarser combination of each combination of the part. */
@@ -61,8 +67,10 @@ function combinationsOf(parts: Part[]): (part: number, levels: number[]) => Comb
     let combinations = known.get(key);
     if (!combinations) {
       const part = parts[index];
+      const isWhole = levels.length === part.levels.length;
       const columns = levels.map((level) => part.codes[part.levels.indexOf(level)]);
-      known.set(key, (combinations = numberTuples(columns, () => true, part.size)));
+      combinations = isWhole ? { size: part.size, local: countedUp(part.size) } : numberTuples(columns, () => true, part.size);
+      known.set(key, combinations);
     }
     return combinations;
   };

@@ -9,24 +9,42 @@
 
 /** Signs in the order of the root collation, all before digits. */
 const SIGNS = ' _-,;:!?.\'"()[]{}@*/\\&#%`^+<=>|~$';
-const DIGITS = String.fromCharCode(SIGNS.length + 1);
+const DIGITS = SIGNS.length + 1;
 /** Longest number that a key holds; longer ones are left to the collation. */
 const MOST_DIGITS = 60;
-const PLAIN = /^[A-Za-z0-9 _\-,;:!?.'"()[\]{}@*/\\&#%`^+<=>|~$]*$/;
+/** What each character up to `~` becomes in a key: signs their place, letters their small form; 0 is none that keys know. */
+const CODES = Uint16Array.from({ length: 127 }, (_, code) => {
+  const character = String.fromCharCode(code);
+  return /[A-Za-z0-9]/.test(character) ? character.toLowerCase().charCodeAt(0) : SIGNS.indexOf(character) + 1;
+});
+const [ZERO, NINE] = [48, 57];
+const isDigit = (code: number): boolean => code >= ZERO && code <= NINE;
+/** Room for the key that is being made. */
+let room = new Uint16Array(256);
 
 /** A key that orders a text as the collation does, up to differences of case; null for texts that only the collation can order. */
 export function orderKey(text: string): string | null {
-  if (!PLAIN.test(text)) return null;
-  let key = '';
-  for (const [part, letters, digits] of text.matchAll(/([A-Za-z]+)|([0-9]+)|./g)) {
-    if (letters) key += letters.toLowerCase();
-    else if (digits) {
-      const value = digits.replace(/^0+(?=.)/, '');
-      if (value.length > MOST_DIGITS) return null;
-      key += DIGITS + String.fromCharCode(value.length) + value;
-    } else key += String.fromCharCode(SIGNS.indexOf(part) + 1);
+  // A number takes two places more than its digits: a sign that it is one, and how many they are.
+  if (room.length < text.length * 3) room = new Uint16Array(text.length * 3);
+  let length = 0;
+  for (let at = 0; at < text.length;) {
+    const code = text.charCodeAt(at);
+    const own = code < CODES.length ? CODES[code] : 0;
+    if (own === 0) return null;
+    if (!isDigit(code)) {
+      room[length++] = own;
+      at++;
+      continue;
+    }
+    let end = at + 1;
+    while (end < text.length && isDigit(text.charCodeAt(end))) end++;
+    while (at < end - 1 && text.charCodeAt(at) === ZERO) at++;
+    if (end - at > MOST_DIGITS) return null;
+    room[length++] = DIGITS;
+    room[length++] = end - at;
+    while (at < end) room[length++] = text.charCodeAt(at++);
   }
-  return key;
+  return String.fromCharCode.apply(null, room.subarray(0, length) as unknown as number[]);
 }
 
 /** How texts of a locale are ordered: by comparing two of them, or by keys where these can tell. */
