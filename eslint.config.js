@@ -24,5 +24,21 @@ export default tseslint.config(
       'vue/require-default-prop': 'off',
     },
   },
+  {
+    // A promise that nobody waits for loses its failure: rules that need types.
+    files: ['**/*.ts', '**/*.vue'],
+    languageOptions: {
+      parserOptions: {
+        projectService: { allowDefaultProject: ['web/testing/*.ts', 'web/vite.config.ts'] },
+        tsconfigRootDir: import.meta.dirname,
+        extraFileExtensions: ['.vue'],
+      },
+    },
+    rules: {
+      '@typescript-eslint/no-floating-promises': 'error',
+      '@typescript-eslint/no-misused-promises': ['error', { checksVoidReturn: false }],
+      '@typescript-eslint/await-thenable': 'error',
+    },
+  },
   { files: ['**/*.cjs'], languageOptions: { sourceType: 'commonjs', globals: { module: 'writable' } } },
 );

@@ -1,6 +1,13 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { crosstabRequestSchema, type CrosstabResponse, type Explanation, type Header, type ListResponse } from '../api/index.ts';
+import {
+  crosstabRequestSchema,
+  type CrosstabRequest,
+  type CrosstabResponse,
+  type Explanation,
+  type Header,
+  type ListResponse,
+} from '../api/index.ts';
 import {
   crosstabSchema,
   listSchema,
@@ -41,7 +48,7 @@ async function ask<Answer>(path: string, exhibit: DataExhibit, asked: Asked, req
   return (await question.answer(context, exhibit, asked, question.request.parse(request))) as Answer;
 }
 
-const window = (hideEmpty = true): object => {
+const window = (hideEmpty = true): CrosstabRequest => {
   const axis = { open: { depth: 9, exceptions: [] }, order: null, hideEmpty };
   return crosstabRequestSchema.parse({ side: axis, top: axis, rows: { from: 0, count: 400 }, columns: { from: 0, count: 400 } });
 };
@@ -69,12 +76,13 @@ const crosstabs: fc.Arbitrary<Crosstab> = fc
     side: fc.shuffledSubarray(['region', 'country', 'city', 'channel']),
     top: fc.subarray(['year', 'quarter']),
     measure: fc.constantFrom(...MEASURES),
+    totals: fc.constantFrom(undefined, undefined, 'average' as const, 'sum' as const, 'median' as const, 'none' as const),
     ...{ pick, filter },
     condition: fc.constantFrom([], [{ field: 'country', measure: 'net', op: 'ge', value: 'average' }]),
   })
-  .map(({ side, top, measure, pick: own, filter: condition, condition: conditions }) =>
+  .map(({ side, top, measure, totals, pick: own, filter: condition, condition: conditions }) =>
     crosstabSchema.parse({
-      ...{ kind: 'crosstab', id: 'table', title: 'Table', cells: [{ measure }], filter: condition, conditions },
+      ...{ kind: 'crosstab', id: 'table', title: 'Table', cells: [{ measure, totals }], filter: condition, conditions },
       side: { fields: side, levels: own && side[0] ? { [side[0]]: { pick: own } } : {} },
       top: { fields: top },
       drills: [{ report: 'lines', label: 'Lines' }],
@@ -101,7 +109,8 @@ describe('a cell', () => {
       fc.asyncProperty(crosstabs, asks, async (exhibit, asked) => {
         const [{ measure }] = exhibit.cells;
         for (const { row, column, value } of cellsOf(await ask<CrosstabResponse>('crosstab', exhibit, asked, window()))) {
-          const place = { side: row.path, top: column.path, measure };
+          const { side, top } = window();
+          const place = { side: row.path, top: column.path, measure, standing: { side, top } };
           const why = await ask<Explanation>('explain', exhibit, asked, place);
           expect({ place, same: close(why.value, value), value, explained: why.value }).toMatchObject({ same: true });
           const [drill] = why.drills;

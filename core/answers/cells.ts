@@ -24,7 +24,7 @@ export function plainCrosstab(measures: string[], side: string[] = []): CubeSpec
 
 /** Asks the planned queries. */
 export function askParts(data: AnswerData, plan: CrosstabPlan): Promise<(QueryResult | null)[]> {
-  return Promise.all(plan.parts.map((part) => (part.query ? data.query(part.query) : null)));
+  return Promise.all(plan.parts.map((part) => (part.query ? data.query(part.query) : Promise.resolve(null))));
 }
 
 /** Asks the planned queries and puts the answers together. */

@@ -1,4 +1,4 @@
-import type { CrosstabRequest, CrosstabResponse, Header } from '../api/index.ts';
+import type { CrosstabRequest, CrosstabResponse, Header, Standing } from '../api/index.ts';
 import { periodLabel } from '../calendar/index.ts';
 import {
   conditionsPlan,
@@ -162,21 +162,27 @@ function membersOf(dataset: Dataset, data: AnswerData, fields: string[], conditi
   return data.members(fields.slice(0, other < 0 ? fields.length : other + 1), conditions);
 }
 
-/** Answers a window of cells of a cross-tab, as opened and ordered. Throws CrosstabTooLargeError. */
-export async function crosstabWindow(
+/** A table as it stands: opened and ordered, with the lines that are shown. */
+export interface StandingTable extends ConditionedTable {
+  rows: VisibleNode[];
+  columns: VisibleNode[];
+}
+
+/** Puts a cross-tab together as it is opened and ordered. Throws CrosstabTooLargeError. */
+export async function standingTable(
   context: AnswerContext,
   exhibit: Crosstab,
   scope: Filter | null,
-  request: CrosstabRequest,
-): Promise<CrosstabResponse> {
-  const started = performance.now();
+  request: Standing,
+): Promise<StandingTable> {
   const depthIn = (which: 'side' | 'top', across: 'side' | 'top'): number => {
     const levels = exhibit[which].fields.length;
     return Math.min(levels, Math.max(depthNeeded(levels, request[which].open), depthOf(request[across].order)));
   };
   const depths = { side: depthIn('side', 'top'), top: depthIn('top', 'side') };
   const hideEmpty = { side: request.side.hideEmpty, top: request.top.hideEmpty };
-  const { cube, selected, lines } = await prepareTable(context, exhibit, scope, depths, hideEmpty);
+  const table = await prepareTable(context, exhibit, scope, depths, hideEmpty);
+  const { cube, selected, lines } = table;
   /** Sorted and laid out once for each way that the axis stands, not with every window. */
   const axisOf = (which: 'side' | 'top'): Promise<VisibleNode[]> => {
     const { open, order } = request[which];
@@ -189,6 +195,18 @@ export async function crosstabWindow(
     });
   };
   const [rows, columns] = await Promise.all([axisOf('side'), axisOf('top')]);
+  return { ...table, rows, columns };
+}
+
+/** Answers a window of cells of a cross-tab, as opened and ordered. Throws CrosstabTooLargeError. */
+export async function crosstabWindow(
+  context: AnswerContext,
+  exhibit: Crosstab,
+  scope: Filter | null,
+  request: CrosstabRequest,
+): Promise<CrosstabResponse> {
+  const started = performance.now();
+  const { cube, selected, rows, columns } = await standingTable(context, exhibit, scope, request);
   const label = await labelsFor(context, [...cube.plan.side, ...cube.plan.top]);
   const shownRows = rows.slice(request.rows.from, request.rows.from + request.rows.count);
   const shownColumns = columns.slice(request.columns.from, request.columns.from + request.columns.count);

@@ -19,7 +19,7 @@ import type { KeptMembers } from './crosstab-window.ts';
 import { askedFilter, type Asked } from './scope.ts';
 
 /** A cell of a cross-tab: its members on both axes, and its measure. */
-export type CellPlace = Pick<ExplainRequest, 'side' | 'top' | 'measure'>;
+export type CellPlace = Pick<ExplainRequest, 'side' | 'top' | 'measure' | 'standing'>;
 type DrillThrough = Explanation['drills'][number];
 
 /** What is known of the cell beside its place. */

@@ -1,6 +1,6 @@
-import type { Explanation } from '../api/index.ts';
+import type { Explanation, Path, Standing } from '../api/index.ts';
 import { namesIn, parseFormula, planMeasure, printFormula } from '../formula/index.ts';
-import { pathCondition } from '../crosstab/index.ts';
+import { pathCondition, shownValue, type AxisTree, type VisibleNode } from '../crosstab/index.ts';
 import {
   allOf,
   fieldLabel,
@@ -11,10 +11,12 @@ import {
   type Crosstab,
   type Filter,
   type Measure,
+  type Summary,
 } from '../model/index.ts';
+import { samePath } from '../table/index.ts';
 import { cubeFor, measureUnder, plainCrosstab } from './cells.ts';
 import { conditionsInWords, labelsFor, naturalOrder, type AnswerContext } from './context.ts';
-import { prepareTable } from './crosstab-window.ts';
+import { prepareTable, standingTable } from './crosstab-window.ts';
 import { comparedWith } from './kpis.ts';
 import { orNull } from './numbers.ts';
 import { drillThroughs, type CellPlace } from './drill-through.ts';
@@ -46,15 +48,17 @@ export async function explainCell(context: AnswerContext, exhibit: Crosstab, ask
     );
   const cell = allOf(scopeConditions, exhibit.filter, along('side'), along('top'));
   const own = await measureUnder(context, measure.name, cell);
+  const shown = await shownTotal(context, exhibit, reader, request);
   const [inputs, madeOf, against] = await Promise.all([
     inputValues(context, measure, cell),
     partsOf(context, exhibit, measure, request, cell),
-    comparisonsOf(context, exhibit, measure, request, scopeConditions, cell, along('top'), own.value),
+    shown ? shown.against : comparisonsOf(context, exhibit, measure, request, scopeConditions, cell, along('top'), own.value),
   ]);
   const readable = await data.readable(allOf(cell, ...own.records.map(({ fact }) => fact.filter)));
   return {
-    value: orNull(own.value),
-    reason: own.reason,
+    value: orNull(shown ? shown.value : own.value),
+    reason: shown ? shown.reason : own.reason,
+    shown: shown ? { summary: shown.summary, fromRecords: orNull(own.value) } : null,
     formula: printFormula(parseFormula(measure.formula)),
     inputs,
     conditions: await conditionsInWords(context, readable),
@@ -62,6 +66,56 @@ export async function explainCell(context: AnswerContext, exhibit: Crosstab, ask
     madeOf,
     against,
     drills: await drillThroughs(context, exhibit, measure.name, asked, request, { selected, kept, records: own.records[0]?.count ?? 0 }),
+  };
+}
+
+interface ShownTotal {
+  value: number;
+  reason: string;
+  summary: Summary | 'none';
+  against: Explanation['against'];
+}
+
+/** A total that is worked out of the members shown below it; null where the cell is none. */
+async function shownTotal(
+  context: AnswerContext,
+  exhibit: Crosstab,
+  scope: Filter | null,
+  { side, top, measure, standing }: CellPlace,
+): Promise<ShownTotal | null> {
+  const cell = exhibit.cells.find((one) => one.measure === measure);
+  if (!cell?.totals) return null;
+  // What it is held against is worked out in the same way, and so has to be in the table.
+  const own = measureNamed(context.dataset, measure);
+  const against = exhibit.against.flatMap((one) =>
+    one.kind === 'measure' && one.measure !== measure && own.format.kind !== 'percent' ? [one] : [],
+  );
+  const beside = against.map((one) => ({ measure: one.measure }));
+  const asComposed = (which: 'side' | 'top'): Standing['side'] => ({
+    ...{ open: { depth: exhibit[which].openLevels, exceptions: [] }, order: null, hideEmpty: exhibit[which].hideEmpty },
+  });
+  const table = await standingTable(
+    context,
+    { ...exhibit, cells: [...exhibit.cells, ...beside] },
+    scope,
+    standing ?? { side: asComposed('side'), top: asComposed('top') },
+  );
+  const { cube, rows, columns } = table;
+  const at = (lines: VisibleNode[], tree: AxisTree, path: Path): VisibleNode | undefined =>
+    lines.find(({ node, role, bare }) => role !== 'summary' && !bare && samePath(tree.path(node), path));
+  const [row, column] = [at(rows, cube.side, side), at(columns, cube.top, top)];
+  if (!row || !column || (row.parts.length === 0 && column.parts.length === 0)) return null;
+  const of = (name: string): number => shownValue(cube, { measure: name, totals: cell.totals }, row, column);
+  const value = of(measure);
+  return {
+    value,
+    reason: !Number.isNaN(value)
+      ? ''
+      : cell.totals === 'none'
+        ? 'This measure shows no totals here.'
+        : 'None of the members that are shown has a value here.',
+    summary: cell.totals,
+    against: against.map((one) => standingAgainst(comparisonLabel(context, one), value, of(one.measure), own)),
   };
 }
 
@@ -133,6 +187,20 @@ function comparisonLabel(context: AnswerContext, against: Comparison): string {
     : `Same days, ${against.amount} ${UNIT_WORDS[against.unit]}s back`;
 }
 
+/** How a value stands against another one. */
+function standingAgainst(label: string, value: number, other: number, { format, direction }: Measure): Explanation['against'][number] {
+  const isRatio = format.kind === 'percent';
+  const difference = isRatio ? value - other : (value - other) / Math.abs(other);
+  const known = Number.isFinite(difference);
+  return {
+    label,
+    value: orNull(other),
+    difference: known ? difference : null,
+    kind: isRatio ? 'points' : 'change',
+    good: known && difference !== 0 ? difference > 0 === (direction === 'higher') : null,
+  };
+}
+
 async function comparisonsOf(
   context: AnswerContext,
   exhibit: Crosstab,
@@ -149,15 +217,7 @@ async function comparisonsOf(
   const compared = await Promise.all(
     comparisons.map(async (against): Promise<Explanation['against'][number]> => {
       const other = (await comparedWith(context, measure.name, against, cell)).value;
-      const difference = isRatio ? value - other : (value - other) / Math.abs(other);
-      const known = Number.isFinite(difference);
-      return {
-        label: comparisonLabel(context, against),
-        value: orNull(other),
-        difference: known ? difference : null,
-        kind: isRatio ? 'points' : 'change',
-        good: known && difference !== 0 ? difference > 0 === (measure.direction === 'higher') : null,
-      };
+      return standingAgainst(comparisonLabel(context, against), value, other, measure);
     }),
   );
   if (!addsUp(context, measure) || request.side.length === 0) return compared;

@@ -8,7 +8,7 @@ import {
   kpiResponseSchema,
   listRequestSchema,
   listResponseSchema,
-  type CrosstabRequest,
+  type Standing,
 } from '../api/index.ts';
 import { parsePathKey, withAggregations } from '../crosstab/index.ts';
 import type { Crosstab, DataExhibit, Order } from '../model/index.ts';
@@ -66,17 +66,17 @@ function aggregated<Answer>(
   return work({ ...context, dataset: own.dataset }, own.exhibit);
 }
 
-/** A window without opened members and orders that are not the reader's to see. */
-async function visibleWindow(exhibit: Crosstab, request: CrosstabRequest, isVisible: IsVisiblePath): Promise<CrosstabRequest> {
+/** How a table stands, without opened members and orders that are not the reader's to see. */
+async function visibleStanding(exhibit: Crosstab, standing: Standing, isVisible: IsVisiblePath): Promise<Standing> {
   const order = async (fields: string[], asked: Order | null): Promise<Order | null> =>
     asked?.by === 'measure' && !(await isVisible(fields, asked.at)) ? null : asked;
-  const axis = async (which: 'side' | 'top', across: 'side' | 'top'): Promise<CrosstabRequest['side']> => {
-    const { open, order: asked, hideEmpty } = request[which];
+  const axis = async (which: 'side' | 'top', across: 'side' | 'top'): Promise<Standing['side']> => {
+    const { open, order: asked, hideEmpty } = standing[which];
     const exceptions: string[] = [];
     for (const key of open.exceptions) if (await isVisible(exhibit[which].fields, parsePathKey(key))) exceptions.push(key);
     return { open: { ...open, exceptions }, order: await order(exhibit[across].fields, asked), hideEmpty };
   };
-  return { ...request, side: await axis('side', 'top'), top: await axis('top', 'side') };
+  return { side: await axis('side', 'top'), top: await axis('top', 'side') };
 }
 
 /** Every question about an exhibit. */
@@ -98,7 +98,7 @@ export const EXHIBIT_QUESTIONS: readonly ExhibitQuestion[] = [
     'A window of cells of a cross-tab, as opened and ordered',
     { request: crosstabRequestSchema, response: crosstabResponseSchema },
     {
-      visible: visibleWindow,
+      visible: async (exhibit, request, isVisible) => ({ ...request, ...(await visibleStanding(exhibit, request, isVisible)) }),
       answer: (context, exhibit, asked, request) =>
         aggregated(context, exhibit, (own, crosstab) => crosstabWindow(own, crosstab, askedFilter(asked), request)),
       thumbnail: crosstabThumbnail,
@@ -111,8 +111,10 @@ export const EXHIBIT_QUESTIONS: readonly ExhibitQuestion[] = [
     { request: explainRequestSchema, response: explanationSchema },
     {
       reports: ({ drills }) => drills.map(({ report }) => report),
-      async visible({ side, top }, request, isVisible) {
-        if ((await isVisible(side.fields, request.side)) && (await isVisible(top.fields, request.top))) return request;
+      async visible(exhibit, request, isVisible) {
+        const { side, top } = exhibit;
+        if ((await isVisible(side.fields, request.side)) && (await isVisible(top.fields, request.top)))
+          return { ...request, standing: request.standing && (await visibleStanding(exhibit, request.standing, isVisible)) };
         throw new AnswerError(
           'scope-unknown',
           'The chosen cell is not in this cross-tab, or not among what you may see. Choose another one.',

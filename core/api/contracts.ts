@@ -165,12 +165,25 @@ export const membersResponseSchema = z.object({
 });
 export type MembersResponse = z.infer<typeof membersResponseSchema>;
 
-export const explainRequestSchema = z.object({ ...scoped, side: pathSchema, top: pathSchema, measure: z.string() });
+/** How both axes of a cross-tab stand. */
+export const standingSchema = z.object({ side: axisRequestSchema, top: axisRequestSchema });
+export type Standing = z.infer<typeof standingSchema>;
+
+export const explainRequestSchema = z.object({
+  ...scoped,
+  side: pathSchema,
+  top: pathSchema,
+  measure: z.string(),
+  /** How the table stands, where its totals are worked out of what is shown; as composed where it is not said. */
+  standing: standingSchema.optional(),
+});
 export type ExplainRequest = z.infer<typeof explainRequestSchema>;
 export const explanationSchema = z.object({
   value: z.number().nullable(),
   /** Why there is no value, when there is none. */
   reason: z.string(),
+  /** Where the value is worked out of the members shown below it: how, and what the records alone would say. */
+  shown: z.object({ summary: z.union([z.literal('none'), summarySchema]), fromRecords: z.number().nullable() }).nullable(),
   formula: z.string(),
   /** Measures that the formula names, with their values in this cell. */
   inputs: z.array(z.object({ measure: z.string(), label: z.string(), formula: z.string(), value: z.number().nullable() })),

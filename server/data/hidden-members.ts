@@ -35,7 +35,9 @@ async function seenChoices(choices: unknown, seen: IsVisible): Promise<unknown> 
 /** A place that an order goes by is a path along one of the axes. */
 async function isSeenPlace(path: unknown[], seen: IsVisible, axes: string[][]): Promise<boolean> {
   for (const fields of axes) {
-    const verdicts = await Promise.all(path.map((member, level) => (fields[level] === undefined ? false : seen(fields[level], member))));
+    const verdicts = await Promise.all(
+      path.map(async (member, level) => fields[level] !== undefined && (await seen(fields[level], member))),
+    );
     if (verdicts.every(Boolean)) return true;
   }
   return axes.length === 0 || path.length === 0;

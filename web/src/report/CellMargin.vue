@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { explanationSchema, type Explanation } from '@bold-compass/core/api';
+import { explanationSchema, type Explanation, type Standing as TableStanding } from '@bold-compass/core/api';
 import { cellText, countWords, figureText, signedPercent, unitWords } from '@bold-compass/core/format';
 import { fieldLabel, fieldPlural, measureNamed, type Crosstab } from '@bold-compass/core/model';
+import { SUMMARY_WORDS } from '@bold-compass/core/table';
 import { keepPreviousData, useQuery } from '@tanstack/vue-query';
 import { computed } from 'vue';
 import type { RouteLocationRaw } from 'vue-router';
@@ -12,10 +13,14 @@ import { LOCALE } from './state-words.ts';
 import { scopeQuery, whereQuery, type ChosenCell } from './url-state.ts';
 
 /** The margin about the chosen cell: what it is, why it is so, what it is made of, what it stands against, where it leads. */
-const props = defineProps<{ exhibit: Crosstab; cell: ChosenCell }>();
+const props = defineProps<{ exhibit: Crosstab; cell: ChosenCell; standing: TableStanding }>();
 const emit = defineEmits<{ close: [] }>();
 const { report, scope, where, draft, versionOf, view, label, resetScope } = useReport();
 
+/** Totals that are worked out of what is shown hang on how the table stands. */
+const standing = computed(() =>
+  props.exhibit.cells.some(({ measure: name, totals }) => name === props.cell.measure && totals) ? props.standing : undefined,
+);
 const { data, error, isPlaceholderData, refetch } = useQuery({
   queryKey: computed(() => [
     'explain',
@@ -25,13 +30,14 @@ const { data, error, isPlaceholderData, refetch } = useQuery({
     scope.value,
     where.value,
     props.cell,
+    standing.value,
   ]),
   queryFn: ({ signal }) =>
     ask(
       explanationSchema,
       'POST',
       `/reports/${report.value.id}/exhibits/${props.exhibit.id}/explain`,
-      { ...props.cell, scope: scope.value, where: where.value, draft: draft.value },
+      { ...props.cell, standing: standing.value, scope: scope.value, where: where.value, draft: draft.value },
       signal,
     ),
   placeholderData: keepPreviousData,
@@ -90,6 +96,10 @@ const readable = (formula: string): string => formula.replaceAll(' * ', ' × ').
         <span class="serif muted">{{ format.kind === 'percent' ? '' : unitWords(format, LOCALE) }} {{ measure.label.toLowerCase() }}</span>
       </p>
       <p v-if="data.value === null" class="reason">{{ data.reason }}</p>
+      <p v-if="data.shown" class="reason">
+        <template v-if="data.shown.summary !== 'none'">{{ SUMMARY_WORDS[data.shown.summary] }}. </template>Worked out from the records it is
+        {{ figureText(data.shown.fromRecords, format, LOCALE) }}.
+      </p>
 
       <section aria-labelledby="why">
         <h3 id="why">Why this number</h3>

@@ -120,9 +120,9 @@ const crosstabs = computed(() => report.value.exhibits.filter((exhibit): exhibit
 const chosen = computed(() => {
   if (props.composing) return null;
   for (const exhibit of crosstabs.value) {
-    const { cell } = readCrosstabState(exhibit, route.query);
-    if (cell)
-      return { ...withAggregations(datasets.value[exhibit.dataset ?? report.value.dataset] ?? props.loaded.dataset, exhibit), cell };
+    const { cell, ...standing } = readCrosstabState(exhibit, route.query);
+    const dataset = datasets.value[exhibit.dataset ?? report.value.dataset] ?? props.loaded.dataset;
+    if (cell) return { ...withAggregations(dataset, exhibit), cell, standing };
   }
   return null;
 });
@@ -253,7 +253,7 @@ useReportKeys({
       :width="284"
       aria-label="About the chosen figure"
     >
-      <CellMargin :exhibit="chosen.exhibit" :cell="chosen.cell" @close="closeMargin" />
+      <CellMargin :exhibit="chosen.exhibit" :cell="chosen.cell" :standing="chosen.standing" @close="closeMargin" />
     </v-navigation-drawer>
     <SettingsMargin v-if="composing" />
     <template v-if="composing">

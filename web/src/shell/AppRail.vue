@@ -34,7 +34,7 @@ const places = computed(() => [
 
 function switchTheme(): void {
   const next = theme.current.value.dark ? 'light' : 'dark';
-  theme.change(next);
+  void theme.change(next);
   localStorage.setItem('bold-compass-theme', next);
 }
 
