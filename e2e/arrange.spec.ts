@@ -16,10 +16,10 @@ const SOLD = `FROM imported.order_lines AS o JOIN imported.showrooms AS s USING 
 async function beginCrosstab(page: Page, title: string): Promise<void> {
   await begin(page, `${title} ${Date.now()}`);
   await page.getByRole('button', { name: 'Cross-tab', exact: true }).click();
-  await put(page, 'Region', 'Put it down the side');
-  await put(page, 'Country', 'Put it down the side');
-  await put(page, 'Year', 'Put it across the top');
-  await put(page, 'Net sales', 'Put it in the cells');
+  await put(page, 'Region', 'Add down the side');
+  await put(page, 'Country', 'Add down the side');
+  await put(page, 'Year', 'Add across the top');
+  await put(page, 'Net sales', 'Add to cells');
   await expect(rowOf(page, 'Nordic')).toBeVisible();
 }
 /** The words of the rows, without the signs of their toggles. */
@@ -98,14 +98,14 @@ test('a heading is renamed where it stands, and members are chosen by branch', a
 
 test('levels stand as columns side by side, and measures one below the other', async ({ page }) => {
   await beginCrosstab(page, 'Laid out');
-  await put(page, 'Units sold', 'Put it in the cells');
+  await put(page, 'Units sold', 'Add to cells');
   await page.getByRole('treegrid').press('Escape');
   await page
     .getByRole('group', { name: /^Exhibit / })
     .getByRole('heading', { level: 2 })
     .click();
   const margin = settings(page);
-  await margin.getByText('Layout and first view').click();
+  await margin.getByText('Layout', { exact: true }).click();
   await choose(margin, 'Row layout', 'Columns');
   await choose(margin, 'Measure layout', 'Stacked');
   await page.getByRole('button', { name: 'Open Nordic' }).click();
@@ -135,8 +135,8 @@ test('levels stand as columns side by side, and measures one below the other', a
 test('thousands of rows are told of before they are drawn, and the largest can be chosen instead', async ({ page }) => {
   await begin(page, `Customers ${Date.now()}`);
   await page.getByRole('button', { name: 'Cross-tab', exact: true }).click();
-  await put(page, 'Net sales', 'Put it in the cells');
-  await put(page, 'Customer', 'Put it down the side');
+  await put(page, 'Net sales', 'Add to cells');
+  await put(page, 'Customer', 'Add down the side');
   await expect(page.getByText(/^This would make [\d,]+ rows and \d+ columns?$/)).toBeVisible();
   await expect(page.getByRole('treegrid')).toHaveCount(0);
   await page.getByRole('button', { name: 'Top 25, all others as one' }).click();

@@ -18,9 +18,9 @@ test('sales against target, from an empty report to an edition that a manager re
   await begin(page, title);
   await page.getByRole('button', { name: 'Cross-tab', exact: true }).click();
   // By menu, by dragging, and by the + on the edge.
-  await put(page, 'Region', 'Put it down the side');
+  await put(page, 'Region', 'Add down the side');
   await expect(page.getByText('No measure is in the cells yet')).toBeVisible();
-  await put(page, 'Net sales', 'Put it in the cells');
+  await put(page, 'Net sales', 'Add to cells');
   await expect(rowOf(page, 'Nordic')).toBeVisible();
   await drawer(page)
     .getByRole('button', { name: 'Country', exact: true })
@@ -33,8 +33,8 @@ test('sales against target, from an empty report to an edition that a manager re
     await page.keyboard.press('Enter');
     await expect(top.getByRole('button', { name: field, exact: true })).toBeVisible();
   }
-  await put(page, 'Target', 'Put it in the cells');
-  await put(page, 'Attainment', 'Put it in the cells');
+  await put(page, 'Target', 'Add to cells');
+  await put(page, 'Attainment', 'Add to cells');
   // The reader is asked for the period and the place.
   for (const field of ['Year', 'Region', 'Country']) await put(page, field, 'Add as prompt');
   await page.getByRole('button', { name: /^Year: every year/ }).click();
@@ -92,15 +92,15 @@ test('sales against target, from an empty report to an edition that a manager re
   await page.getByRole('button', { name: 'Editions' }).click();
   const dialog = page.getByRole('dialog', { name: 'Editions' });
   await expect(dialog.getByRole('list', { name: 'Changes' })).toContainText('Target was removed in the cells.');
-  await dialog.getByRole('button', { name: 'go back to it' }).click();
+  await dialog.getByRole('button', { name: /^Restore edition/ }).click();
   await expect(page.getByRole('group', { name: 'In the cells' }).getByRole('button', { name: 'Target' })).toBeVisible();
 });
 
 test('a list grouped by line and family, with distinct counts in its footers', async ({ page }) => {
   await begin(page, `Orders by family ${Date.now()}`);
   await page.getByRole('button', { name: 'List', exact: true }).click();
-  await put(page, 'Line', 'Group by it');
-  await put(page, 'Family', 'Group by it');
+  await put(page, 'Line', 'Group by');
+  await put(page, 'Family', 'Group by');
   const margin = settings(page);
   await margin.getByRole('button', { name: 'Order', exact: true }).click();
   await choose(margin, 'Aggregation', 'Distinct count');
@@ -129,10 +129,10 @@ test('a list grouped by line and family, with distinct counts in its footers', a
 test('a wrong turn is warned of and undone: a field with 190 members across', async ({ page }) => {
   await begin(page, `Wrong turn ${Date.now()}`);
   await page.getByRole('button', { name: 'Cross-tab', exact: true }).click();
-  await put(page, 'Region', 'Put it down the side');
-  await put(page, 'Net sales', 'Put it in the cells');
+  await put(page, 'Region', 'Add down the side');
+  await put(page, 'Net sales', 'Add to cells');
   await expect(rowOf(page, 'Nordic')).toBeVisible();
-  await put(page, 'Model', 'Put it across the top');
+  await put(page, 'Model', 'Add across the top');
   await expect(page.getByText(/^This would make .* rows and .* columns$/)).toBeVisible();
   await expect(page.getByRole('treegrid')).toHaveCount(0);
   await page.getByRole('button', { name: 'Undo' }).click();
@@ -162,7 +162,7 @@ test('an exhibit is doubled, pasted into another report, laid side by side on an
     `SELECT sum(quantity * unit_price - discount) AS net FROM imported.order_lines WHERE status NOT IN ('Cancelled', 'Returned')`,
   );
   await expect(page.getByRole('group', { name: 'Exhibit text' }).getByText(`€\u00a0${thousands(net)}\u00a0k`)).toBeVisible();
-  await page.getByRole('button', { name: 'add a page' }).click();
+  await page.getByRole('button', { name: 'Add page' }).click();
   await expect(page.getByRole('tab', { name: 'Page 2' })).toHaveAttribute('aria-selected', 'true');
   await expect(exhibits).toHaveCount(0);
   await page.getByRole('tab', { name: 'Page 1' }).click();

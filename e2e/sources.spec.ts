@@ -87,9 +87,9 @@ test('several tables become one query, and the query of a source can be changed 
   // A wrong turn: a column that many rows share would count sales many times.
   await choose(page, 'Column of warehouse.staff that is named', 'lead_id');
   await expect(page.getByText(/stand in several rows of warehouse\.staff .* sums too large/)).toBeVisible();
-  await expect(page.getByRole('button', { name: 'Write it as a query' })).toBeDisabled();
+  await expect(page.getByRole('button', { name: 'Write as query' })).toBeDisabled();
   await choose(page, 'Column of warehouse.staff that is named', 'person_id');
-  await page.getByRole('button', { name: 'Write it as a query' }).click();
+  await page.getByRole('button', { name: 'Write as query' }).click();
   await expect(page.getByLabel('Query', { exact: true })).toContainText('LEFT JOIN warehouse.staff AS b ON b.person_id = a.adviser_id');
   const name = `Sales and staff ${Date.now()}`;
   await page.getByLabel('Name', { exact: true }).fill(name);

@@ -51,14 +51,14 @@ const drop = (what: Dragged, at: number): void => {
       >
         <v-list-item
           role="menuitem"
-          :title="`Put it ${WORDS[across(edge)].toLowerCase()}`"
+          :title="`Move ${WORDS[across(edge)].toLowerCase()}`"
           @click="change(placeField(exhibit, across(edge), field))"
         />
-        <v-list-item v-if="index > 0" role="menuitem" title="Move it outward" @click="change(shiftField(exhibit, edge, field, -1))" />
+        <v-list-item v-if="index > 0" role="menuitem" title="Move up a level" @click="change(shiftField(exhibit, edge, field, -1))" />
         <v-list-item
           v-if="index < fields.length - 1"
           role="menuitem"
-          title="Move it inward"
+          title="Move down a level"
           @click="change(shiftField(exhibit, edge, field, 1))"
         />
         <v-list-item role="menuitem" title="Remove" @click="change(removeField(exhibit, edge, field))" />

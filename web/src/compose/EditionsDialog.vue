@@ -32,8 +32,14 @@ const { data: compared } = useQuery({
   enabled: computed(() => open.value && from.value > 0),
   gcTime: 0,
 });
+const HEADERS = [
+  { key: 'number', title: 'Edition' },
+  { key: 'publishedAt', title: 'Published' },
+  { key: 'note', title: 'Note', sortable: false },
+  { key: 'actions', title: '', sortable: false, align: 'end' },
+] as const;
 const when = new Intl.DateTimeFormat(LOCALE, { dateStyle: 'long', timeStyle: 'short' });
-async function goBack(number: number): Promise<void> {
+async function restore(number: number): Promise<void> {
   const { report } = await ask(editionDocumentSchema, 'GET', `${path.value}/${number}`);
   emit('back', report);
   open.value = false;
@@ -48,32 +54,26 @@ async function goBack(number: number): Promise<void> {
         Nothing has been published yet. What you publish stands here, and can be compared.
       </p>
       <template v-else>
-        <table class="ruled">
-          <thead>
-            <tr>
-              <th scope="col">Edition</th>
-              <th scope="col">Published</th>
-              <th scope="col">Note</th>
-              <th scope="col"><span class="visually-hidden">Restore</span></th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="edition in editions" :key="edition.number">
-              <td>
-                <strong>{{ edition.number }}</strong>
-              </td>
-              <td>{{ when.format(new Date(edition.publishedAt)) }}{{ edition.by ? `, ${edition.by}` : '' }}</td>
-              <td>{{ edition.note || '–' }}</td>
-              <td><v-btn variant="plain" class="inline" @click="goBack(edition.number)">go back to it</v-btn></td>
-            </tr>
-          </tbody>
-        </table>
+        <v-data-table :headers="HEADERS" :items="editions" item-value="number" aria-label="Editions">
+          <template #[`item.number`]="{ item }">
+            <strong>{{ item.number }}</strong>
+          </template>
+          <template #[`item.publishedAt`]="{ item }">
+            {{ when.format(new Date(item.publishedAt)) }}{{ item.by ? `, ${item.by}` : '' }}
+          </template>
+          <template #[`item.note`]="{ item }">{{ item.note || '–' }}</template>
+          <template #[`item.actions`]="{ item }">
+            <v-btn variant="plain" class="inline" :aria-label="`Restore edition ${item.number}`" @click="restore(item.number)"
+              >Restore</v-btn
+            >
+          </template>
+        </v-data-table>
         <p class="compare">
           What changed from
           <v-select
             v-model="from"
             aria-label="From edition"
-            :items="(editions ?? []).map((edition) => ({ value: edition.number, title: `edition ${edition.number}` }))"
+            :items="(editions ?? []).map((edition) => ({ value: edition.number, title: `Edition ${edition.number}` }))"
           />
           to
           <v-select
@@ -81,7 +81,7 @@ async function goBack(number: number): Promise<void> {
             aria-label="To edition"
             :items="[
               { value: 0, title: 'The draft' },
-              ...(editions ?? []).map((edition) => ({ value: edition.number, title: `edition ${edition.number}` })),
+              ...(editions ?? []).map((edition) => ({ value: edition.number, title: `Edition ${edition.number}` })),
             ]"
           />
         </p>

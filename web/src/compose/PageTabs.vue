@@ -51,7 +51,7 @@ function move(by: -1 | 1): void {
       />
       <v-btn v-if="pages.length > 1" variant="plain" class="inline" @click="move(-1)">Move left</v-btn>
       <v-btn v-if="pages.length > 1" variant="plain" class="inline" @click="remove(current)">Remove page</v-btn>
-      <v-btn variant="plain" class="inline" @click="add">add a page</v-btn>
+      <v-btn variant="plain" class="inline" @click="add">Add page</v-btn>
     </template>
   </div>
 </template>

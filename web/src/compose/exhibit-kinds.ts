@@ -57,11 +57,11 @@ const crosstab: ComposedKind<Crosstab> = {
   actions(exhibit, { kind, name, fields }, dataset) {
     if (kind === 'measure') {
       const isFree = freeMeasures(dataset, exhibit).some((free) => free.name === name);
-      return isFree ? [{ words: 'Put it in the cells', changed: placeMeasure(exhibit, measureNamed(dataset, name)) }] : [];
+      return isFree ? [{ words: 'Add to cells', changed: placeMeasure(exhibit, measureNamed(dataset, name)) }] : [];
     }
     return [
-      { words: 'Put it down the side', changed: placeFields(exhibit, 'side', fields) },
-      { words: 'Put it across the top', changed: placeFields(exhibit, 'top', fields) },
+      { words: 'Add down the side', changed: placeFields(exhibit, 'side', fields) },
+      { words: 'Add across the top', changed: placeFields(exhibit, 'top', fields) },
     ];
   },
 };
@@ -73,10 +73,10 @@ const list: ComposedKind<List> = {
   entries: ({ fact }, dataset) => [...asMeasures(measureChoices(dataset)), ...asFields(recordFields(dataset, fact))],
   actions(exhibit, { kind, name, fields }) {
     const columns = kind === 'measure' ? [{ measure: name }] : fields.map((field) => ({ field }));
-    const add = { words: 'Add it as a column', changed: { ...exhibit, columns: [...exhibit.columns, ...columns] } };
+    const add = { words: 'Add as column', changed: { ...exhibit, columns: [...exhibit.columns, ...columns] } };
     const free = fields.filter((field) => !exhibit.groups.some((group) => group.field === field));
     const groups = [...exhibit.groups, ...free.map((field) => ({ field, header: true, footer: true }))];
-    return kind === 'field' && free.length > 0 ? [add, { words: 'Group by it', changed: { ...exhibit, groups } }] : [add];
+    return kind === 'field' && free.length > 0 ? [add, { words: 'Group by', changed: { ...exhibit, groups } }] : [add];
   },
 };
 
@@ -90,7 +90,7 @@ const kpis: ComposedKind<KpiStrip> = {
     if (kind !== 'measure' || exhibit.kpis.length >= MOST_KPIS) return [];
     const ids = exhibit.kpis.map(({ id }) => id);
     const kpi = newKpi(measureNamed(dataset, name), ids);
-    return [{ words: 'Add it to the strip', changed: { ...exhibit, kpis: [...exhibit.kpis, kpi] } }];
+    return [{ words: 'Add to KPI strip', changed: { ...exhibit, kpis: [...exhibit.kpis, kpi] } }];
   },
 };
 

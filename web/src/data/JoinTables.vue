@@ -78,15 +78,13 @@ function write(): void {
     <v-select
       v-model="first"
       aria-label="First table"
-      :items="[{ value: '', title: 'Begin with a table' }, ...tables.map((table) => ({ value: tableId(table), title: tableId(table) }))]"
+      :items="[{ value: '', title: 'Choose a table' }, ...tables.map((table) => ({ value: tableId(table), title: tableId(table) }))]"
       @update:model-value="joins = []"
     />
     <fieldset v-for="(join, index) in joins" :key="join.table">
       <legend>
         with <strong>{{ join.table }}</strong>
-        <v-btn variant="plain" :aria-label="`Leave ${join.table} out`" class="inline" @click="joins = joins.slice(0, index)"
-          >leave out</v-btn
-        >
+        <v-btn variant="plain" :aria-label="`Remove ${join.table}`" class="inline" @click="joins = joins.slice(0, index)">Remove</v-btn>
       </legend>
       <v-select
         :model-value="join.of ? `${join.of}\n${join.column}` : ''"
@@ -114,7 +112,7 @@ function write(): void {
       :items="left.map((table) => ({ value: tableId(table), title: tableId(table) }))"
       @add="add"
     />
-    <v-btn v-if="joins.length > 0" :disabled="!complete || !sound" @click="write">Write it as a query</v-btn>
+    <v-btn v-if="joins.length > 0" :disabled="!complete || !sound" @click="write">Write as query</v-btn>
   </details>
 </template>
 

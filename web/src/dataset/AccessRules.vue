@@ -76,6 +76,21 @@ async function lookAs(person: AccessView['people'][number]): Promise<void> {
   queries.clear();
   await router.push('/reports');
 }
+
+const MANAGER_HEADERS = [
+  { key: 'name', title: 'Manager' },
+  { key: 'sees', title: 'Sees' },
+  { key: 'actions', title: '', sortable: false, align: 'end' },
+] as const;
+const sights = computed(() =>
+  managers.value.map((person) => ({
+    ...person,
+    sees:
+      rulesOf(person)
+        .map((rule) => `${fieldLabel(props.dataset, rule.field)}: ${rule.members.join(', ')}`)
+        .join('; ') || 'everything',
+  })),
+);
 </script>
 
 <template>
@@ -149,25 +164,14 @@ async function lookAs(person: AccessView['people'][number]): Promise<void> {
       <v-btn color="primary" variant="flat" type="submit" :disabled="who === '' || field === '' || members.length === 0">Add rule</v-btn>
     </form>
     <h2>What each manager sees</h2>
-    <table class="ruled">
-      <tbody>
-        <tr v-for="person in managers" :key="person.id">
-          <td>
-            <strong>{{ person.name }}</strong> <span class="muted">{{ person.title }}</span>
-          </td>
-          <td>
-            {{
-              rulesOf(person)
-                .map((rule) => `${fieldLabel(dataset, rule.field)}: ${rule.members.join(', ')}`)
-                .join('; ') || 'everything'
-            }}
-          </td>
-          <td class="end">
-            <v-btn :aria-label="`View as ${person.name}`" @click="lookAs(person)">View as</v-btn>
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <v-data-table :headers="MANAGER_HEADERS" :items="sights" item-value="id" aria-label="What each manager sees">
+      <template #[`item.name`]="{ item }">
+        <strong>{{ item.name }}</strong> <span class="muted">{{ item.title }}</span>
+      </template>
+      <template #[`item.actions`]="{ item }">
+        <v-btn :aria-label="`View as ${item.name}`" @click="lookAs(item)">View as</v-btn>
+      </template>
+    </v-data-table>
   </div>
 </template>
 

@@ -19,6 +19,11 @@ const {
   queryKey: ['remembered', props.dataset.name],
   queryFn: ({ signal }) => ask(z.array(rememberedSchema), 'GET', path, undefined, signal),
 });
+const HEADERS = [
+  { key: 'text', title: 'Text in the file' },
+  { key: 'member', title: 'Means' },
+  { key: 'actions', title: '', sortable: false, align: 'end' },
+] as const;
 const message = ref('');
 async function forget({ level, text }: Remembered): Promise<void> {
   message.value = '';
@@ -38,26 +43,15 @@ async function forget({ level, text }: Remembered): Promise<void> {
       What a text of a file was said to mean holds for the next files too. Forget it to be asked anew; records that are here stay.
     </p>
     <p v-if="message" class="failure" role="alert">{{ message }}</p>
-    <table v-if="remembered.length > 0" class="ruled" aria-label="Texts and what they mean">
-      <thead>
-        <tr>
-          <th scope="col">Text in the file</th>
-          <th scope="col">means</th>
-          <th scope="col"><span class="visually-hidden">Forget</span></th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="one in remembered" :key="`${one.level} ${one.text}`">
-          <td>“{{ one.text }}”</td>
-          <td>
-            {{ wordsOf(one.level) }}: <strong>{{ one.member }}</strong>
-          </td>
-          <td class="end">
-            <v-btn variant="plain" :aria-label="`Forget what “${one.text}” means`" class="inline" @click="forget(one)">forget</v-btn>
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <v-data-table v-if="remembered.length > 0" :headers="HEADERS" :items="remembered" aria-label="Texts and what they mean">
+      <template #[`item.text`]="{ item }">“{{ item.text }}”</template>
+      <template #[`item.member`]="{ item }">
+        {{ wordsOf(item.level) }}: <strong>{{ item.member }}</strong>
+      </template>
+      <template #[`item.actions`]="{ item }">
+        <v-btn variant="plain" :aria-label="`Forget what “${item.text}” means`" class="inline" @click="forget(item)">Forget</v-btn>
+      </template>
+    </v-data-table>
     <p v-else>Nothing yet. When a file names a member that is not there, you can say which one it means.</p>
   </div>
 </template>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { connectionViewSchema, datasetSummarySchema, importViewSchema, sourceViewSchema } from '@bold-compass/core/api';
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
-import { ref } from 'vue';
+import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { z } from 'zod';
 import { ApiProblem, ask } from '../api/client.ts';
@@ -76,6 +76,29 @@ function take(files: FileList | null | undefined): void {
     await router.push({ name: 'import', params: { id } });
   });
 }
+
+const DATASET_HEADERS = [
+  { key: 'label', title: 'Dataset' },
+  { key: 'facts', title: 'Holds', sortable: false },
+];
+const SOURCE_HEADERS = [
+  { key: 'label', title: 'Source' },
+  { key: 'rows', title: 'Records', align: 'end' },
+  { key: 'from', title: 'From' },
+  { key: 'loadedAt', title: 'Last load' },
+] as const;
+const CONNECTION_HEADERS = [
+  { key: 'label', title: 'Connection' },
+  { key: 'host', title: 'Database' },
+  { key: 'actions', title: '', sortable: false, align: 'end' },
+] as const;
+const loadedSources = computed(() =>
+  (sources.value ?? []).map((source) => ({
+    ...source,
+    from: source.origin.kind === 'file' ? source.origin.fileName : 'a query',
+    loadedAt: source.load?.finishedAt ?? source.updatedAt,
+  })),
+);
 </script>
 
 <template>
@@ -107,80 +130,62 @@ function take(files: FileList | null | undefined): void {
     <h2 id="datasets" class="list-head">Datasets</h2>
     <ProblemState v-if="error" :error="error" @retry="refetch()" />
     <ExhibitState v-else-if="!datasets" kind="loading" title="Fetching the datasets" />
-    <table v-else class="ruled" aria-labelledby="datasets">
-      <thead>
-        <tr>
-          <th scope="col">Dataset</th>
-          <th scope="col">Holds</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="dataset in datasets" :key="dataset.name">
-          <td>
-            <RouterLink :to="{ name: 'dataset', params: { dataset: dataset.name } }"
-              ><strong>{{ dataset.label }}</strong></RouterLink
-            >
-            <span v-if="dataset.description" class="muted"> {{ dataset.description }}</span>
-            <span v-if="!dataset.accessDecided" class="note">Only you see it: access is not decided.</span>
-            <span v-if="dataset.problem" class="trouble" role="note">{{ dataset.problem }}</span>
-          </td>
-          <td>
-            <span v-for="fact in dataset.facts" :key="fact.label" class="fact"
-              >{{ fact.rows === null ? '' : count.format(fact.rows) }}
-              {{ fact.label === dataset.label ? 'records' : fact.label.toLowerCase() }}</span
-            >
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <v-data-table v-else :headers="DATASET_HEADERS" :items="datasets" item-value="name" aria-label="Datasets">
+      <template #[`item.label`]="{ item }">
+        <RouterLink :to="{ name: 'dataset', params: { dataset: item.name } }"
+          ><strong>{{ item.label }}</strong></RouterLink
+        >
+        <span v-if="item.description" class="muted"> {{ item.description }}</span>
+        <span v-if="!item.accessDecided" class="note">Only you see it: access is not decided.</span>
+        <span v-if="item.problem" class="trouble" role="note">{{ item.problem }}</span>
+      </template>
+      <template #[`item.facts`]="{ item }">
+        <span v-for="fact in item.facts" :key="fact.label" class="fact"
+          >{{ fact.rows === null ? '' : count.format(fact.rows) }}
+          {{ fact.label === item.label ? 'records' : fact.label.toLowerCase() }}</span
+        >
+      </template>
+    </v-data-table>
     <template v-if="sources && sources.length > 0">
       <h2 id="records" class="list-head">Sources</h2>
-      <table class="ruled" aria-labelledby="records">
-        <thead>
-          <tr>
-            <th scope="col">Source</th>
-            <th scope="col">From</th>
-            <th scope="col">Last load</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="source in sources" :key="source.id">
-            <td>
-              <RouterLink :to="{ name: 'source', params: { source: source.id } }"
-                ><strong>{{ source.label }}</strong></RouterLink
-              >
-              <span class="muted"> {{ source.live ? 'live' : count.format(source.rows) }}</span>
-            </td>
-            <td>{{ source.origin.kind === 'file' ? source.origin.fileName : 'a query' }}</td>
-            <td>
-              {{ when.format(new Date(source.load?.finishedAt ?? source.updatedAt)) }}
-              <span v-if="source.load && source.load.state !== 'done'" class="trouble">{{ source.load.state }}</span>
-            </td>
-          </tr>
-        </tbody>
-      </table>
+      <v-data-table :headers="SOURCE_HEADERS" :items="loadedSources" item-value="id" aria-label="Sources">
+        <template #[`item.label`]="{ item }">
+          <RouterLink :to="{ name: 'source', params: { source: item.id } }"
+            ><strong>{{ item.label }}</strong></RouterLink
+          >
+        </template>
+        <template #[`item.rows`]="{ item }">{{ item.live ? 'live' : count.format(item.rows) }}</template>
+        <template #[`item.loadedAt`]="{ item }">
+          {{ when.format(new Date(item.loadedAt)) }}
+          <span v-if="item.load && item.load.state !== 'done'" class="trouble">{{ item.load.state }}</span>
+        </template>
+      </v-data-table>
     </template>
     <div class="list-head with-action">
       <h2 id="connections">Connections</h2>
       <v-btn v-if="!adding" @click="adding = true">Add connection</v-btn>
     </div>
     <ConnectionForm v-if="adding" :known="null" class="form" @saved="saved" @close="adding = false" />
-    <table v-if="connections && connections.length > 0" class="ruled" aria-labelledby="connections">
-      <tbody>
-        <tr v-for="connection in connections" :key="connection.id">
-          <td>
-            <strong>{{ connection.label }}</strong>
-            <span class="muted"> {{ connection.user }} at {{ connection.host }}:{{ connection.port }}/{{ connection.database }}</span>
-            <ConnectionForm v-if="changing === connection.id" :known="connection" class="form" @saved="saved" @close="changing = ''" />
-          </td>
-          <td class="row-actions">
-            <v-btn :to="{ name: 'query', params: { connection: connection.id } }">New source</v-btn>
-            <v-btn @click="changing = connection.id">Change</v-btn>
-            <v-btn variant="text" @click="remove(connection.id)">Remove</v-btn>
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <v-data-table
+      v-if="connections && connections.length > 0"
+      :headers="CONNECTION_HEADERS"
+      :items="connections"
+      item-value="id"
+      aria-label="Connections"
+    >
+      <template #[`item.label`]="{ item }">
+        <strong>{{ item.label }}</strong>
+        <ConnectionForm v-if="changing === item.id" :known="item" class="form" @saved="saved" @close="changing = ''" />
+      </template>
+      <template #[`item.host`]="{ item }">{{ item.user }} at {{ item.host }}:{{ item.port }}/{{ item.database }}</template>
+      <template #[`item.actions`]="{ item }">
+        <span class="row-actions">
+          <v-btn :to="{ name: 'query', params: { connection: item.id } }">New source</v-btn>
+          <v-btn @click="changing = item.id">Change</v-btn>
+          <v-btn variant="text" @click="remove(item.id)">Remove</v-btn>
+        </span>
+      </template>
+    </v-data-table>
     <p v-else-if="!adding" class="muted">None yet. A connection reads tables of another PostgreSQL database.</p>
   </div>
 </template>
@@ -248,7 +253,6 @@ function take(files: FileList | null | undefined): void {
 .list-head {
   margin-top: 34px;
   padding-bottom: 6px;
-  border-bottom: 2px solid var(--ink);
 }
 .with-action {
   display: flex;

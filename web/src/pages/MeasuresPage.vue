@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { measureUseSchema } from '@bold-compass/core/api';
+import { measureUseSchema, type MeasureUse } from '@bold-compass/core/api';
 import { useQuery } from '@tanstack/vue-query';
 import { computed, ref } from 'vue';
 import { z } from 'zod';
@@ -16,14 +16,18 @@ const {
   queryKey: ['measures'],
   queryFn: ({ signal }) => ask(z.array(measureUseSchema), 'GET', '/measures', undefined, signal),
 });
+const HEADERS = [
+  { key: 'label', title: 'Measure' },
+  { key: 'formula', title: 'Formula', sortable: false },
+  { key: 'datasetLabel', title: 'Dataset' },
+  { key: 'uses', title: 'Used by' },
+];
 const search = ref('');
 const found = computed(() => {
   const wanted = search.value.trim().toLowerCase();
-  return (
-    measures.value?.filter((one) =>
-      `${one.label} ${one.name} ${one.description} ${one.datasetLabel} ${one.formula}`.toLowerCase().includes(wanted),
-    ) ?? []
-  );
+  return (measures.value ?? [])
+    .filter((one) => `${one.label} ${one.name} ${one.description} ${one.datasetLabel} ${one.formula}`.toLowerCase().includes(wanted))
+    .map((one) => ({ ...one, uses: one.usedBy.length + one.usedIn.length }));
 });
 </script>
 
@@ -36,49 +40,43 @@ const found = computed(() => {
     <ProblemState v-if="error" :error="error" @retry="refetch()" />
     <ExhibitState v-else-if="!measures" kind="loading" title="Fetching the measures" />
     <ExhibitState v-else-if="found.length === 0" kind="empty" title="No measure matches" message="Try another word, or clear the search." />
-    <div v-else class="scroll" tabindex="0" role="region" aria-label="All measures">
-      <table class="ruled">
-        <thead>
-          <tr>
-            <th scope="col">Measure</th>
-            <th scope="col">Formula</th>
-            <th scope="col">Dataset</th>
-            <th scope="col">Used by</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="one in found" :key="`${one.dataset} ${one.name}`">
-            <td>
-              <strong>{{ one.label }}</strong>
-              <p v-if="one.description" class="muted">{{ one.description }}</p>
-            </td>
-            <td>
-              <code>{{ one.formula }}</code>
-            </td>
-            <td>
-              <RouterLink :to="{ name: 'dataset', params: { dataset: one.dataset } }">{{ one.datasetLabel }}</RouterLink><span
-                v-if="one.fact && one.fact !== one.datasetLabel"
-                class="muted"
-                >, {{ one.fact.toLowerCase() }}</span
-              >
-            </td>
-            <td>
-              <template v-for="(report, index) in one.usedBy" :key="report.id"
-                >{{ index > 0 ? ', ' : ''
-                }}<RouterLink :to="{ name: 'report', params: { report: report.id } }">{{ report.title }}</RouterLink></template
-              ><template v-if="one.usedIn.length > 0">{{ one.usedBy.length > 0 ? '; in ' : 'in ' }}{{ one.usedIn.join(', ') }}</template>
-              <span v-if="one.usedBy.length + one.usedIn.length === 0" class="muted">nothing yet</span>
-            </td>
-          </tr>
-        </tbody>
-      </table>
-    </div>
+    <v-data-table-virtual
+      v-else
+      :headers="HEADERS"
+      :items="found"
+      :item-value="({ dataset, name }: MeasureUse) => `${dataset} ${name}`"
+      item-height="44"
+      height="calc(100vh - 90px)"
+      aria-label="All measures"
+    >
+      <template #[`item.label`]="{ item }">
+        <strong>{{ item.label }}</strong>
+        <p v-if="item.description" class="muted">{{ item.description }}</p>
+      </template>
+      <template #[`item.formula`]="{ item }">
+        <code>{{ item.formula }}</code>
+      </template>
+      <template #[`item.datasetLabel`]="{ item }">
+        <RouterLink :to="{ name: 'dataset', params: { dataset: item.dataset } }">{{ item.datasetLabel }}</RouterLink><span
+          v-if="item.fact && item.fact !== item.datasetLabel"
+          class="muted"
+          >, {{ item.fact.toLowerCase() }}</span
+        >
+      </template>
+      <template #[`item.uses`]="{ item }">
+        <template v-for="(report, index) in item.usedBy" :key="report.id"
+          >{{ index > 0 ? ', ' : ''
+          }}<RouterLink :to="{ name: 'report', params: { report: report.id } }">{{ report.title }}</RouterLink></template
+        ><template v-if="item.usedIn.length > 0">{{ item.usedBy.length > 0 ? '; in ' : 'in ' }}{{ item.usedIn.join(', ') }}</template>
+        <span v-if="item.uses === 0" class="muted">nothing yet</span>
+      </template>
+    </v-data-table-virtual>
   </div>
 </template>
 
 <style scoped>
 .measures {
-  padding: 22px 30px 60px;
+  padding: 22px 30px 20px;
 }
 .head {
   display: flex;
@@ -90,10 +88,6 @@ const found = computed(() => {
 }
 .head .v-text-field {
   max-width: 380px;
-}
-.scroll {
-  overflow-x: auto;
-  border-top: 2px solid var(--ink);
 }
 code {
   font-size: 12.5px;

@@ -168,6 +168,18 @@ const KINDS: Record<Load['kind'], string> = {
   append: 'Appended',
   update: 'Updated',
 };
+
+const LOAD_HEADERS = [
+  { key: 'startedAt', title: 'When' },
+  { key: 'kind', title: 'What' },
+  { key: 'rows', title: 'Records', align: 'end' },
+  { key: 'state', title: 'Outcome' },
+] as const;
+const COLUMN_HEADERS = [
+  { key: 'label', title: 'Name' },
+  { key: 'from', title: 'At the source' },
+  { key: 'type', title: 'Type' },
+];
 </script>
 
 <template>
@@ -257,43 +269,23 @@ const KINDS: Record<Load['kind'], string> = {
       </section>
 
       <h2 class="list-head">History</h2>
-      <table class="ruled">
-        <thead>
-          <tr>
-            <th scope="col">When</th>
-            <th scope="col">What</th>
-            <th scope="col">Records</th>
-            <th scope="col">Outcome</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="load in loads" :key="load.id">
-            <td>{{ when.format(new Date(load.startedAt)) }}</td>
-            <td>{{ KINDS[load.kind] }}</td>
-            <td class="number">{{ load.rows === null ? '–' : figure(load.rows) }}</td>
-            <td>
-              <strong :class="load.state">{{ STATES[load.state] }}</strong> {{ load.message }}
-            </td>
-          </tr>
-        </tbody>
-      </table>
+      <v-data-table :headers="LOAD_HEADERS" :items="loads" item-value="id" aria-label="History">
+        <template #[`item.startedAt`]="{ item }">{{ when.format(new Date(item.startedAt)) }}</template>
+        <template #[`item.kind`]="{ item }">{{ KINDS[item.kind] }}</template>
+        <template #[`item.rows`]="{ item }">{{ item.rows === null ? '–' : figure(item.rows) }}</template>
+        <template #[`item.state`]="{ item }">
+          <strong :class="item.state">{{ STATES[item.state] }}</strong> {{ item.message }}
+        </template>
+      </v-data-table>
       <h2 class="list-head">Columns</h2>
-      <table class="ruled">
-        <thead>
-          <tr>
-            <th scope="col">Name</th>
-            <th scope="col">At the source</th>
-            <th scope="col">Type</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="column in view.columns" :key="column.column">
-            <td>{{ column.label }}<span v-if="view.key.includes(column.column)" class="muted"> · key</span></td>
-            <td class="muted">{{ column.from }}</td>
-            <td>{{ TYPE_NAMES[column.type] }}{{ column.type === 'decimal' ? `, ${column.scale} digits` : '' }}</td>
-          </tr>
-        </tbody>
-      </table>
+      <v-data-table :headers="COLUMN_HEADERS" :items="view.columns" item-value="column" aria-label="Columns">
+        <template #[`item.label`]="{ item }">
+          {{ item.label }}<span v-if="view.key.includes(item.column)" class="muted"> · key</span>
+        </template>
+        <template #[`item.type`]="{ item }">
+          {{ TYPE_NAMES[item.type] }}{{ item.type === 'decimal' ? `, ${item.scale} digits` : '' }}
+        </template>
+      </v-data-table>
       <template v-if="view.recipe">
         <h2 class="list-head">Recipe</h2>
         <p class="muted">How the first file was read. Every later file goes through the same.</p>
@@ -360,7 +352,6 @@ const KINDS: Record<Load['kind'], string> = {
 .list-head {
   margin: 26px 0 0;
   padding-bottom: 6px;
-  border-bottom: 2px solid var(--ink);
 }
 .number {
   font-variant-numeric: tabular-nums;

@@ -44,19 +44,14 @@ function drop(field: string): void {
     </template>
     <span v-if="conditions.length > 0" class="carried">
       {{ conditions.join('; ') }}
-      <button type="button" class="drop" aria-label="Leave out the conditions that came along" @click="navigate(whereQuery(null), 'step')">
+      <button type="button" class="drop" aria-label="Remove the conditions of the link" @click="navigate(whereQuery(null), 'step')">
         ×
       </button>
     </span>
     <template v-for="[field, members] in carried" :key="field">
       <span class="carried">
         {{ fieldLabel(view.dataset, field) }} {{ scopePhrase(view.dataset, field, members, label, false) }}
-        <button
-          type="button"
-          class="drop"
-          :aria-label="`Leave out the condition on ${fieldLabel(view.dataset, field)}`"
-          @click="drop(field)"
-        >
+        <button type="button" class="drop" :aria-label="`Remove the condition on ${fieldLabel(view.dataset, field)}`" @click="drop(field)">
           ×
         </button>
       </span>

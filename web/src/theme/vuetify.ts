@@ -97,6 +97,8 @@ export const vuetify = createVuetify({
     VCheckbox: { density: 'compact', hideDetails: true, color: 'primary', ripple: false },
     VRadioGroup: { density: 'compact', hideDetails: true },
     VList: { density: 'compact' },
+    VDataTable: { itemsPerPage: -1, hideDefaultFooter: true, density: 'compact', noDataText: 'None yet.' },
+    VDataTableVirtual: { density: 'compact', fixedHeader: true },
     VMenu: { transition: 'fade-transition' },
     VDialog: { transition: 'fade-transition' },
     VTabs: { density: 'compact', color: 'ink', sliderColor: 'secondary' },

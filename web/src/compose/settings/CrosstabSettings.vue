@@ -104,7 +104,7 @@ function addAgainst(value: string): void {
       </details>
     </template>
   </SettingsSection>
-  <SettingsSection title="Layout and first view">
+  <SettingsSection title="Layout">
     <v-select
       label="Row layout"
       :model-value="exhibit.side.layout"
