@@ -1,6 +1,6 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Locator, type Page } from '@playwright/test';
 import pg from 'pg';
-import { begin, put, rowOf, settings, thousands } from './support/compose.ts';
+import { begin, drawer, put, rowOf, settings, thousands } from './support/compose.ts';
 import { choose } from './support/controls.ts';
 
 /** A cross-tab is arranged in its settings: order, subtotals, levels as columns, measures one below the other. */
@@ -145,4 +145,51 @@ test('thousands of rows are told of before they are drawn, and the largest can b
   await expect(cells.filter({ hasText: new RegExp(`^${thousands(best.net)}$`) }).first()).toBeVisible();
   const [{ net }] = await rows<{ net: string }>(`SELECT ${NET} AS net ${SOLD}`);
   await expect(rowOf(page, 'All customers').getByRole('gridcell').first()).toHaveText(thousands(net));
+});
+
+test('a finger drags a field onto an edge', async ({ browser }) => {
+  const context = await browser.newContext({ hasTouch: true, viewport: { width: 1280, height: 800 } });
+  const page = await context.newPage();
+  await begin(page, `By hand ${Date.now()}`, 'One cross-tab');
+  const edge = page.getByRole('group', { name: 'Down the side' });
+  await expect(edge).toBeVisible();
+  const middle = async (target: Locator): Promise<{ x: number; y: number }> => {
+    const { x, y, width, height } = (await target.boundingBox())!;
+    return { x: x + width / 2, y: y + height / 2 };
+  };
+  const field = drawer(page).getByRole('button', { name: 'Channel', exact: true });
+  await field.scrollIntoViewIfNeeded();
+  const from = await middle(field);
+  const to = await middle(edge);
+  const touch = await context.newCDPSession(page);
+  const send = (type: 'touchStart' | 'touchMove' | 'touchEnd', at?: { x: number; y: number }) =>
+    touch.send('Input.dispatchTouchEvent', { type, touchPoints: at ? [at] : [] });
+  await send('touchStart', from);
+  await page.waitForTimeout(450);
+  for (let step = 1; step <= 8; step++)
+    await send('touchMove', { x: from.x + ((to.x - from.x) * step) / 8, y: from.y + ((to.y - from.y) * step) / 8 });
+  await send('touchEnd');
+  await expect(edge.getByRole('button', { name: 'Channel', exact: true })).toBeVisible();
+  await context.close();
+});
+
+test('a picture is chosen from a file, and no other exhibit asks again because of it', async ({ page }) => {
+  await begin(page, `Pictures ${Date.now()}`, 'One cross-tab');
+  await expect(page.getByRole('treegrid')).toBeVisible();
+  await expect(page.getByText('Draft saved')).toBeVisible();
+  const asked: string[] = [];
+  page.on('request', (request) => request.url().endsWith('/crosstab') && asked.push(request.url()));
+  await page.getByRole('button', { name: 'Picture', exact: true }).click();
+  const margin = settings(page);
+  await margin.getByLabel('Picture file').setInputFiles({ name: 'words.png', mimeType: 'image/png', buffer: Buffer.from('no picture') });
+  await expect(margin.getByRole('alert').filter({ hasText: 'no picture that can be shown' })).toBeVisible();
+  const drawing = '<svg xmlns="http://www.w3.org/2000/svg" width="320" height="80"><rect width="320" height="80" fill="#0E4F5C"/></svg>';
+  await margin.getByLabel('Picture file').setInputFiles({ name: 'band.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(drawing) });
+  await margin.getByLabel('Alternative text').fill('A band of colour');
+  await margin.getByLabel('Alternative text').blur();
+  const picture = page.getByRole('img', { name: 'A band of colour' });
+  await expect.poll(() => picture.evaluate((image: HTMLImageElement) => image.naturalWidth)).toBe(320);
+  expect(await picture.getAttribute('src')).toMatch(/^\/api\/reports\/.+\/pictures\/[0-9a-f]{64}$/);
+  await expect(page.getByText('Draft saved')).toBeVisible();
+  expect(asked).toEqual([]);
 });

@@ -1,3 +1,13 @@
 declare module '*.css';
 declare module '@fontsource-variable/source-sans-3';
 declare module '@fontsource-variable/source-serif-4';
+declare module '@dragdroptouch/drag-drop-touch' {
+  interface TouchDragOptions {
+    /** Listens whatever the browser says of touch points. */
+    forceListen?: boolean;
+    /** Takes hold only of what a finger stays on. */
+    isPressHoldMode?: boolean;
+    pressHoldDelayMS?: number;
+  }
+  export function enableDragDropTouch(dragRoot?: Document | Element, dropRoot?: Document | Element, options?: TouchDragOptions): void;
+}

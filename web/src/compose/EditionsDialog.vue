@@ -36,7 +36,7 @@ const HEADERS = [
   { key: 'number', title: 'Edition' },
   { key: 'publishedAt', title: 'Published' },
   { key: 'note', title: 'Note', sortable: false },
-  { key: 'actions', title: '', sortable: false, align: 'end' },
+  { key: 'actions', title: 'Actions', sortable: false, align: 'end' },
 ] as const;
 const when = new Intl.DateTimeFormat(LOCALE, { dateStyle: 'long', timeStyle: 'short' });
 async function restore(number: number): Promise<void> {

@@ -9,6 +9,7 @@ import { beginDrag, endDrag, type Dragged } from './dragging.ts';
 import { allEntries, composedKind, takesFields, type Entry } from './exhibit-kinds.ts';
 import { choicesInGroups } from './field-groups.ts';
 import { askReader } from './prompts.ts';
+import { dragByTouch } from './touch-drag.ts';
 
 /** All measures and fields, to be dragged onto an exhibit or put there from a menu. */
 const compose = useCompose();
@@ -53,6 +54,7 @@ function actions(entry: Entry): Action[] {
     found.push({ words: 'Add as prompt', run: () => setReport(askReader(report.value, dataset.value, entry.fields)) });
   return found;
 }
+void dragByTouch();
 const drag = ({ kind, name, fields }: Entry): Dragged => (kind === 'measure' ? { kind, name } : { kind, name, fields });
 onKeyStroke(['f', 'F'], (event) => {
   if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event)) return;

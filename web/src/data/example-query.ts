@@ -1,5 +1,5 @@
 import type { TableSummary } from '@bold-compass/core/api';
-import { quoted } from './joined-query.ts';
+import { quoted } from './sql-names.ts';
 
 /** A query that runs on the tables at hand and shows what can be done: the rows of the largest one, counted by a column of texts. */
 export function exampleQuery(tables: readonly TableSummary[]): string {

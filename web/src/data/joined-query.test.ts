@@ -1,6 +1,7 @@
 import type { TableSummary } from '@bold-compass/core/api';
 import { describe, expect, it } from 'vitest';
-import { joinedQuery, likelyJoin, quoted } from './joined-query.ts';
+import { joinedQuery, likelyJoin } from './joined-query.ts';
+import { quoted } from './sql-names.ts';
 
 const table = (name: string, columns: string[], references: TableSummary['references'] = []): TableSummary => ({
   ...{ schema: 'shop', name, rows: 0, references },

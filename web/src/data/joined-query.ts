@@ -1,3 +1,4 @@
+import { quoted } from './sql-names.ts';
 import type { TableSummary } from '@bold-compass/core/api';
 
 /** A table joined to one that stands before it: `column` of `of` names the rows of `table` by its `key`. */
@@ -9,9 +10,6 @@ export interface TableJoin {
 }
 
 export const tableId = ({ schema, name }: Pick<TableSummary, 'schema' | 'name'>): string => `${schema}.${name}`;
-
-/** A name as SQL writes it: quoted only where it must be. */
-export const quoted = (name: string): string => (/^[a-z_][a-z0-9_]*$/.test(name) ? name : `"${name.replaceAll('"', '""')}"`);
 
 /**
  * How a table most likely joins one of those before it: by a foreign key either way, else by the table's first column

@@ -80,7 +80,7 @@ async function lookAs(person: AccessView['people'][number]): Promise<void> {
 const MANAGER_HEADERS = [
   { key: 'name', title: 'Manager' },
   { key: 'sees', title: 'Sees' },
-  { key: 'actions', title: '', sortable: false, align: 'end' },
+  { key: 'actions', title: 'Actions', sortable: false, align: 'end' },
 ] as const;
 const sights = computed(() =>
   managers.value.map((person) => ({

@@ -22,7 +22,7 @@ const {
 const HEADERS = [
   { key: 'text', title: 'Text in the file' },
   { key: 'member', title: 'Means' },
-  { key: 'actions', title: '', sortable: false, align: 'end' },
+  { key: 'actions', title: 'Actions', sortable: false, align: 'end' },
 ] as const;
 const message = ref('');
 async function forget({ level, text }: Remembered): Promise<void> {

@@ -25,6 +25,8 @@ const list = useTemplateRef<HTMLElement>('list');
 const top = ref(0);
 const place = (): void => void (top.value = (list.value?.getBoundingClientRect().top ?? 0) + window.scrollY);
 onMounted(place);
+/** Up to this many are all drawn, so that the browser's own search finds them. */
+const DRAWN_WHOLE = 120;
 const FOLDER = 58;
 const REPORT = 128;
 const virtualizer = useWindowVirtualizer(
@@ -35,7 +37,7 @@ const virtualizer = useWindowVirtualizer(
       const line = lines.value[index];
       return line.kind === 'folder' ? `folder ${line.title}` : line.report.id;
     },
-    overscan: 4,
+    overscan: lines.value.length <= DRAWN_WHOLE ? lines.value.length : 4,
     scrollMargin: top.value,
   })),
 );

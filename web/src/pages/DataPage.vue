@@ -90,7 +90,7 @@ const SOURCE_HEADERS = [
 const CONNECTION_HEADERS = [
   { key: 'label', title: 'Connection' },
   { key: 'host', title: 'Database' },
-  { key: 'actions', title: '', sortable: false, align: 'end' },
+  { key: 'actions', title: 'Actions', sortable: false, align: 'end' },
 ] as const;
 const loadedSources = computed(() =>
   (sources.value ?? []).map((source) => ({

@@ -15,7 +15,8 @@ import { computed, defineAsyncComponent, ref, shallowRef, useTemplateRef, watch 
 import { useRouter } from 'vue-router';
 import { z } from 'zod';
 import { ApiProblem, ask } from '../api/client.ts';
-import { quoted } from '../data/joined-query.ts';
+import {} from '../data/joined-query.ts';
+import { quoted } from '../data/sql-names.ts';
 import { exampleQuery } from '../data/example-query.ts';
 import { useQueryDraft } from '../data/query-draft.ts';
 import QueryParameters from '../data/QueryParameters.vue';

@@ -1,4 +1,4 @@
-import { reportSchema, type Crosstab, type Report } from '@bold-compass/core/model';
+import { reportSchema, type Crosstab, type Filter, type Report } from '@bold-compass/core/model';
 import fc from 'fast-check';
 import { createMemoryHistory, createRouter, type LocationQuery, type LocationQueryRaw } from 'vue-router';
 import { describe, expect, it } from 'vitest';
@@ -10,9 +10,11 @@ import {
   orderQuery,
   readCrosstabState,
   readScope,
+  readWhere,
   scopeQuery,
   stateQuery,
   toggled,
+  whereQuery,
   type Orders,
 } from './url-state.ts';
 
@@ -95,5 +97,28 @@ describe('the state of a cross-tab in addresses', () => {
       'territory.cell': ['a', 'b', 'no measure'],
     });
     expect(readCrosstabState(exhibit, broken)).toEqual(readCrosstabState(exhibit, {}));
+  });
+});
+
+describe('conditions in addresses', () => {
+  const value = fc.oneof(fc.string({ maxLength: 12 }), fc.integer(), fc.boolean());
+  const { filter } = fc.letrec<{ filter: Filter }>((tie) => ({
+    filter: fc.oneof(
+      { maxDepth: 3 },
+      fc.record({ op: fc.constantFrom('eq' as const, 'ne' as const), field: fc.constantFrom('city', 'net price'), value }),
+      fc.record({ op: fc.constant('in' as const), field: fc.constant('city'), values: fc.array(fc.string(), { maxLength: 3 }) }),
+      fc.record({ op: fc.constantFrom('empty' as const, 'notEmpty' as const), field: fc.constant('channel') }),
+      fc.record({ op: fc.constantFrom('and' as const, 'or' as const), items: fc.array(tie('filter'), { maxLength: 3 }) }),
+      fc.record({ op: fc.constant('not' as const), item: tie('filter') }),
+    ),
+  }));
+
+  it('come back the same', () => {
+    fc.assert(fc.property(filter, (where) => void expect(readWhere(throughAddress(whereQuery(where)))).toEqual(where)));
+    expect(throughAddress(whereQuery(null))).toEqual({});
+  });
+
+  it('that cannot be read are none', () => {
+    for (const broken of ['{', '7', '{"op":"drop"}', '{"op":"eq"}', '']) expect(readWhere({ 'report.where': broken })).toBeNull();
   });
 });

@@ -88,7 +88,7 @@ export const vuetify = createVuetify({
     VBtn: { variant: 'outlined', density: 'comfortable', ripple: false, elevation: 0 },
     VTextField: field,
     VTextarea: { ...field, autoGrow: true },
-    VFileInput: { ...field, prependIcon: '', prependInnerIcon: mdiFileOutline },
+    VFileInput: { ...field, clearable: false, prependIcon: '', prependInnerIcon: mdiFileOutline },
     VNumberInput: { ...field, controlVariant: 'hidden' },
     VSelect: list,
     VAutocomplete: { ...list, autoSelectFirst: true },
