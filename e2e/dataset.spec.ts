@@ -32,14 +32,14 @@ test('a file becomes a dataset whose levels, measures and names are changed as a
   await expect(page.getByRole('alert').filter({ hasText: 'New measure' })).toBeVisible();
   await editor.getByLabel('Formula').fill('sum(amount) / count()');
   await editor.getByLabel('Formula').press('Tab');
-  await expect(page.getByText('Draft saved. Nobody else sees it until you apply it.')).toBeVisible();
+  await expect(page.getByText('Draft saved. Others see it once you apply it.')).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(editor.getByLabel('Formula')).toHaveValue('sum(amont)');
   await page.getByRole('button', { name: 'Redo' }).click();
   await page.getByRole('button', { name: 'Apply changes' }).click();
   await expect(page.getByRole('dialog').getByText(name)).toBeVisible();
   await page.getByRole('button', { name: 'Apply', exact: true }).click();
-  await expect(page.getByText('As everyone works with it.')).toBeVisible();
+  await expect(page.getByText('No changes in draft.')).toBeVisible();
 
   await page.getByRole('link', { name: 'Measures' }).click();
   await page.getByLabel('Find a measure').fill('takings');
@@ -63,7 +63,7 @@ test('facts and dimensions are a picture; each says what the data says of it', a
   await expect(panel.getByText(/members of Country are below several members of City/)).toBeVisible();
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Discard draft' }).click();
-  await expect(page.getByText('As everyone works with it.')).toBeVisible();
+  await expect(page.getByText('No changes in draft.')).toBeVisible();
   await page.getByRole('button', { name: /^Order lines, fact/ }).click();
   await expect(page.getByRole('region', { name: 'Order lines' }).getByText(/Many order lines to one of showrooms/)).toBeVisible();
 });

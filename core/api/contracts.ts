@@ -47,6 +47,8 @@ export const reportSummarySchema = z.object({
   favourite: z.boolean(),
   /** When the caller opened it last. */
   openedAt: z.string().nullable(),
+  /** Kinds of its exhibits, each once. */
+  kinds: z.array(z.string()),
 });
 export type ReportSummary = z.infer<typeof reportSummarySchema>;
 

@@ -1,5 +1,5 @@
 export type { ExhibitKind } from './kind.ts';
-export { EXHIBIT_KINDS, kindOf } from './registry.ts';
+export { EXHIBIT_KINDS, isExhibitKind, kindOf } from './registry.ts';
 export { copiedExhibit, newExhibit } from './new-exhibit.ts';
 export { newKpi } from './kpi-strip.ts';
 export { reportFaults } from './faults.ts';

@@ -17,5 +17,7 @@ export const EXHIBIT_KINDS: { [Kind in Exhibit['kind']]: ExhibitKind<Extract<Exh
   divider: dividerKind,
 };
 
+export const isExhibitKind = (kind: string): kind is Exhibit['kind'] => Object.hasOwn(EXHIBIT_KINDS, kind);
+
 /** What an exhibit is an instance of. */
 export const kindOf = (exhibit: Exhibit): ExhibitKind<Exhibit> => EXHIBIT_KINDS[exhibit.kind] as unknown as ExhibitKind<Exhibit>;

@@ -1,10 +1,9 @@
 import type { RecordExpression } from '../engine/index.ts';
 import { AGGREGATES, findField, findMeasure, isAggregate } from '../model/index.ts';
 import { conditionOf, quoted, resolveField, type FormulaContext } from './conditions.ts';
+import { RECORD_FUNCTIONS } from './functions.ts';
 import { nearestName } from './names.ts';
 import { FormulaError, type Syntax } from './syntax.ts';
-
-const RECORD_FUNCTIONS = ['coalesce', 'if'];
 
 export function constantOf(text: string): RecordExpression {
   const scale = text.includes('.') ? text.length - text.indexOf('.') - 1 : 0;
@@ -32,23 +31,10 @@ export function recordExpressionOf(context: FormulaContext, node: Syntax): Recor
         node.otherwise && node.otherwise.kind !== 'null' ? convert(node.otherwise) : null,
       )!;
     case 'call': {
-      if (node.name === 'coalesce' && node.args.length > 0) return { kind: 'coalesce', items: node.args.map(convert) };
-      if (node.name === 'if') {
-        if (node.args.length !== 3) {
-          throw new FormulaError({
-            code: 'argument-count',
-            span: node.span,
-            subject: 'if',
-            hint: 'a condition and two values, as in if(quantity > 1, quantity, 0)',
-          });
-        }
-        const [when, then, otherwise] = node.args;
-        return {
-          kind: 'choose',
-          when: conditionOf(context, when),
-          then: convert(then),
-          otherwise: otherwise.kind === 'null' ? null : convert(otherwise),
-        };
+      const known = Object.hasOwn(RECORD_FUNCTIONS, node.name) ? RECORD_FUNCTIONS[node.name] : undefined;
+      if (known) {
+        if (known.fits(node.args.length)) return known.build(context, node.args, convert);
+        throw new FormulaError({ code: 'argument-count', span: node.span, subject: node.name, hint: known.takes });
       }
       if (isAggregate(node.name))
         throw new FormulaError({ code: 'aggregate-in-record', span: node.span, subject: quoted(context, node.span) });
@@ -56,7 +42,7 @@ export function recordExpressionOf(context: FormulaContext, node: Syntax): Recor
         code: 'unknown-function',
         span: node.span,
         subject: node.name,
-        hint: nearestName(node.name, [...RECORD_FUNCTIONS, ...Object.keys(AGGREGATES)]),
+        hint: nearestName(node.name, [...Object.keys(RECORD_FUNCTIONS), ...Object.keys(AGGREGATES)]),
       });
     }
     default:

@@ -34,6 +34,7 @@ const headOf = (document: typeof tables.reports.draft | typeof tables.editions.d
   folder: textIn(document, 'folder'),
   note: textIn(document, 'note'),
   dataset: textIn(document, 'dataset'),
+  kinds: sql<string[]>`coalesce(jsonb_path_query_array(${document}, '$.exhibits[*].kind'), '[]')`,
 });
 const editionColumns = { number: tables.editions.number, publishedAt: tables.editions.publishedAt };
 const inOrder = new Intl.Collator('en-GB');
@@ -82,9 +83,9 @@ export class Library {
       .filter((row) => !hidden.has(row.dataset) && (composes || latest.has(row.id)))
       .map((row): ReportSummary => {
         const edition = latest.get(row.id);
-        const { title, folder, note, dataset } = edition && !composes ? edition : row;
+        const { title, folder, note, dataset, kinds } = edition && !composes ? edition : row;
         return {
-          ...{ id: row.id, title, folder, note, dataset },
+          ...{ id: row.id, title, folder, note, dataset, kinds: [...new Set(kinds)] },
           edition: edition?.number ?? null,
           publishedAt: edition?.publishedAt.toISOString() ?? null,
           updatedAt: row.updatedAt.toISOString(),

@@ -51,7 +51,7 @@ const levels = (of: Dataset, column: ImportColumn): Level[] =>
       ? column.type === 'date' || column.type === 'datetime'
         ? dimension.levels
             .filter(({ period }) => ['day', 'month', 'quarter', 'year'].includes(period))
-            .map(({ name, label: words }) => ({ value: `key ${name}`, words: `${dimension.label}, kept per ${words.toLowerCase()}` }))
+            .map(({ name, label: words }) => ({ value: `key ${name}`, words: `${dimension.label} by ${words.toLowerCase()}` }))
         : []
       : dimension.levels.flatMap(({ name, label: words, labelColumn }) => [
           { value: `key ${name}`, words: labelColumn ? `${words}, by key` : words },

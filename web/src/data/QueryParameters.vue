@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { QueryCheck } from '@bold-compass/core/api';
 import type { QueryParameter } from '@bold-compass/core/model';
+import DateField from '../shell/DateField.vue';
 
 /** The values of a query's parameters; where records are live, prompts can fill them. */
 const props = defineProps<{ parameters: readonly QueryParameter[]; live: boolean; columns: QueryCheck['columns'] }>();
@@ -24,10 +25,16 @@ const TYPES: { value: QueryParameter['type']; title: string }[] = [
     <div v-for="parameter in parameters" :key="parameter.name" class="parameter" role="group" :aria-label="parameter.name">
       <code>:{{ parameter.name }}</code>
       <v-select label="Type" :model-value="parameter.type" :items="TYPES" @update:model-value="set(parameter.name, { type: $event })" />
-      <v-text-field
+      <DateField
+        v-if="parameter.type === 'date'"
         label="Value"
         :model-value="parameter.value"
-        :type="parameter.type === 'date' ? 'date' : 'text'"
+        @update:model-value="set(parameter.name, { value: $event })"
+      />
+      <v-text-field
+        v-else
+        label="Value"
+        :model-value="parameter.value"
         @change="set(parameter.name, { value: ($event.target as HTMLInputElement).value })"
       />
       <v-select

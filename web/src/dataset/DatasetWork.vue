@@ -200,8 +200,8 @@ onKeyStroke(['z', 'Z'], (event) => {
         <p class="muted">
           {{
             isDraft
-              ? `${status}. Nobody else sees it until you apply it.`
-              : 'As everyone works with it. Change anything: it stays a draft until you apply it.'
+              ? `${status}. Others see it once you apply it.`
+              : 'No changes in draft. What you change stays a draft until you apply it.'
           }}
         </p>
       </div>

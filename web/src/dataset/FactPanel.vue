@@ -46,13 +46,13 @@ function grainsOf(name: string): { value: string; words: string }[] {
     />
     <div class="two">
       <v-text-field
-        label="One record is a"
+        label="Record, singular"
         class="field"
         :model-value="fact.record.one"
         @change="change({ record: { ...fact.record, one: ($event.target as HTMLInputElement).value.trim() || 'record' } })"
       />
       <v-text-field
-        label="several are"
+        label="Record, plural"
         class="field"
         :model-value="fact.record.many"
         @change="change({ record: { ...fact.record, many: ($event.target as HTMLInputElement).value.trim() || 'records' } })"
@@ -62,7 +62,7 @@ function grainsOf(name: string): { value: string; words: string }[] {
     <ul>
       <li v-for="link in fact.links" :key="link.dimension">
         <span
-          ><strong>{{ labelOf(link.column) }}</strong> names
+          ><strong>{{ labelOf(link.column) }}</strong> joins
           {{ dataset.dimensions.find(({ name }) => name === link.dimension)?.label }}</span
         >
         <v-btn
@@ -75,7 +75,7 @@ function grainsOf(name: string): { value: string; words: string }[] {
         </v-btn>
         <v-select
           v-if="grainsOf(link.dimension).length > 1"
-          label="kept per"
+          label="Grain"
           class="kept"
           :model-value="link.level ?? ''"
           :items="grainsOf(link.dimension).map((grain) => ({ value: grain.value, title: grain.words }))"
@@ -89,8 +89,8 @@ function grainsOf(name: string): { value: string; words: string }[] {
       <ul>
         <li v-for="one in suggestions" :key="`${one.column} ${one.table}`">
           <span
-            ><strong>{{ labelOf(one.column) }}</strong> seems to name {{ one.tableLabel }}: {{ Math.round(one.matched * 100) }} % of its
-            values are there.</span
+            ><strong>{{ labelOf(one.column) }}</strong> matches {{ one.tableLabel }}: {{ Math.round(one.matched * 100) }} % of its values
+            are keys there.</span
           >
           <v-btn @click="emit('join', one)">Join</v-btn>
         </li>

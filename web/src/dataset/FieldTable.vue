@@ -128,7 +128,7 @@ function removeField({ field: { name }, owner }: FieldEntry): void {
           @click="chosen = `measure ${measure.name}`"
         >
           <td>
-            <button type="button" class="name" :aria-pressed="measure === chosenMeasure">{{ measure.label }}</button>
+            <v-btn variant="plain" class="inline name" :aria-pressed="measure === chosenMeasure">{{ measure.label }}</v-btn>
             <span v-if="measureFault(dataset, measure)" class="fault" :title="measureFault(dataset, measure)">!</span>
             <span v-if="measure.hidden" class="muted"> hidden</span>
           </td>
@@ -161,7 +161,7 @@ function removeField({ field: { name }, owner }: FieldEntry): void {
           @click="chosen = `field ${entry.field.name}`"
         >
           <td>
-            <button type="button" class="name" :aria-pressed="chosenField?.field === entry.field">{{ entry.field.label }}</button>
+            <v-btn variant="plain" class="inline name" :aria-pressed="chosenField?.field === entry.field">{{ entry.field.label }}</v-btn>
             <span v-if="fieldFault(dataset, entry)" class="fault" :title="fieldFault(dataset, entry)">!</span>
             <span v-if="entry.field.hidden" class="muted"> hidden</span>
           </td>
@@ -230,11 +230,12 @@ function removeField({ field: { name }, owner }: FieldEntry): void {
 .line.chosen td {
   background: var(--sea-tint);
 }
-.name {
-  min-height: 24px;
-  text-align: left;
+.name.v-btn.inline {
+  color: var(--ink);
+  font-size: inherit;
+  text-decoration: none;
 }
-.chosen .name {
+.chosen .name.v-btn.inline {
   font-weight: 700;
 }
 code {

@@ -20,7 +20,7 @@ const edition = computed(() => {
 <template>
   <div class="card">
     <RouterLink class="report" :to="{ name: 'report', params: { report: report.id } }">
-      <ReportThumbnail :report="report.id" :version="`${report.edition} ${report.updatedAt}`" />
+      <ReportThumbnail :report="report.id" :version="`${report.edition} ${report.updatedAt}`" :kinds="report.kinds" />
       <span class="title serif">{{ report.title }}</span>
       <span class="note">{{ report.note }}</span>
       <span class="edition">{{ edition }}</span>

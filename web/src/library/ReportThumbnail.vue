@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { thumbnailSchema } from '@bold-compass/core/api';
+import { EXHIBIT_KINDS, isExhibitKind } from '@bold-compass/core/exhibits';
 import { pictureId } from '@bold-compass/core/model';
 import { useQuery } from '@tanstack/vue-query';
 import { useIntersectionObserver } from '@vueuse/core';
-import { ref, useTemplateRef } from 'vue';
+import { computed, ref, useTemplateRef } from 'vue';
 import { ask } from '../api/client.ts';
 import BearingNeedle from '../report/BearingNeedle.vue';
 import { useTurn } from './turns.ts';
@@ -12,7 +13,14 @@ import { useTurn } from './turns.ts';
  * The first page of a report as its reader sees it, made small: a picture kept for all would show figures that are not
  * everyone's. It waits until nothing else is being fetched; until then the frame holds the outline of a page.
  */
-const props = defineProps<{ report: string; version: string }>();
+const props = defineProps<{ report: string; version: string; kinds: string[] }>();
+/** What stands on its pages, in words. */
+const contents = computed(() =>
+  props.kinds
+    .flatMap((kind) => (isExhibitKind(kind) ? [EXHIBIT_KINDS[kind].label] : []))
+    .map((label, index) => (index === 0 ? label : label.toLowerCase()))
+    .join(', '),
+);
 const box = useTemplateRef<HTMLElement>('box');
 const seen = ref(false);
 const { stop } = useIntersectionObserver(box, ([entry]) => {
@@ -34,7 +42,9 @@ function address(source: string): string {
 
 <template>
   <span ref="box" class="thumbnail" aria-hidden="true" inert>
-    <span v-if="!data" class="outline"><i /><i /><i /><i /></span>
+    <span v-if="!data" class="outline"
+      ><i /><i /><i /><small>{{ contents }}</small></span
+    >
     <span v-else class="page">
       <span class="serif title">{{ data.title }}</span>
       <span class="parts">
@@ -91,6 +101,11 @@ function address(source: string): string {
 .outline i:first-child {
   width: 60%;
   height: 11px;
+}
+.outline small {
+  font-size: 12px;
+  line-height: 1.3;
+  color: var(--ink-2);
 }
 .page {
   position: absolute;

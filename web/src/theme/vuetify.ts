@@ -82,6 +82,7 @@ const list = { ...field, listProps: { tabindex: 0 }, menuIcon: mdiChevronDown } 
 
 export const vuetify = createVuetify({
   theme: { defaultTheme: localStorage.getItem('bold-compass-theme') ?? 'system', themes: { light, dark }, cspNonce: nonce },
+  date: { locale: { en: 'en-GB' } },
   icons: { defaultSet: 'mdi', aliases, sets: { mdi } },
   defaults: {
     // Dressed once, here and in controls.css: hairline outlines, labels above their fields, no elevation, no ripple.

@@ -7,6 +7,7 @@ import { LOCALE } from '../../report/state-words.ts';
 import type { FieldChoice } from '../edges.ts';
 import MembersEditor from './MembersEditor.vue';
 import AddChoice from '../../shell/AddChoice.vue';
+import DateField from '../../shell/DateField.vue';
 
 /** The conditions of an exhibit: members that are kept or left out, and comparisons. */
 const props = defineProps<{ filter: Filter | null; dataset: Dataset; fields: FieldChoice[] }>();
@@ -99,9 +100,16 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement | HT
           :chosen="item.values.map(String)"
           @change="replace(index, { ...item, values: $event })"
         />
+        <DateField
+          v-else-if="'value' in item && kindOf(fieldOf(item)!) === 'date'"
+          label="Value"
+          label-hidden
+          :model-value="String(item.value)"
+          @update:model-value="$event && setValue(index, item, $event)"
+        />
         <v-text-field
           v-else-if="'value' in item"
-          :type="kindOf(fieldOf(item)!) === 'number' ? 'number' : kindOf(fieldOf(item)!) === 'date' ? 'date' : 'text'"
+          :type="kindOf(fieldOf(item)!) === 'number' ? 'number' : 'text'"
           :model-value="item.value"
           aria-label="Value"
           @change="setValue(index, item, valueOf($event))"
