@@ -443,6 +443,34 @@ describe('the library', () => {
     });
   });
 
+  it('lists of a report what each may see of it: its draft, or its newest edition', async () => {
+    const manager = await demo.as('henrike-hollin');
+    await save(id, (report) => ({ ...report, title: 'Not for managers yet', folder: 'Elsewhere', note: 'A draft' }));
+    const own = async (as?: Agent): Promise<ReportSummary> => (await summaries(as)).find((report) => report.id === id)!;
+    expect(await own()).toMatchObject({ title: 'Not for managers yet', folder: 'Elsewhere', note: 'A draft', edition: 2 });
+    expect(await own(manager)).toMatchObject({ title: 'Trials and errors', folder: 'Trials', note: '', edition: 2 });
+    const kinds = new Map((await summaries()).map((report) => [report.id, report.kinds]));
+    expect(kinds.get(id)).toEqual(['crosstab']);
+    expect(kinds.get('sales-against-target')).toEqual(['kpis', 'crosstab']);
+    const ordered = (await summaries()).map(({ folder, title }) => [folder, title]);
+    expect(ordered).toEqual(ordered.toSorted(([a, b], [c, d]) => a.localeCompare(c, 'en-GB') || b.localeCompare(d, 'en-GB')));
+  });
+
+  it('opens an edition as it was published, whatever happens to its report', async () => {
+    const manager = await demo.as('henrike-hollin');
+    const before = await manager.get(`/api/reports/${id}`).expect(200);
+    await save(id, (report) => ({ ...report, exhibits: [] }));
+    expect(await open(id)).toMatchObject({ report: { exhibits: [] } });
+    expect((await manager.get(`/api/reports/${id}`).expect(200)).body).toMatchObject({ report: (before.body as ReportView).report });
+    // Deleted and made anew under the same id, nothing of the old one is remembered.
+    const { rows: kept } = await demo.connection.pool.query<{ draft: Report }>('DELETE FROM app.reports WHERE id = $1 RETURNING draft', [
+      id,
+    ]);
+    await demo.connection.pool.query('INSERT INTO app.reports (id, draft) VALUES ($1, $2)', [id, { ...kept[0].draft, title: 'Trials anew' }]);
+    expect(await open(id)).toMatchObject({ edition: null, revision: 1, report: { title: 'Trials anew' } });
+    await manager.get(`/api/reports/${id}`).expect(404);
+  });
+
   it('lets a page hold exhibits of another dataset, under the part of the scope that it knows', async () => {
     const pool = demo.connection.pool;
     await pool.query(

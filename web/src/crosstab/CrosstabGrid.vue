@@ -2,15 +2,16 @@
 import type { Header } from '@bold-compass/core/api';
 import { depthNeeded } from '@bold-compass/core/crosstab';
 import type { Crosstab } from '@bold-compass/core/model';
-import { canChoose, CrosstabTable, samePath, type TableMeasure } from '@bold-compass/core/table';
+import { CrosstabTable } from '@bold-compass/core/table';
 import { useVirtualizer } from '@tanstack/vue-virtual';
 import { useResizeObserver, useScroll } from '@vueuse/core';
-import { computed, nextTick, ref, toRef, useId, watch } from 'vue';
+import { computed, ref, toRef, useId, watch } from 'vue';
 import { useReport } from '../report/context.ts';
 import { LOCALE } from '../report/state-words.ts';
 import type { ChosenCell, CrosstabState, Orders } from '../report/url-state.ts';
 import CrosstabRow from './CrosstabRow.vue';
 import GridHead from './GridHead.vue';
+import { NOT_HERE, useGridFocus } from './grid-focus.ts';
 import { placed, ROW_HEIGHT, type LabelPart } from './layout.ts';
 import { useSizes } from './sizes.ts';
 import { useWidthDrawing } from '../report/width-drawing.ts';
@@ -43,10 +44,8 @@ const stacked = computed(() => table.value.stacked);
 const lines = computed(() => table.value.linesPerRow);
 const lineCount = computed(() => table.value.lineCount);
 const memberRow = (line: number): number => table.value.rowOf(line);
-const headerAt = (line: number): Header | undefined => table.value.headerOf(line);
 /** Measures beside each other in a column. */
 const beside = computed(() => (stacked.value ? 1 : measures.value.length));
-const measureAt = (line: number, flat: number): TableMeasure => measures.value[stacked.value ? line % lines.value : flat % beside.value];
 
 // Sizes ----------------------------------------------------------------------------------------------------------
 const drawing = useWidthDrawing((what, width) => emit('resize', what, width));
@@ -131,44 +130,23 @@ function findParts(line: number): LabelPart[] {
 }
 
 // The chosen cell, and the one that has the keyboard -------------------------------------------------------------------
-/** Row, and flattened column: -1 stands on the row's label. */
-const focus = ref({ row: 0, column: -1 });
-const lastColumn = computed(() => props.cells.columnCount * beside.value - 1);
-const columnOf = (flat: number): number => Math.floor(flat / beside.value);
-const active = computed(() => `${id}-${focus.value.row}-${focus.value.column}`);
-/** Stands for "the keyboard, or the choice, is in another row". */
-const NOT_HERE = -2;
-const isAt = (header: Header | undefined, path: Header['path']): boolean => canChoose(header) && samePath(header.path, path);
-/** The flattened column of the chosen cell in a row. */
-function chosenIn(line: number): number {
-  const { cell } = props.state;
-  if (!cell || !isAt(headerAt(line), cell.side)) return NOT_HERE;
-  const column = props.cells.columns.findIndex((one) => isAt(one, cell.top));
-  const measure = measures.value.findIndex(({ name }) => name === cell.measure);
-  if (column < 0 || measure < 0 || (stacked.value && measure !== line % lines.value)) return NOT_HERE;
-  return column * beside.value + (stacked.value ? 0 : measure);
-}
-function choose(row: number, column: number): void {
-  focus.value = { row, column };
-  const [header, top] = [headerAt(row), props.cells.columns[columnOf(column)]];
-  if (column >= 0 && canChoose(header) && canChoose(top))
-    emit('choose', { side: header.path, top: top.path, measure: measureAt(row, column).name });
-}
-
-/** After the rows changed, the keyboard stays on the member it was on. */
-let focusedPath: readonly (string | null)[] = [];
-watch(focus, ({ row }) => (focusedPath = headerAt(row)?.path ?? []));
-watch(
-  () => props.cells,
-  (cells, before) => {
-    if (cells.key === before.key) return;
-    const row = cells.rows.findIndex((header) => header && samePath(header.path, focusedPath));
-    focus.value = {
-      row: row >= 0 ? row * lines.value : Math.min(focus.value.row, lineCount.value - 1),
-      column: Math.min(focus.value.column, lastColumn.value),
-    };
+const { focus, lastColumn, chosenIn, choose, isAt, onKey } = useGridFocus({
+  table,
+  beside,
+  cells: toRef(props, 'cells'),
+  chosen: computed(() => props.state.cell),
+  /** Lines that a page of the keyboard goes. */
+  page: () => Math.max(1, Math.floor(((scroller.value?.clientHeight ?? 0) - headHeight.value) / ROW_HEIGHT) - 1),
+  show(line, column) {
+    rowVirtualizer.value.scrollToIndex(line, { align: 'auto' });
+    if (column !== null) columnVirtualizer.value.scrollToIndex(column, { align: 'auto' });
+    else if (scroller.value) scroller.value.scrollLeft = 0;
   },
-);
+  onChoose: (cell) => emit('choose', cell),
+  onToggle: (header) => emit('toggle', 'side', header),
+  onKey: (event, at) => emit('key', event, at),
+});
+const active = computed(() => `${id}-${focus.value.row}-${focus.value.column}`);
 
 /** Brings the chosen cell into view: it may come from the address, or the margin may have narrowed the page. */
 function showChosen(): void {
@@ -195,41 +173,6 @@ const labelsScroll = computed(
     !props.exhibit.freeze ||
     (roomWidth.value > 0 && sideWidth.value > roomWidth.value * MOST_OF_ROOM && totalWidth.value > roomWidth.value),
 );
-
-function move(row: number, column: number): void {
-  const next = { row: Math.max(0, Math.min(lineCount.value - 1, row)), column: Math.max(-1, Math.min(lastColumn.value, column)) };
-  focus.value = next;
-  rowVirtualizer.value.scrollToIndex(next.row, { align: 'auto' });
-  if (next.column >= 0) columnVirtualizer.value.scrollToIndex(columnOf(next.column), { align: 'auto' });
-  else if (scroller.value) scroller.value.scrollLeft = 0;
-  void nextTick(() => next.column >= 0 && props.state.cell !== null && choose(next.row, next.column));
-}
-
-function onKey(event: KeyboardEvent): void {
-  if (event.ctrlKey || event.metaKey || event.altKey || (event.target as HTMLElement).closest('.grid-head')) return;
-  const { row, column } = focus.value;
-  const header = headerAt(row);
-  const page = Math.max(1, Math.floor(((scroller.value?.clientHeight ?? 0) - headHeight.value) / ROW_HEIGHT) - 1);
-  const onLabel = column < 0;
-  const steps: Record<string, () => void> = {
-    ArrowDown: () => move(row + 1, column),
-    ArrowUp: () => move(row - 1, column),
-    ArrowRight: () => (onLabel && header?.canOpen && !header.open ? emit('toggle', 'side', header) : move(row, column + 1)),
-    ArrowLeft: () => (onLabel && header?.open ? emit('toggle', 'side', header) : move(row, column - 1)),
-    PageDown: () => move(row + page, column),
-    PageUp: () => move(row - page, column),
-    Home: () => move(row, -1),
-    End: () => move(row, lastColumn.value),
-    ' ': () => (onLabel ? header?.canOpen && emit('toggle', 'side', header) : choose(row, column)),
-  };
-  const step = steps[event.key];
-  if (step) {
-    event.preventDefault();
-    step();
-    return;
-  }
-  emit('key', event, { row: header, column: props.cells.columns[columnOf(column)], measure: onLabel ? null : measureAt(row, column).name });
-}
 
 defineExpose({ focusGrid: () => scroller.value?.querySelector<HTMLElement>('[role=treegrid]')?.focus() });
 </script>
