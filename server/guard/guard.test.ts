@@ -501,13 +501,15 @@ it('an installation that is older keeps its datasets: their tables move to the r
   const database = await testDatabase('empty');
   const connection = connect(database.url);
   await migrateDatabase(connection);
-  // Back to before: the tables of the demo in a schema of their own, and the last two migrations not there.
+  // Back to before: the tables of the demo in a schema of their own, and the migrations from the registry's on not there.
   await connection.pool.query(`
     CREATE SCHEMA hollin_marsh; CREATE TABLE hollin_marsh.things (id integer, price numeric(10,2), day date);
     INSERT INTO hollin_marsh.things VALUES (1, 2.5, '2026-01-31');
     CREATE TABLE imported.staging_0123456789abcdef0123456789abcdef (a int);
     ALTER TABLE app.sources ADD COLUMN schema_name text NOT NULL DEFAULT 'imported', ADD COLUMN table_name text NOT NULL DEFAULT '';
-    DELETE FROM drizzle.__drizzle_migrations WHERE created_at = (SELECT max(created_at) FROM drizzle.__drizzle_migrations)`);
+    DROP TABLE app.pictures;
+    DELETE FROM drizzle.__drizzle_migrations
+    WHERE created_at >= (SELECT created_at FROM drizzle.__drizzle_migrations ORDER BY created_at OFFSET 5 LIMIT 1)`);
   await migrateDatabase(connection);
   const { rows } = await connection.records.query('SELECT id, price::text, day::text FROM imported.things');
   expect(rows).toEqual([{ id: 1, price: '2.50', day: '2026-01-31' }]);
