@@ -2,6 +2,7 @@ import { factNamed, type Dataset } from '../model/index.ts';
 import { aggregates, type HolisticAggregate } from './aggregates.ts';
 import type { Store } from './columns.ts';
 import { countRange, type Counted, type CountedValues, type RecordRange } from './count.ts';
+import { refuseEarly } from './early-bounds.ts';
 import { planGrouping, type Grouping } from './grouping.ts';
 import { compileConjuncts } from './predicate.ts';
 import { refuseTooLarge, type AggregateValues, type GroupingSetResult, type Query, type QueryResult } from './query.ts';
@@ -21,13 +22,14 @@ export interface QueryPlan {
   maxGroups: number;
 }
 
-/** Throws QueryError where the query does not fit. */
+/** Throws QueryError where the query does not fit, CrosstabTooLargeError where that is plain beforehand. */
 export function planQuery(dataset: Dataset, store: Store, query: Query, maxGroups = 4_000_000): QueryPlan {
   const fact = factNamed(dataset, query.fact);
   const { rows } = factTable(store, fact);
   const conditions = compileConjuncts(dataset, store, fact, query.filter);
   const tests = conditions.flatMap((condition) => (condition.kind === 'rows' ? [condition.test] : []));
   const grouping = planGrouping(dataset, store, fact, query.levels, conditions);
+  refuseEarly(query, grouping, tests, rows);
   return { query, rows, grouping, tests, maxGroups, ...planStreams(dataset, store, fact, query.aggregates) };
 }
 

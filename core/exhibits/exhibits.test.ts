@@ -55,7 +55,7 @@ describe('kinds of exhibits', () => {
         order: { by: 'measure', measure: 'units', direction: 'desc', at: [] },
         levels: {
           region: { ...crosstab.side.levels.region, order: { by: 'field', field: 'showroom_opened', direction: 'asc' } },
-          country: { pick: { count: 3, measure: 'orders_count', from: 'top', per: 'all', others: true, at: [] } },
+          country: { subtotal: true, pick: { count: 3, measure: 'orders_count', from: 'top', per: 'all', others: true, at: [] } },
         },
       },
       conditions: [{ field: 'city', measure: 'gross_margin', op: 'ge', value: 0 }],

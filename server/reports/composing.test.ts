@@ -466,7 +466,10 @@ describe('the library', () => {
     const { rows: kept } = await demo.connection.pool.query<{ draft: Report }>('DELETE FROM app.reports WHERE id = $1 RETURNING draft', [
       id,
     ]);
-    await demo.connection.pool.query('INSERT INTO app.reports (id, draft) VALUES ($1, $2)', [id, { ...kept[0].draft, title: 'Trials anew' }]);
+    await demo.connection.pool.query('INSERT INTO app.reports (id, draft) VALUES ($1, $2)', [
+      id,
+      { ...kept[0].draft, title: 'Trials anew' },
+    ]);
     expect(await open(id)).toMatchObject({ edition: null, revision: 1, report: { title: 'Trials anew' } });
     await manager.get(`/api/reports/${id}`).expect(404);
   });
