@@ -1,6 +1,7 @@
 import type { MeasureUse } from '@bold-compass/core/api';
 import { namesIn } from '@bold-compass/core/formula';
 import type { Report } from '@bold-compass/core/model';
+import { isNull } from 'drizzle-orm';
 import { tables, type Database } from '../database/index.ts';
 import { maySee, type Caller } from '../people/index.ts';
 
@@ -10,7 +11,7 @@ const usesMeasure = (report: Report, measure: string): boolean => JSON.stringify
 export async function allMeasures(db: Database, caller: Caller): Promise<MeasureUse[]> {
   const [datasets, reports] = await Promise.all([
     db.select().from(tables.datasets).orderBy(tables.datasets.name),
-    db.select({ draft: tables.reports.draft }).from(tables.reports).orderBy(tables.reports.id),
+    db.select({ draft: tables.reports.draft }).from(tables.reports).where(isNull(tables.reports.deletedAt)).orderBy(tables.reports.id),
   ]);
   const seen = datasets.filter((dataset) => maySee(caller, dataset));
   return seen.flatMap(({ definition }) =>
