@@ -2,6 +2,8 @@
 const CHARACTERS = 128;
 /** Characters that are compared at once, as digits of one number. */
 const AT_ONCE = 4;
+/** Up to this many keys are sorted by comparing them. */
+const FEW = 24;
 
 /**
  * Sorts texts of characters below 128 as `<` compares them, by their characters (a most-significant-digit radix sort; Knuth,
@@ -9,7 +11,8 @@ const AT_ONCE = 4;
  * At most 2^24 of them: a number holds their place and four characters, below 2^53. Returns the positions of the texts in order, and calls `tied` with each run of equal ones, as a part of these positions.
  */
 export function sortedPositions(keys: readonly string[], tied: (run: Int32Array) => void): Int32Array {
-  const positions = Int32Array.from(keys, (_, index) => index);
+  const positions = new Int32Array(keys.length);
+  for (let index = 0; index < positions.length; index++) positions[index] = index;
   if (positions.length > 0) sortFrom(keys, positions, 0, tied);
   return positions;
 }
@@ -34,7 +37,25 @@ function firstDifference(keys: readonly string[], positions: Int32Array, at: num
   return end;
 }
 
+/** Sorts a few keys by comparing them: most runs that are left after some characters are short. */
+function sortFew(keys: readonly string[], positions: Int32Array, tied: (run: Int32Array) => void): void {
+  for (let k = 1; k < positions.length; k++) {
+    const position = positions[k];
+    const key = keys[position];
+    let at = k;
+    for (; at > 0 && keys[positions[at - 1]] > key; at--) positions[at] = positions[at - 1];
+    positions[at] = position;
+  }
+  for (let from = 0; from < positions.length;) {
+    let to = from + 1;
+    while (to < positions.length && keys[positions[to]] === keys[positions[from]]) to++;
+    if (to - from > 1) tied(positions.subarray(from, to));
+    from = to;
+  }
+}
+
 function sortFrom(keys: readonly string[], positions: Int32Array, start: number, tied: (run: Int32Array) => void): void {
+  if (positions.length <= FEW) return sortFew(keys, positions, tied);
   const at = firstDifference(keys, positions, start);
   const count = positions.length;
   // A number holds the characters and, below them, the place that the key has now.

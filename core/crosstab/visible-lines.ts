@@ -101,7 +101,9 @@ function sortedByKeys(nodes: AxisNode[], keyOf: (node: AxisNode) => string | nul
   }
   const positions = sortedPositions(keys, (run) => run.sort((i, j) => natural(nodes[i], nodes[j])));
   if (sign < 0) positions.reverse();
-  return Array.from(positions, (position) => nodes[position]);
+  const sorted: AxisNode[] = [];
+  for (let place = 0; place < positions.length; place++) sorted.push(nodes[positions[place]]);
+  return sorted;
 }
 
 function sortOf(cube: Cube, which: Which, order: Order, members: MemberOrder): Sort {
