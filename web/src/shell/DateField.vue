@@ -44,7 +44,7 @@ function choose(day: unknown): void {
             :icon="mdiCalendarBlankOutline"
             variant="text"
             size="x-small"
-            :aria-label="`Choose: ${label}`"
+            aria-label="Open calendar"
           />
         </template>
         <v-date-picker :model-value="chosen" hide-header :first-day-of-week="1" show-adjacent-months @update:model-value="choose" />
