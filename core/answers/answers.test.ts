@@ -103,7 +103,7 @@ const close = (a: number | null, b: number | null): boolean =>
   a === null || b === null ? a === b : Math.abs(a - b) <= 1e-9 * Math.max(1, Math.abs(a));
 
 describe('a cell', () => {
-  it('equals its explanation, and leads to the records that stand behind it', async () => {
+  it('equals its explanation, and leads to the records that stand behind it', { timeout: 60_000 }, async () => {
     let followed = 0;
     await fc.assert(
       fc.asyncProperty(crosstabs, asks, async (exhibit, asked) => {

@@ -162,6 +162,16 @@ function membersOf(dataset: Dataset, data: AnswerData, fields: string[], conditi
   return data.members(fields.slice(0, other < 0 ? fields.length : other + 1), conditions);
 }
 
+/** How a table stands before its reader opens or orders anything. */
+export function composedStanding(exhibit: Crosstab): Standing {
+  const axis = ({ openLevels, hideEmpty }: Axis): Standing['side'] => ({
+    open: { depth: openLevels, exceptions: [] },
+    order: null,
+    hideEmpty,
+  });
+  return { side: axis(exhibit.side), top: axis(exhibit.top) };
+}
+
 /** A table as it stands: opened and ordered, with the lines that are shown. */
 export interface StandingTable extends ConditionedTable {
   rows: VisibleNode[];

@@ -1,4 +1,4 @@
-import type { Explanation, Path, Standing } from '../api/index.ts';
+import type { Explanation, Path } from '../api/index.ts';
 import { namesIn, parseFormula, planMeasure, printFormula } from '../formula/index.ts';
 import { pathCondition, shownValue, type AxisTree, type VisibleNode } from '../crosstab/index.ts';
 import {
@@ -16,7 +16,7 @@ import {
 import { samePath } from '../table/index.ts';
 import { cubeFor, measureUnder, plainCrosstab } from './cells.ts';
 import { conditionsInWords, labelsFor, naturalOrder, type AnswerContext } from './context.ts';
-import { prepareTable, standingTable } from './crosstab-window.ts';
+import { composedStanding, prepareTable, standingTable } from './crosstab-window.ts';
 import { comparedWith } from './kpis.ts';
 import { orNull } from './numbers.ts';
 import { drillThroughs, type CellPlace } from './drill-through.ts';
@@ -91,16 +91,8 @@ async function shownTotal(
     one.kind === 'measure' && one.measure !== measure && own.format.kind !== 'percent' ? [one] : [],
   );
   const beside = against.map((one) => ({ measure: one.measure }));
-  const asComposed = (which: 'side' | 'top'): Standing['side'] => ({
-    ...{ open: { depth: exhibit[which].openLevels, exceptions: [] }, order: null, hideEmpty: exhibit[which].hideEmpty },
-  });
-  const table = await standingTable(
-    context,
-    { ...exhibit, cells: [...exhibit.cells, ...beside] },
-    scope,
-    standing ?? { side: asComposed('side'), top: asComposed('top') },
-  );
-  const { cube, rows, columns } = table;
+  const compared = { ...exhibit, cells: [...exhibit.cells, ...beside] };
+  const { cube, rows, columns } = await standingTable(context, compared, scope, standing ?? composedStanding(exhibit));
   const at = (lines: VisibleNode[], tree: AxisTree, path: Path): VisibleNode | undefined =>
     lines.find(({ node, role, bare }) => role !== 'summary' && !bare && samePath(tree.path(node), path));
   const [row, column] = [at(rows, cube.side, side), at(columns, cube.top, top)];

@@ -4,7 +4,6 @@ export { noTableCache, type PreparedTable, type TableCache } from './table-cache
 export { AnswerError } from './errors.ts';
 export { askedIn, type Asked } from './scope.ts';
 export { EXHIBIT_QUESTIONS, type ExhibitQuestion, type IsVisiblePath } from './questions.ts';
-export { initialScope } from './scope.ts';
 export { thumbnailOf } from './thumbnail.ts';
 export { promptMembers } from './prompt-members.ts';
 export { textValues } from './text-values.ts';

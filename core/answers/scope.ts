@@ -1,18 +1,10 @@
-import { allOf, fieldsOf, findField, type Dataset, type Filter, type Report, type Scope } from '../model/index.ts';
+import { allOf, fieldsOf, findField, type Dataset, type Filter, type Scope } from '../model/index.ts';
 
 /** What a reader asks under: the members they chose, and conditions that a drill-through carried along. */
 export interface Asked {
   scope: Scope;
   where: Filter | null;
 }
-
-/** What is chosen in a report before its reader chooses anything. */
-export const initialScope = ({ prompts }: Pick<Report, 'prompts'>): Scope =>
-  Object.fromEntries(
-    prompts.flatMap(({ fields, initial }) =>
-      fields.flatMap((field) => ((initial[field]?.length ?? 0) > 0 ? [[field, initial[field]] as const] : [])),
-    ),
-  );
 
 /** What a reader chose, as a condition. */
 export function scopeFilter(scope: Scope): Filter | null {

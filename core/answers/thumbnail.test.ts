@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import {
   crosstabSchema,
   imageSchema,
+  initialScope,
   kpiStripSchema,
   listSchema,
   reportSchema,
@@ -13,7 +14,6 @@ import { workedDataset, workedStore } from '../testing/worked-example.ts';
 import { ColumnsData } from './columns-data.ts';
 import type { AnswerContext } from './context.ts';
 import { EXHIBIT_QUESTIONS } from './questions.ts';
-import { initialScope } from './scope.ts';
 import { thumbnailOf } from './thumbnail.ts';
 
 const context: AnswerContext = {

@@ -13,6 +13,7 @@ import {
   type List,
   type Report,
 } from '../model/index.ts';
+import { composedStanding } from './crosstab-window.ts';
 import { cellsOf, CrosstabTable, listColumns, listLine } from '../table/index.ts';
 
 /** What a small picture of an exhibit is drawn with. */
@@ -37,11 +38,8 @@ const EXHIBITS = 8;
 
 export const crosstabThumbnail: ThumbnailDrawing<Crosstab, CrosstabRequest, CrosstabResponse> = {
   request(exhibit) {
-    const axis = (which: 'side' | 'top'): CrosstabRequest['side'] => ({
-      ...{ open: { depth: exhibit[which].openLevels, exceptions: [] }, order: null, hideEmpty: exhibit[which].hideEmpty },
-    });
     const window = { rows: { from: 0, count: LINES }, columns: { from: 0, count: COLUMNS } };
-    return { scope: {}, where: null, draft: false, side: axis('side'), top: axis('top'), ...window };
+    return { scope: {}, where: null, draft: false, ...composedStanding(exhibit), ...window };
   },
   draw({ dataset, dataTo, locale }, exhibit, answer) {
     const table = new CrosstabTable(dataset, exhibit, cellsOf(answer), dataTo, locale);

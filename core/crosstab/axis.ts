@@ -1,4 +1,4 @@
-import type { QueryResult } from '../engine/index.ts';
+import { isTableWorth, type QueryResult } from '../engine/index.ts';
 
 /** A member on an axis; node 0 is the total of the whole axis. */
 export interface AxisNode {
@@ -54,12 +54,9 @@ export class AxisTree {
   }
 }
 
-/** Up to this many possible keys, nodes are kept in a plain table. */
-const MOST_KEYS = 1 << 21;
-
-/** Nodes by a number below `keys`. No child is the total, whose node is 0. */
-function nodeTable(keys: number): { get(key: number): number | undefined; set(key: number, node: number): unknown } {
-  if (keys > MOST_KEYS) return new Map<number, number>();
+/** Nodes by a number below `keys`, of which some occur. No child is the total, whose node is 0. */
+function nodeTable(keys: number, occurring: number): { get(key: number): number | undefined; set(key: number, node: number): unknown } {
+  if (!isTableWorth(keys, occurring)) return new Map<number, number>();
   const nodes = new Int32Array(keys);
   return { get: (key) => nodes[key] || undefined, set: (key, node) => (nodes[key] = node) };
 }
@@ -74,7 +71,7 @@ export function nodesOfGroups(tree: AxisTree, result: QueryResult, set: QueryRes
     const members = result.members[set.levels[position]];
     const codes = set.keys[position];
     const width = members.length + 1;
-    const known = nodeTable(tree.nodes.length * width);
+    const known = nodeTable(tree.nodes.length * width, set.size);
     for (let group = 0; group < set.size; group++) {
       const code = codes[group];
       const key = nodes[group] * width + code;

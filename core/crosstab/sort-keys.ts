@@ -8,7 +8,8 @@ const FEW = 24;
 /**
  * Sorts texts of characters below 128 as `<` compares them, by their characters (a most-significant-digit radix sort; Knuth,
  * The Art of Computer Programming 3, 5.2.5). Comparing hundreds of thousands of texts two by two takes several times as long.
- * At most 2^24 of them: a number holds their place and four characters, below 2^53. Returns the positions of the texts in order, and calls `tied` with each run of equal ones, as a part of these positions.
+ * At most 2^24 of them: a number holds their place and four characters, below 2^53. Returns the positions of the texts in
+ * order, and calls `tied` with each run of equal ones, as a part of these positions.
  */
 export function sortedPositions(keys: readonly string[], tied: (run: Int32Array) => void): Int32Array {
   const positions = new Int32Array(keys.length);

@@ -2,13 +2,20 @@ import { numberTuples, type Grouping } from './grouping.ts';
 import { holds } from './predicate.ts';
 import { refuseTooLarge, type Query } from './query.ts';
 
+interface BoundedQuery {
+  query: Query;
+  grouping: Grouping;
+  /** Conditions that need the whole record. */
+  tests: ((row: number) => number)[];
+  rows: number;
+}
+
 /**
  * Refuses a table that would be too large before its groups are counted, which for very many of them takes a hundred times
  * as long as finding which members occur. It says the same as counting would: only where each axis looks at one table is the
  * number of its lines told by the members alone. Throws CrosstabTooLargeError.
  */
-export function refuseEarly(query: Query, grouping: Grouping, tests: ((row: number) => number)[], rows: number): void {
-  const { bounds, sets } = query;
+export function refuseEarly({ query: { bounds, sets }, grouping, tests, rows }: BoundedQuery): void {
   if (!bounds || grouping.dense) return;
   const partOf = (set: number): number =>
     grouping.parts.findIndex(({ levels }) => sets[set].length > 0 && sets[set].every((level) => levels.includes(level)));

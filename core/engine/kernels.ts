@@ -82,8 +82,8 @@ export function numberKeys(keys: Float64Array, possible: number, group: Int32Arr
   return count;
 }
 
-/** Up to this many possible pairs, numbers are looked up in a table; past it in a map. */
-const MOST_PAIRS = 1 << 22;
+/** Whether a table of all possible keys costs less than a map of those that occur. */
+export const isTableWorth = (possible: number, occurring: number): boolean => possible <= Math.max(1 << 16, occurring * 8);
 
 /**
  * Numbers the pairs that rows make of the number they have so far (below `size`) and a code, in order of first use. Writes
@@ -100,7 +100,7 @@ export function numberPairs(
   let most = 0;
   for (let k = 0; k < count; k++) if (codes[rows[k]] > most) most = codes[rows[k]];
   let numbers = 0;
-  if ((most + 1) * size <= MOST_PAIRS) {
+  if (isTableWorth((most + 1) * size, count)) {
     // Numbers start at 1 here, so that 0 says "not seen yet".
     const seen = new Int32Array((most + 1) * size);
     for (let k = 0; k < count; k++) {

@@ -1,7 +1,7 @@
 import type { Tally } from './aggregates.ts';
 import type { Counted } from './count.ts';
 import { numberTuples, type Grouping, type Part } from './grouping.ts';
-import { addDigit, codesOfFirst, countUp, foldLeast, foldMost, foldSum, numberKeys, numberSparseKeys } from './kernels.ts';
+import { addDigit, codesOfFirst, countUp, foldLeast, foldMost, foldSum, isTableWorth, numberKeys, numberSparseKeys } from './kernels.ts';
 
 /**
  * A grain of an answer: its groups, and how the groups of a finer grain fall into them. Each is made of the smallest finer
@@ -88,8 +88,7 @@ function coarsen(grouping: Grouping, combinationsIn: ReturnType<typeof combinati
   for (const { size, local, locals } of parts) addDigit(numbers, size, local, locals);
   const group = new Int32Array(finer.size);
   const first = new Int32Array(finer.size);
-  const isDense = possible <= Math.max(1 << 16, finer.size * 8);
-  const found = isDense ? numberKeys(numbers, possible, group, first) : numberSparseKeys(numbers, group, first);
+  const found = isTableWorth(possible, finer.size) ? numberKeys(numbers, possible, group, first) : numberSparseKeys(numbers, group, first);
   // The grand total exists even when no record is left: its counts are zero and its sums have no value.
   const size = set.length === 0 ? 1 : found;
   const keys = set.map((level) => {

@@ -22,14 +22,13 @@ export interface QueryPlan {
   maxGroups: number;
 }
 
-/** Throws QueryError where the query does not fit, CrosstabTooLargeError where that is plain beforehand. */
+/** Throws QueryError where the query does not fit. */
 export function planQuery(dataset: Dataset, store: Store, query: Query, maxGroups = 4_000_000): QueryPlan {
   const fact = factNamed(dataset, query.fact);
   const { rows } = factTable(store, fact);
   const conditions = compileConjuncts(dataset, store, fact, query.filter);
   const tests = conditions.flatMap((condition) => (condition.kind === 'rows' ? [condition.test] : []));
   const grouping = planGrouping(dataset, store, fact, query.levels, conditions);
-  refuseEarly(query, grouping, tests, rows);
   return { query, rows, grouping, tests, maxGroups, ...planStreams(dataset, store, fact, query.aggregates) };
 }
 
@@ -44,7 +43,10 @@ export function runQuery(dataset: Dataset, store: Store, query: Query, maxGroups
 }
 
 /** Answers a query that was planned. Throws as `runQuery` does. */
-export const runPlan = (plan: QueryPlan): QueryResult => answerOf(plan, countRange(plan, { from: 0, to: plan.rows }).counted());
+export function runPlan(plan: QueryPlan): QueryResult {
+  refuseEarly(plan);
+  return answerOf(plan, countRange(plan, { from: 0, to: plan.rows }).counted());
+}
 
 /** Counts a run of records, to be handed to another thread. Throws as `runQuery` does. */
 export function countShared(dataset: Dataset, store: Store, query: Query, range: RecordRange, maxGroups?: number): Counted {
@@ -67,6 +69,7 @@ export async function runSplitQuery(
   elsewhere: (range: RecordRange) => Promise<Counted>,
   parts: number,
 ): Promise<QueryResult> {
+  refuseEarly(plan);
   const length = Math.ceil(plan.rows / parts);
   const later = Array.from({ length: parts - 1 }, (_, index) =>
     elsewhere({ from: (index + 1) * length, to: Math.min((index + 2) * length, plan.rows) }),

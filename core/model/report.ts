@@ -44,3 +44,11 @@ export type Report = z.infer<typeof reportSchema>;
 /** What a reader set: chosen members per field. A field that is not named stands open to every member. */
 export const scopeSchema = z.record(z.string(), z.array(z.string()));
 export type Scope = z.infer<typeof scopeSchema>;
+
+/** What is chosen in a report before its reader chooses anything. */
+export const initialScope = ({ prompts }: Pick<Report, 'prompts'>): Scope =>
+  Object.fromEntries(
+    prompts.flatMap(({ fields, initial }) =>
+      fields.flatMap((field) => ((initial[field]?.length ?? 0) > 0 ? [[field, initial[field]] as const] : [])),
+    ),
+  );

@@ -14,7 +14,7 @@ export function openApiDocument(routes: Route[]): object {
   registry.add(filterSchema, { id: 'Filter' });
   // A copy under a name of its own, since routes share schemas.
   for (const route of routes) {
-    registry.add(route.answer.meta({}), { id: nameOf(route, 'Answer') });
+    if (route.sends === undefined) registry.add(route.answer.meta({}), { id: nameOf(route, 'Answer') });
     if (route.body !== noBody) registry.add(route.body.meta({}), { id: nameOf(route, 'Request') });
   }
   const { schemas } = z.toJSONSchema(registry, { uri: componentOf, io: 'input', unrepresentable: 'any' });
@@ -34,7 +34,10 @@ export function openApiDocument(routes: Route[]): object {
       ...(parameters.length > 0 ? { parameters } : {}),
       ...(route.body === noBody ? {} : { requestBody: { content: content('application/json', nameOf(route, 'Request')) } }),
       responses: {
-        200: { description: 'The answer', content: content('application/json', nameOf(route, 'Answer')) },
+        200: {
+          description: 'The answer',
+          content: route.sends === undefined ? content('application/json', nameOf(route, 'Answer')) : { [route.sends]: {} },
+        },
         default: { description: 'Problem details (RFC 9457)', content: content('application/problem+json', 'Problem') },
       },
     };

@@ -26,9 +26,10 @@ export function pictureRoutes(library: Library, pictures: Pictures): Route[] {
       path: '/reports/:report/pictures/:picture',
       summary: 'A picture of a report',
       open: 'person',
+      sends: 'image/*',
       params: pictureParams,
       body: noBody,
-      answer: z.string().describe('The bytes of the picture, with its media type'),
+      answer: z.void(),
       async handle({ params, caller, response }) {
         const { report } = await library.open(caller, params.report, true);
         // While composing, a picture is shown before the draft that it is put into is saved.
@@ -38,7 +39,6 @@ export function pictureRoutes(library: Library, pictures: Pictures): Route[] {
         // A drawing may hold scripts: opened by itself, it runs none of them.
         response.set({ 'Content-Security-Policy': "sandbox; default-src 'none'; style-src 'unsafe-inline'" });
         response.set({ 'Cache-Control': 'private, max-age=3600', 'Content-Type': type }).send(bytes);
-        return '';
       },
     }),
   ];

@@ -14,6 +14,8 @@ export interface Route<Params extends z.ZodType = z.ZodType, Body extends z.ZodT
   open: 'anyone' | 'person' | Role[];
   /** Whether it changes anything. By default all but GET do; questions that are too long for an address say `false`. */
   writes?: boolean;
+  /** Media type of an answer that is no JSON, which the route then sends itself. */
+  sends?: string;
   params: Params;
   body: Body;
   answer: Answer;
@@ -88,8 +90,7 @@ export function mount(app: Express, routes: Route[], callerOf: (request: Request
       const params = parsed(one.params, request.params, 'address');
       const body = parsed(one.body, request.body, 'request');
       const answer = await one.handle({ params, body, caller: caller as Caller, request, response });
-      // What is no JSON was sent already.
-      if (!response.headersSent) response.json(answer);
+      if (one.sends === undefined) response.json(answer);
     });
   }
 }

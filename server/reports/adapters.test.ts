@@ -2,14 +2,13 @@ import {
   askedIn,
   ColumnsData,
   EXHIBIT_QUESTIONS,
-  initialScope,
   promptMembers,
   textValues,
   thumbnailOf,
   type AnswerContext,
 } from '@bold-compass/core/answers';
 import type { CrosstabResponse, ReportSummary, ReportView } from '@bold-compass/core/api';
-import { isDataExhibit, type DataExhibit, type Dataset, type Report, type Scope } from '@bold-compass/core/model';
+import { initialScope, isDataExhibit, type DataExhibit, type Dataset, type Report, type Scope } from '@bold-compass/core/model';
 import type { Agent } from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoApp, type DemoApp } from '../../demo/testing/database.ts';
@@ -83,8 +82,7 @@ const withoutTime = (answer: unknown): unknown =>
 
 /** What a prompt with its first choices, and one without, hands to the exhibits. */
 function scopesOf({ report }: ReportView): Scope[] {
-  const initial = Object.assign({}, ...report.prompts.map((prompt) => prompt.initial)) as Scope;
-  return [{}, initial];
+  return [{}, initialScope(report)];
 }
 
 async function compare(view: ReportView, exhibit: DataExhibit, scope: Scope): Promise<number> {

@@ -1,6 +1,6 @@
 import type { Thumbnail, ThumbnailPart } from '@bold-compass/core/api';
-import { EXHIBIT_QUESTIONS, initialScope, thumbnailOf } from '@bold-compass/core/answers';
-import type { DataExhibit } from '@bold-compass/core/model';
+import { EXHIBIT_QUESTIONS, thumbnailOf } from '@bold-compass/core/answers';
+import { initialScope, type DataExhibit } from '@bold-compass/core/model';
 import { ByteCache } from '../data/index.ts';
 import type { Caller } from '../people/index.ts';
 import { datasetsIn } from './library.ts';

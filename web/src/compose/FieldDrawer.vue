@@ -12,6 +12,7 @@ import { askReader } from './prompts.ts';
 import { dragByTouch } from './touch-drag.ts';
 
 /** All measures and fields, to be dragged onto an exhibit or put there from a menu. */
+void dragByTouch();
 const compose = useCompose();
 const { report, change, setReport } = compose;
 /** What a field is put on: the chosen exhibit, or the only one that takes fields. */
@@ -54,7 +55,6 @@ function actions(entry: Entry): Action[] {
     found.push({ words: 'Add as prompt', run: () => setReport(askReader(report.value, dataset.value, entry.fields)) });
   return found;
 }
-void dragByTouch();
 const drag = ({ kind, name, fields }: Entry): Dragged => (kind === 'measure' ? { kind, name } : { kind, name, fields });
 onKeyStroke(['f', 'F'], (event) => {
   if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event)) return;

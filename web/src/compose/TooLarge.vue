@@ -28,10 +28,10 @@ function pick(): void {
   <ExhibitState
     kind="too-large"
     :title="`This would make ${number.format(rows)} rows and ${number.format(columns)} columns`"
-    :message="`${label} has many members. Add it elsewhere, show only some of them, or undo the last step.`"
+    :message="`${label} has many members. Move it elsewhere, show only some of them, or undo the last step.`"
   >
     <v-btn v-if="field" @click="change(placeField(exhibit, across(edge), field))">
-      Put {{ label }} {{ edge === 'top' ? 'down the side' : 'across the top' }}
+      Move {{ label }} {{ edge === 'top' ? 'down the side' : 'across the top' }}
     </v-btn>
     <v-btn v-if="field && measure" @click="pick">Top {{ PICKED }}, all others as one</v-btn>
     <v-btn @click="selection = { exhibit: exhibit.id }">Filter it in the settings</v-btn>

@@ -4,8 +4,8 @@ import type { HistoryKeeper } from './draft-history.ts';
 
 /**
  * A document that saves itself with every change, and whose changes can be undone. `save` sends it from the revision it
- * started from, which holds the document that was saved last, and returns the new one; a database that is away is tried again. `keeper` brings back the steps of an
- * earlier page.
+ * started from, which holds the document that was saved last, and returns the new one; a database that is away is tried
+ * again. `keeper` brings back the steps of an earlier page.
  */
 export function useSavedDocument<Document>(
   initial: Document,

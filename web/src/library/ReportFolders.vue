@@ -7,7 +7,7 @@ import { computed, onMounted, ref, useTemplateRef, watch } from 'vue';
 const props = defineProps<{ reports: ReportSummary[] }>();
 defineSlots<{ default(props: { report: ReportSummary }): unknown }>();
 
-type Line = { kind: 'folder'; title: string; reports: number } | { kind: 'report'; report: ReportSummary };
+type Line = { kind: 'folder'; title: string } | { kind: 'report'; report: ReportSummary };
 const lines = computed((): Line[] => {
   const folders = new Map<string, ReportSummary[]>();
   for (const report of props.reports) {
@@ -16,7 +16,7 @@ const lines = computed((): Line[] => {
     else folders.set(report.folder, [report]);
   }
   return [...folders].flatMap(([folder, reports]): Line[] => [
-    { kind: 'folder', title: folder || 'Reports', reports: reports.length },
+    { kind: 'folder', title: folder || 'Reports' },
     ...reports.map((report): Line => ({ kind: 'report', report })),
   ]);
 });

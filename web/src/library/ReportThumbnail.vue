@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import { thumbnailSchema } from '@bold-compass/core/api';
 import { EXHIBIT_KINDS, isExhibitKind } from '@bold-compass/core/exhibits';
-import { pictureId } from '@bold-compass/core/model';
 import { useQuery } from '@tanstack/vue-query';
 import { useIntersectionObserver } from '@vueuse/core';
 import { computed, ref, useTemplateRef } from 'vue';
 import { ask } from '../api/client.ts';
 import BearingNeedle from '../report/BearingNeedle.vue';
+import { pictureAddress } from '../report/picture-address.ts';
 import { useTurn } from './turns.ts';
 
 /**
@@ -34,10 +34,6 @@ const { data } = useQuery({
   enabled: useTurn(seen),
   staleTime: Infinity,
 });
-function address(source: string): string {
-  const id = pictureId(source);
-  return id === null ? source : `/api/reports/${encodeURIComponent(props.report)}/pictures/${id}`;
-}
 </script>
 
 <template>
@@ -71,7 +67,7 @@ function address(source: string): string {
             </tbody>
           </table>
           <span v-if="part.text" class="words">{{ part.text }}</span>
-          <img v-if="part.picture" :src="address(part.picture)" alt="" />
+          <img v-if="part.picture" :src="pictureAddress(report, part.picture)" alt="" />
         </span>
       </span>
     </span>

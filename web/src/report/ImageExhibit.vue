@@ -1,19 +1,15 @@
 <script setup lang="ts">
-import { pictureId, type Image } from '@bold-compass/core/model';
-import { computed } from 'vue';
+import type { Image } from '@bold-compass/core/model';
 import { useReport } from './context.ts';
+import { pictureAddress } from './picture-address.ts';
 
 /** A picture that is kept beside the report, or that the report holds itself. */
-const props = defineProps<{ exhibit: Image }>();
+defineProps<{ exhibit: Image }>();
 const { report } = useReport();
-const address = computed(() => {
-  const id = pictureId(props.exhibit.source);
-  return id === null ? props.exhibit.source : `/api/reports/${encodeURIComponent(report.value.id)}/pictures/${id}`;
-});
 </script>
 
 <template>
-  <img class="picture" :src="address" :alt="exhibit.words" />
+  <img class="picture" :src="pictureAddress(report.id, exhibit.source)" :alt="exhibit.words" />
 </template>
 
 <style scoped>

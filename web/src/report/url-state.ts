@@ -1,6 +1,6 @@
 import { pathKey, parsePathKey, type OpenState } from '@bold-compass/core/crosstab';
 import type { CrosstabRequest, Path } from '@bold-compass/core/api';
-import { filterSchema, type Crosstab, type Filter, type Report, type Scope } from '@bold-compass/core/model';
+import { filterSchema, initialScope, type Crosstab, type Filter, type Report, type Scope } from '@bold-compass/core/model';
 import type { LocationQuery, LocationQueryRaw } from 'vue-router';
 
 /**
@@ -19,9 +19,10 @@ function texts(query: LocationQuery, key: string): string[] | undefined {
 /** The members chosen: those of the address, else the report's first choice. */
 export function readScope(report: Report, query: LocationQuery): Scope {
   const scope: Scope = {};
+  const initial = carriesScope(query) ? {} : initialScope(report);
   for (const prompt of report.prompts) {
     for (const field of prompt.fields) {
-      const chosen = texts(query, field) ?? (carriesScope(query) ? undefined : prompt.initial[field]);
+      const chosen = texts(query, field) ?? initial[field];
       if (chosen && chosen.length > 0 && !chosen.includes(EVERY)) scope[field] = chosen;
     }
   }

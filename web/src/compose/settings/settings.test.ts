@@ -199,7 +199,7 @@ describe('what would be too large', () => {
     expect(page.text()).toContain('This would make 12,345 rows and 4 columns');
     await press(page, 'Top 25, all others as one');
     expect(own.value.side.levels.customer.pick).toMatchObject({ count: 25, per: 'all', measure: 'net_sales', others: true });
-    await press(page, 'Put Customer across the top');
+    await press(page, 'Move Customer across the top');
     expect([own.value.side.fields, own.value.top.fields]).toEqual([['region'], ['year', 'quarter', 'customer']]);
     await press(page, 'Show anyway');
     expect(page.getComponent(TooLarge).emitted('draw')).toHaveLength(1);
