@@ -1,5 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import { enterAs } from './support/people.ts';
+import { chooseFile } from './support/controls.ts';
 
 /** Cross-tabs with far more rows and columns than a screen shows: only what is seen is drawn, and what is seen is right. */
 
@@ -22,7 +23,7 @@ function accountsFile(): Buffer {
 async function bringIn(page: Page, name: string, buffer: Buffer): Promise<void> {
   await enterAs(page, 'Ines Calloway');
   await page.getByRole('link', { name: 'Data' }).click();
-  await page.getByLabel('File to import').setInputFiles({ name: `${name}.csv`, mimeType: 'text/csv', buffer });
+  await chooseFile(page, 'Choose a file', { name: `${name}.csv`, mimeType: 'text/csv', buffer });
   await expect(page.getByRole('heading', { name: 'No problems' })).toBeVisible();
   await page.getByLabel('Name', { exact: true }).fill(name);
   await page.getByRole('button', { name: 'Import' }).click();

@@ -17,3 +17,10 @@ export async function choose(place: Page | Locator, label: string | RegExp, opti
   await wanted.click();
   await expect(list).toBeHidden();
 }
+
+/** Chooses a file in the dialog of the system that a button opens. */
+export async function chooseFile(page: Page, button: string, file: { name: string; mimeType: string; buffer: Buffer }): Promise<void> {
+  const opened = page.waitForEvent('filechooser');
+  await page.getByRole('button', { name: button, exact: true }).click();
+  await (await opened).setFiles(file);
+}

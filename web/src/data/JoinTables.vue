@@ -6,6 +6,7 @@ import { ask } from '../api/client.ts';
 import { joinWords } from './join-words.ts';
 import { joinedQuery, likelyJoin, tableId, type TableJoin } from './joined-query.ts';
 import AddChoice from '../shell/AddChoice.vue';
+import FoldedPart from '../shell/FoldedPart.vue';
 
 /**
  * Joins tables to one source: which, and by which columns, each held against the data; they are then written as a query
@@ -73,8 +74,7 @@ function write(): void {
 </script>
 
 <template>
-  <details class="join">
-    <summary>Join tables</summary>
+  <FoldedPart class="join" title="Join tables">
     <v-select
       v-model="first"
       aria-label="First table"
@@ -113,17 +113,12 @@ function write(): void {
       @add="add"
     />
     <v-btn v-if="joins.length > 0" :disabled="!complete || !sound" @click="write">Write as query</v-btn>
-  </details>
+  </FoldedPart>
 </template>
 
 <style scoped>
 .join {
   font-size: 13px;
-}
-summary {
-  cursor: pointer;
-  color: var(--sea);
-  min-height: 26px;
 }
 p {
   margin: 4px 0 0;

@@ -2,6 +2,7 @@
 import type { Choice, Problem } from '@bold-compass/core/imports';
 import Papa from 'papaparse';
 import { figure } from './use-import.ts';
+import FoldedPart from '../shell/FoldedPart.vue';
 
 /** Everything that does not fit, counted over the whole file, with a choice for each. */
 const props = defineProps<{ problems: Problem[]; rows: number }>();
@@ -41,15 +42,17 @@ function download(problem: Problem): void {
           <strong v-if="problem.column">{{ problem.column }}: </strong>{{ figure(problem.count) }} {{ problem.words }}.
         </p>
         <p v-if="problem.hint" class="muted">{{ problem.hint }}</p>
-        <details v-if="problem.examples.length > 0">
-          <summary>{{ problem.examples.length < problem.count ? `The first ${problem.examples.length}` : 'Show rows' }}</summary>
+        <FoldedPart
+          v-if="problem.examples.length > 0"
+          :title="problem.examples.length < problem.count ? `The first ${problem.examples.length}` : 'Show rows'"
+        >
           <ul>
             <li v-for="(example, index) in problem.examples" :key="index">
               Row {{ figure(example.row) }}<template v-if="example.text">: “{{ example.text }}”</template>
             </li>
           </ul>
           <v-btn variant="plain" class="inline" @click="download(problem)">Export as CSV</v-btn>
-        </details>
+        </FoldedPart>
         <v-select
           label="Action"
           :model-value="problem.choice"
@@ -81,11 +84,6 @@ ul {
   max-height: 180px;
   overflow-y: auto;
   font-size: 13px;
-}
-summary {
-  cursor: pointer;
-  color: var(--sea);
-  min-height: 24px;
 }
 label {
   display: flex;

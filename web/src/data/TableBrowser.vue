@@ -6,6 +6,7 @@ import { z } from 'zod';
 import { ask } from '../api/client.ts';
 import JoinTables from './JoinTables.vue';
 import { figure } from './use-import.ts';
+import FoldedPart from '../shell/FoldedPart.vue';
 
 /** The tables of a connection: found by name, used in the query, looked into and joined. */
 const chosen = defineModel<string>({ required: true });
@@ -39,13 +40,13 @@ const found = computed(
     <p v-if="error" class="failure" role="alert">{{ error.message }}</p>
     <ul>
       <li v-for="table in found" :key="`${table.schema}.${table.name}`">
-        <details>
-          <summary>
+        <FoldedPart>
+          <template #title>
             <span
               >{{ table.schema }}.<strong>{{ table.name }}</strong></span
             >
             <span class="muted rows">{{ figure(table.rows) }}</span>
-          </summary>
+          </template>
           <div class="table-actions">
             <v-btn class="inline" variant="plain" @click="emit('use', table)">Use table</v-btn>
             <v-btn class="inline" variant="plain" @click="emit('sample', table)">Sample rows</v-btn>
@@ -55,7 +56,7 @@ const found = computed(
               {{ column.name }} <span class="muted">{{ column.type }}</span>
             </li>
           </ul>
-        </details>
+        </FoldedPart>
       </li>
     </ul>
     <JoinTables :connection="chosen" :tables="tables ?? []" @write="(text, label) => emit('write', text, label)" />
@@ -74,16 +75,9 @@ ul {
   padding: 0;
   margin: 0;
 }
-summary {
-  display: flex;
-  justify-content: space-between;
-  gap: 8px;
-  cursor: pointer;
-  padding: 4px 0;
-  border-bottom: 1px solid var(--rule-2);
-  overflow-wrap: anywhere;
-}
 .rows {
+  margin-left: auto;
+  padding: 0 8px;
   font-size: 12.5px;
 }
 .table-actions {

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { Finding } from '@bold-compass/core/api';
+import FoldedPart from '../shell/FoldedPart.vue';
 
 /** What the data says, in sentences with examples. */
 defineProps<{ findings: Finding[] }>();
@@ -9,10 +10,9 @@ defineProps<{ findings: Finding[] }>();
   <ul v-if="findings.length > 0" class="findings">
     <li v-for="(finding, index) in findings" :key="index" :class="finding.kind">
       {{ finding.words }}
-      <details v-if="finding.examples.length > 0">
-        <summary>Which</summary>
+      <FoldedPart v-if="finding.examples.length > 0" title="Which">
         <p>{{ finding.examples.join(' · ') }}</p>
-      </details>
+      </FoldedPart>
     </li>
   </ul>
 </template>
@@ -35,9 +35,5 @@ li.notice {
 }
 li.refused {
   border-color: var(--off);
-}
-summary {
-  cursor: pointer;
-  color: var(--sea);
 }
 </style>

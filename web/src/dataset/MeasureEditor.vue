@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { aggregateOf, EXCHANGEABLE, withAggregate } from '@bold-compass/core/crosstab';
-import { AGGREGATES, type Dataset, type Measure, type NumberFormat } from '@bold-compass/core/model';
-import { mdiClose } from '@mdi/js';
+import { AGGREGATES, type Dataset, type Measure } from '@bold-compass/core/model';
 import { computed } from 'vue';
+import FormatFields from '../shell/FormatFields.vue';
+import EditorDrawer from './EditorDrawer.vue';
 import { measureFault } from './definition-edits.ts';
 
 /** The chosen measure: its label, formula and looks. */
@@ -11,19 +12,13 @@ const emit = defineEmits<{ change: [part: Partial<Measure>]; duplicate: []; remo
 const textOf = (event: Event): string => (event.target as HTMLInputElement).value.trim();
 const fault = computed(() => measureFault(props.dataset, props.measure));
 const aggregation = computed(() => aggregateOf(props.measure.formula));
-const setFormat = (part: Partial<NumberFormat>): void => emit('change', { format: { ...props.measure.format, ...part } });
-const isScaled = computed(() => props.measure.format.kind === 'number' || props.measure.format.kind === 'currency');
 </script>
 
 <template>
-  <v-navigation-drawer permanent tag="aside" location="right" class="editor" :width="310" :aria-label="`Settings of ${measure.label}`">
-    <v-btn class="close" :icon="mdiClose" variant="text" size="small" aria-label="Close" @click="emit('close')" />
-    <div>
-      <p class="kind">
-        Measure · <code>{{ measure.name }}</code>
-      </p>
-      <h2>{{ measure.label }}</h2>
-    </div>
+  <EditorDrawer :title="measure.label" @close="emit('close')">
+    <template #kind>
+      Measure · <code>{{ measure.name }}</code>
+    </template>
     <v-text-field
       label="Label"
       maxlength="80"
@@ -54,37 +49,7 @@ const isScaled = computed(() => props.measure.format.kind === 'number' || props.
       @update:model-value="emit('change', { fact: $event || undefined })"
     />
     <div class="two">
-      <v-select
-        label="Format"
-        :model-value="measure.format.kind"
-        :items="[
-          { value: 'number', title: 'Number' },
-          { value: 'currency', title: 'Currency' },
-          { value: 'percent', title: 'Percent' },
-          { value: 'duration', title: 'Duration' },
-        ]"
-        @update:model-value="
-          setFormat($event === 'currency' ? { kind: $event, currency: measure.format.currency ?? 'EUR' } : { kind: $event })
-        "
-      />
-      <v-select
-        v-if="isScaled"
-        label="Unit"
-        :model-value="measure.format.unit"
-        :items="[
-          { value: 'one', title: 'Ones' },
-          { value: 'thousand', title: 'Thousands' },
-          { value: 'million', title: 'Millions' },
-        ]"
-        @update:model-value="setFormat({ unit: $event })"
-      />
-      <v-select
-        v-if="measure.format.kind !== 'duration'"
-        label="Decimal places"
-        :model-value="measure.format.decimals"
-        :items="[0, 1, 2, 3, 4]"
-        @update:model-value="setFormat({ decimals: $event })"
-      />
+      <FormatFields :format="measure.format" @change="$event && emit('change', { format: $event })" />
       <v-select
         label="Better is"
         :model-value="measure.direction"
@@ -112,44 +77,17 @@ const isScaled = computed(() => props.measure.format.kind === 'number' || props.
       :model-value="!measure.hidden"
       @update:model-value="emit('change', { hidden: $event ? undefined : true })"
     />
-    <div class="actions">
+    <template #actions>
       <v-btn @click="emit('duplicate')">Duplicate</v-btn>
       <v-btn variant="text" color="error" @click="emit('remove')">Remove</v-btn>
-    </div>
-  </v-navigation-drawer>
+    </template>
+  </EditorDrawer>
 </template>
 
 <style scoped>
-.editor :deep(.v-navigation-drawer__content) {
-  display: grid;
-  align-content: start;
-  gap: 12px;
-  padding: 18px 18px 60px;
-  position: relative;
-}
-.close {
-  position: absolute;
-  top: 10px;
-  right: 10px;
-}
-.kind {
-  font-size: 12.5px;
-  color: var(--ink-2);
-}
 .two {
   display: grid;
   grid-template-columns: 1fr 1fr;
   gap: 10px;
-}
-.actions {
-  display: flex;
-  gap: 10px;
-  border-top: 1px solid var(--rule-2);
-  padding-top: 12px;
-}
-code,
-.formula :deep(textarea) {
-  font-family: ui-monospace, 'DejaVu Sans Mono', monospace;
-  font-size: 12.5px;
 }
 </style>

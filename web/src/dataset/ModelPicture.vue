@@ -47,10 +47,12 @@ const WORDS = { refused: 'would count wrongly', notice: 'something to know', fin
               ]"
             />
           </svg>
-          <button
+          <v-card
             v-for="box in picture.boxes"
             :key="box.id"
+            tag="button"
             type="button"
+            variant="flat"
             :class="[box.kind, { chosen: chosen === box.id }]"
             :style="{ left: `${box.x}px`, top: `${box.y}px`, width: `${BOX_WIDTH}px`, height: `${box.height}px` }"
             :aria-pressed="chosen === box.id"
@@ -63,7 +65,7 @@ const WORDS = { refused: 'would count wrongly', notice: 'something to know', fin
               }}<span v-if="worst(box.name, box.kind) !== 'fine'" class="mark" :class="worst(box.name, box.kind)">!</span></span
             >
             <span v-for="line in box.lines" :key="line" class="line">{{ line }}</span>
-          </button>
+          </v-card>
         </div>
       </div>
     </div>

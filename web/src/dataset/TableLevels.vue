@@ -71,10 +71,10 @@ const textOf = (event: Event): string => (event.target as HTMLInputElement).valu
     <li v-for="(level, index) in dimension.levels" :key="level.name">
       <div class="line">
         <v-icon class="handle" :icon="mdiDragVertical" size="18" aria-hidden="true" />
-        <button type="button" class="name" :aria-expanded="opened === level.name" @click="opened = opened === level.name ? '' : level.name">
+        <v-btn variant="text" class="name" :aria-expanded="opened === level.name" @click="opened = opened === level.name ? '' : level.name">
           <strong>{{ level.label }}</strong>
           <span class="muted">{{ summary(level, index) }}</span>
-        </button>
+        </v-btn>
         <v-btn
           :icon="mdiArrowUp"
           variant="text"
@@ -157,13 +157,20 @@ const textOf = (event: Event): string => (event.target as HTMLInputElement).valu
 }
 .name {
   flex: 1;
-  display: grid;
+  height: auto;
   min-height: 40px;
-  padding-left: 4px;
+  padding: 2px 4px;
+  justify-content: start;
   text-align: left;
   line-height: 1.3;
 }
+.name :deep(.v-btn__content) {
+  display: grid;
+  justify-items: start;
+  white-space: normal;
+}
 .name .muted {
+  font-weight: 400;
   font-size: 12.5px;
 }
 .form {

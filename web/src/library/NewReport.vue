@@ -2,7 +2,8 @@
 import { datasetSummarySchema, madeReportSchema } from '@bold-compass/core/api';
 import { LAYOUTS, type LayoutId } from '@bold-compass/core/modelling';
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
-import { ref, useTemplateRef, watch } from 'vue';
+import { useFileDialog } from '@vueuse/core';
+import { ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { z } from 'zod';
 import { ApiProblem, ask } from '../api/client.ts';
@@ -40,9 +41,10 @@ const make = (): Promise<void> =>
   attempt('/reports', () =>
     Promise.resolve({ title: title.value.trim() || 'New report', folder: folder.value, dataset: dataset.value, layout: layout.value }),
   );
-const takeIn = (files: FileList | null): Promise<void> =>
-  attempt('/reports/import', async () => ({ report: JSON.parse((await files?.[0]?.text()) ?? '') as unknown }));
-const chooser = useTemplateRef<HTMLInputElement>('chooser');
+const { open: chooseFile, onChange: onFile } = useFileDialog({ accept: '.json,application/json', multiple: false, reset: true });
+onFile((files) => {
+  if (files?.length) void attempt('/reports/import', async () => ({ report: JSON.parse(await files[0].text()) as unknown }));
+});
 </script>
 
 <template>
@@ -65,15 +67,7 @@ const chooser = useTemplateRef<HTMLInputElement>('chooser');
       </v-radio-group>
       <p v-if="message" class="failure" role="alert">{{ message }}</p>
       <div class="actions">
-        <v-btn class="file" variant="text" @click="chooser?.click()">Import report file</v-btn>
-        <input
-          ref="chooser"
-          hidden
-          type="file"
-          accept=".json,application/json"
-          aria-label="Report file"
-          @change="takeIn(($event.target as HTMLInputElement).files)"
-        />
+        <v-btn class="file" variant="text" @click="chooseFile()">Import report file</v-btn>
         <v-btn @click="open = false">Cancel</v-btn>
         <v-btn color="primary" variant="flat" type="submit" :disabled="dataset === ''">Create</v-btn>
       </div>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { connectionViewSchema, datasetSummarySchema, importViewSchema, sourceViewSchema } from '@bold-compass/core/api';
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
+import { useFileDialog } from '@vueuse/core';
 import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { z } from 'zod';
@@ -46,7 +47,6 @@ const remove = (id: string): Promise<void> =>
 const message = ref('');
 const busy = ref('');
 const over = ref(false);
-const chooser = ref<HTMLInputElement | null>(null);
 const count = new Intl.NumberFormat(LOCALE);
 
 async function attempt(what: string, action: () => Promise<void>): Promise<void> {
@@ -76,6 +76,13 @@ function take(files: FileList | null | undefined): void {
     await router.push({ name: 'import', params: { id } });
   });
 }
+
+const { open: chooseFile, onChange: onFile } = useFileDialog({
+  accept: '.csv,.tsv,.txt,.xlsx,.xlsm,.json,.jsonl,.ndjson,text/csv',
+  multiple: false,
+  reset: true,
+});
+onFile(take);
 
 const DATASET_HEADERS = [
   { key: 'label', title: 'Dataset' },
@@ -116,16 +123,7 @@ const loadedSources = computed(() =>
     >
       <p class="serif">Drop a file here</p>
       <p class="muted">CSV, XLSX or JSON. Nothing is kept until you have seen what is in it.</p>
-      <v-btn color="primary" variant="flat" @click="chooser?.click()">Choose a file</v-btn>
-      <input
-        ref="chooser"
-        class="visually-hidden"
-        type="file"
-        accept=".csv,.tsv,.txt,.xlsx,.xlsm,.json,.jsonl,.ndjson,text/csv"
-        aria-label="File to import"
-        tabindex="-1"
-        @change="take(chooser?.files)"
-      />
+      <v-btn color="primary" variant="flat" @click="chooseFile()">Choose a file</v-btn>
     </div>
     <h2 id="datasets" class="list-head">Datasets</h2>
     <ProblemState v-if="error" :error="error" @retry="refetch()" />

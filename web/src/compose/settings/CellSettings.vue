@@ -13,7 +13,7 @@ import { computed } from 'vue';
 import { SUMMARY_WORDS } from '@bold-compass/core/table';
 import { datasetOf, useCompose } from '../context.ts';
 import { freeAggregations, removeCell, setCell } from '../edges.ts';
-import FormatEditor from './FormatEditor.vue';
+import FormatFields from '../../shell/FormatFields.vue';
 import IndicatorEditor from './IndicatorEditor.vue';
 import SettingsSection from './SettingsSection.vue';
 
@@ -91,7 +91,7 @@ const aggregations = computed(() =>
     />
   </SettingsSection>
   <SettingsSection title="Format" open>
-    <FormatEditor
+    <FormatFields
       v-if="measure"
       :format="cell.format ?? measure.format"
       :own="cell.format !== undefined"

@@ -11,6 +11,7 @@ import { groupingFields, measureChoices, setAxis, type Edge } from '../edges.ts'
 import FilterEditor from './FilterEditor.vue';
 import SettingsSection from './SettingsSection.vue';
 import AddChoice from '../../shell/AddChoice.vue';
+import FoldedPart from '../../shell/FoldedPart.vue';
 
 /** A cross-tab as a whole: totals, order, filters, look, and where its figures lead. */
 const props = defineProps<{ exhibit: Crosstab }>();
@@ -91,8 +92,7 @@ function addAgainst(value: string): void {
         ]"
         @update:model-value="axis(edge, { totalPlace: $event as 'after' })"
       />
-      <details class="sub">
-        <summary>Summary lines{{ exhibit[edge].summaries.length > 0 ? ` (${exhibit[edge].summaries.length})` : '' }}</summary>
+      <FoldedPart :title="`Summary lines${exhibit[edge].summaries.length > 0 ? ` (${exhibit[edge].summaries.length})` : ''}`">
         <v-checkbox
           v-for="summary in SUMMARIES"
           :key="summary"
@@ -101,7 +101,7 @@ function addAgainst(value: string): void {
           :model-value="exhibit[edge].summaries.includes(summary)"
           @update:model-value="toggleSummary(edge, summary)"
         />
-      </details>
+      </FoldedPart>
     </template>
   </SettingsSection>
   <SettingsSection title="Layout">
@@ -281,11 +281,5 @@ function addAgainst(value: string): void {
   gap: 6px;
   align-items: center;
   font-size: 13px;
-}
-.sub summary {
-  cursor: pointer;
-  color: var(--sea);
-  font-size: 12.5px;
-  min-height: 24px;
 }
 </style>

@@ -5,7 +5,7 @@ import { computed } from 'vue';
 import { datasetOf, useCompose } from '../context.ts';
 import { groupingFields, measureChoices } from '../edges.ts';
 import FilterEditor from './FilterEditor.vue';
-import FormatEditor from './FormatEditor.vue';
+import FormatFields from '../../shell/FormatFields.vue';
 import IndicatorEditor from './IndicatorEditor.vue';
 import SettingsSection from './SettingsSection.vue';
 import AddChoice from '../../shell/AddChoice.vue';
@@ -46,7 +46,7 @@ function add(name: string): void {
       @update:model-value="setMeasure(index, $event)"
     />
     <v-text-field label="Label" :model-value="kpi.label" @change="setKpi(index, { label: valueOf($event).trim() || kpi.label })" />
-    <FormatEditor
+    <FormatFields
       :format="kpi.format ?? measureNamed(dataset, kpi.measure).format"
       :own="kpi.format !== undefined"
       @change="setKpi(index, { format: $event })"

@@ -15,7 +15,7 @@ import { VueDraggable } from 'vue-draggable-plus';
 import { datasetOf, useCompose } from '../context.ts';
 import { measureChoices, recordFields } from '../edges.ts';
 import FilterEditor from './FilterEditor.vue';
-import FormatEditor from './FormatEditor.vue';
+import FormatFields from '../../shell/FormatFields.vue';
 import SettingsSection from './SettingsSection.vue';
 import AddChoice from '../../shell/AddChoice.vue';
 
@@ -123,7 +123,7 @@ function setFact(fact: string): void {
             :items="aggregationsOf(column)"
             @update:model-value="setColumn(index, { total: ($event || undefined) as ListColumn['total'] })"
           />
-          <FormatEditor
+          <FormatFields
             v-if="column.measure || isNumber(column)"
             :format="formatOf(column)"
             :own="column.format !== undefined"

@@ -2,7 +2,7 @@
 import type { NumberFormat } from '@bold-compass/core/model';
 
 /** How a number is written. */
-const props = defineProps<{ format: NumberFormat; own: boolean }>();
+const props = defineProps<{ format: NumberFormat; own?: boolean }>();
 const emit = defineEmits<{ change: [format: NumberFormat | undefined] }>();
 const set = (part: Partial<NumberFormat>): void => emit('change', { ...props.format, ...part });
 function setKind(kind: NumberFormat['kind']): void {
