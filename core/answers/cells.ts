@@ -1,17 +1,8 @@
-import {
-  Cube,
-  daysFilter,
-  planCrosstab,
-  runsOf,
-  shiftRanges,
-  splitDates,
-  type CrosstabPlan,
-  type Depths,
-  type FactPart,
-} from '../crosstab/index.ts';
+import { Cube, planCrosstab, resolvePlan, type CrosstabPlan, type Depths } from '../crosstab/index.ts';
 import type { QueryResult } from '../engine/index.ts';
-import { parseIsoDate, type ShiftUnit } from '../calendar/index.ts';
-import { allOf, axisOver, calendarsOf, linkTo, type Crosstab, type Fact, type Filter } from '../model/index.ts';
+import type { ShiftUnit } from '../calendar/index.ts';
+import { printName } from '../formula/index.ts';
+import { axisOver, derivedOf, measureNamed, type Crosstab, type Dataset, type Fact, type Filter } from '../model/index.ts';
 import type { AnswerContext } from './context.ts';
 import type { AnswerData } from './data.ts';
 
@@ -29,6 +20,7 @@ export function askParts(data: AnswerData, plan: CrosstabPlan): Promise<(QueryRe
 
 /** Asks the planned queries and puts the answers together. */
 export async function askCube(data: AnswerData, plan: CrosstabPlan): Promise<Cube> {
+  await resolvePlan(data, plan);
   return new Cube(plan, await askParts(data, plan), { side: null, top: null });
 }
 
@@ -56,66 +48,57 @@ interface Back {
   unit: ShiftUnit;
 }
 
-/**
- * The values of measures under a condition, optionally over the same days some periods back. Each fact is asked once,
- * however many measures it is in.
- */
+/** The dataset with a measure over the same days some periods back, which is an ordinary formula. */
+function withBack(dataset: Dataset, measure: string, { amount, unit }: Back): { dataset: Dataset; name: string } {
+  const formula = `${printName(measure)} back ${amount} ${unit}`;
+  const moved = derivedOf(dataset, `with ${formula}`, () => {
+    const { label, format, direction } = measureNamed(dataset, measure);
+    return { ...dataset, measures: [...dataset.measures, { name: formula, label, format, direction, formula }] };
+  });
+  return { dataset: moved, name: formula };
+}
+
+/** The values of measures under a condition. Each fact is asked once, however many measures it is in. */
 export async function measuresUnder(
-  context: AnswerContext,
+  { dataset, data }: Pick<AnswerContext, 'dataset' | 'data'>,
   measures: string[],
   filter: Filter | null,
-  back?: Back,
 ): Promise<Map<string, MeasuredValue>> {
-  const plan = planCrosstab(context.dataset, plainCrosstab([...new Set(measures)]), filter, { side: 0, top: 0 });
-  if (back) for (const part of plan.parts) await moveBack(context, part, back);
-  const cube = await askCube(context.data, plan);
+  const plan = planCrosstab(dataset, plainCrosstab([...new Set(measures)]), filter, { side: 0, top: 0 });
+  const cube = await askCube(data, plan);
   return new Map(
-    plan.measures.map(({ name, slots }) => {
-      const used = [...new Set(slots.map((slot) => slot.part))];
+    plan.measures.map(({ name, parts }) => {
       const value = cube.value(name, 0, 0);
-      const unanswered = used.map((part) => plan.parts[part].reason).find((reason) => reason !== '');
-      const reason = unanswered ?? (Number.isNaN(value) ? 'No records stand behind this.' : '');
-      return [name, { value, reason, records: used.map((part) => ({ fact: plan.parts[part].fact, count: cube.partRecords(part, 0, 0) })) }];
+      const facts = [...new Set(parts.map((part) => plan.parts[part].fact))];
+      return [
+        name,
+        {
+          value,
+          reason: Number.isNaN(value) ? reasonOf(plan, parts) : '',
+          records: facts.map((fact) => ({
+            fact,
+            count: cube.partRecords(
+              plan.parts.findIndex((part) => part.fact === fact),
+              0,
+              0,
+            ),
+          })),
+        },
+      ];
     }),
   );
 }
 
-/** The value of one measure under a condition. */
+/** Why a measure has no value, by the parts that it reads. */
+function reasonOf(plan: CrosstabPlan, parts: readonly number[]): string {
+  const own = parts.map((part) => plan.parts[part]);
+  const unanswered = own.find(({ query }) => query === null) ?? own.find(({ reason }) => reason !== '');
+  return unanswered?.reason ?? 'No records stand behind this.';
+}
+
+/** The value of one measure under a condition, optionally over the same days some periods back. */
 export async function measureUnder(context: AnswerContext, measure: string, filter: Filter | null, back?: Back): Promise<MeasuredValue> {
-  const [value] = (await measuresUnder(context, [measure], filter, back)).values();
+  const { dataset, name } = back ? withBack(context.dataset, measure, back) : { dataset: context.dataset, name: measure };
+  const [value] = (await measuresUnder({ dataset, data: context.data }, [name], filter)).values();
   return value;
-}
-
-async function moveBack(context: AnswerContext, part: FactPart, back: Back): Promise<void> {
-  if (!part.query) return;
-  const moved = await movedFilter(context, part.fact, part.query.filter, back);
-  if (typeof moved !== 'string') {
-    part.query.filter = moved;
-    return;
-  }
-  part.query = null;
-  part.reason = moved;
-}
-
-/** A filter with its conditions on dates moved back; the reason where the fact cannot answer by those days. */
-async function movedFilter(
-  { dataset, data }: AnswerContext,
-  fact: Fact,
-  filter: Filter | null,
-  { amount, unit }: Back,
-): Promise<Filter | null | string> {
-  const calendars = calendarsOf(dataset).filter((calendar) => linkTo(fact, calendar) !== undefined);
-  const split = calendars.map((calendar) => ({ calendar, ...splitDates(dataset, fact, calendar, filter) }));
-  // Conditions on other dates of the same records stay as they are.
-  const chosen = split.find(({ dates, mixed }) => dates !== null || mixed) ?? split[0];
-  const day = chosen?.calendar.levels.find((level) => level.period === 'day');
-  if (!chosen || !day) return `${fact.label} have no dates to go back by.`;
-  if (chosen.mixed) return 'A condition speaks of dates and of something else at once, so there are no days to go back from.';
-  const days = ((await data.members([day.name], chosen.dates)) ?? []).map(([key]) => parseIsoDate(key!)!).sort((a, b) => a - b);
-  const ranges = shiftRanges(runsOf(days), -amount, unit);
-  const moved = daysFilter(dataset, fact, chosen.calendar, ranges);
-  // Part of a period against the whole of another would be no comparison.
-  if (!moved || ranges.some((range) => range.first < data.calendar.first))
-    return `The data does not reach back over all of the same days, ${amount === 1 ? 'a' : amount} ${unit}${amount === 1 ? '' : 's'} before.`;
-  return allOf(chosen.rest, moved);
 }

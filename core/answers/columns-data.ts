@@ -8,6 +8,7 @@ import {
   type RecordQuery,
   type Store,
 } from '../engine/index.ts';
+import { spanQuestion } from '../crosstab/index.ts';
 import type { Dataset, Filter } from '../model/index.ts';
 import type { AnswerData } from './data.ts';
 
@@ -29,6 +30,11 @@ export class ColumnsData implements AnswerData {
   query = (query: Query) => promised(() => runQuery(this.dataset, this.store, query));
   records = (query: RecordQuery) => promised(() => listRecords(this.dataset, this.store, query));
   members = (levels: string[], filter: Filter | null) => promised(() => axisMembers(this.dataset, this.store, levels, filter));
+  span = (fact: string, calendar: string) =>
+    promised(() => {
+      const question = spanQuestion(this.dataset, fact, calendar);
+      return question && question.spanOf(runQuery(this.dataset, this.store, question.query));
+    });
   labels = (field: string) => promised(() => memberLabels(this.dataset, this.store, field));
   order = (field: string, by: string) => promised(() => memberPlaces(this.dataset, this.store, field, by));
   readable = (filter: Filter | null) => Promise.resolve(filter);

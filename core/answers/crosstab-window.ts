@@ -1,5 +1,5 @@
 import type { CrosstabRequest, CrosstabResponse, Header, Standing } from '../api/index.ts';
-import { periodLabel } from '../calendar/index.ts';
+import { isoDate, periodLabel } from '../calendar/index.ts';
 import {
   conditionsPlan,
   Cube,
@@ -9,16 +9,20 @@ import {
   planCrosstab,
   planOthers,
   reasonBelow,
+  resolvePlan,
   selectTopMembers,
+  shownCell,
   shownValue,
   visibleNodes,
   type AxisTree,
+  type CellReader,
   type CrosstabPlan,
   type Depths,
   type MemberOrder,
   type SelectedMembers,
   type VisibleNode,
 } from '../crosstab/index.ts';
+import { planMeasure, type CellType } from '../formula/index.ts';
 import type { MemberLabel } from '../format/index.ts';
 import { stateOf, type State } from '../indicators/index.ts';
 import {
@@ -26,6 +30,7 @@ import {
   fieldPlace,
   fieldPlural,
   isSameDimension,
+  measureNamed,
   type Axis,
   type CellMeasure,
   type Crosstab,
@@ -100,11 +105,12 @@ export async function prepareTable(
   const kept = await keptMembers(context, exhibit, scope);
   const conditioned = allOf(scope, ...kept.map(({ filter }) => filter));
   const plan = planCrosstab(dataset, exhibit, conditioned, depthsToSortBy(exhibit, depths), measuresBeside(exhibit));
+  await resolvePlan(data, plan);
   const key = JSON.stringify([
     data.key,
     plan.parts.map((part) => part.query),
     // Different measures may be made of the same aggregates.
-    plan.measures.map(({ name }) => name),
+    plan.measures.map(({ name }) => [name, measureNamed(dataset, name).formula]),
     plan.side,
     plan.top,
     hideEmpty,
@@ -174,6 +180,8 @@ export function composedStanding(exhibit: Crosstab): Standing {
 
 /** A table as it stands: opened and ordered, with the lines that are shown. */
 export interface StandingTable extends ConditionedTable {
+  /** Reads its cells in the order in which members are shown. */
+  cells: CellReader;
   rows: VisibleNode[];
   columns: VisibleNode[];
 }
@@ -205,7 +213,36 @@ export async function standingTable(
     });
   };
   const [rows, columns] = await Promise.all([axisOf('side'), axisOf('top')]);
-  return { ...table, rows, columns };
+  return { ...table, rows, columns, cells: inShownOrder(cube, rows, columns) };
+}
+
+const readers = new WeakMap<VisibleNode[], WeakMap<VisibleNode[], CellReader>>();
+
+/** The cells for formulas that go by the order of members; remembered with the lines, so that what they work out is kept. */
+function inShownOrder(cube: Cube, rows: VisibleNode[], columns: VisibleNode[]): CellReader {
+  let byColumns = readers.get(rows);
+  if (!byColumns) readers.set(rows, (byColumns = new WeakMap<VisibleNode[], CellReader>()));
+  let reader = byColumns.get(columns);
+  if (!reader)
+    byColumns.set(columns, (reader = cube.inOrder({ side: shownMembers(cube.side, rows), top: shownMembers(cube.top, columns) })));
+  return reader;
+}
+
+/** The members shown under each node, in their order. */
+function shownMembers(tree: AxisTree, lines: VisibleNode[]): Map<number, number[]> {
+  const shown = new Map<number, number[]>();
+  const seen = new Set<number>();
+  for (const { node, role } of lines) {
+    // A member that stands open across the top is shown by its parts and its subtotal.
+    for (let id = node; role !== 'summary' && id > 0 && !seen.has(id); id = tree.nodes[id].parent) {
+      seen.add(id);
+      const { parent } = tree.nodes[id];
+      const own = shown.get(parent);
+      if (own) own.push(id);
+      else shown.set(parent, [id]);
+    }
+  }
+  return shown;
 }
 
 /** Answers a window of cells of a cross-tab, as opened and ordered. Throws CrosstabTooLargeError. */
@@ -216,13 +253,14 @@ export async function crosstabWindow(
   request: CrosstabRequest,
 ): Promise<CrosstabResponse> {
   const started = performance.now();
-  const { cube, selected, rows, columns } = await standingTable(context, exhibit, scope, request);
+  const { cube, selected, rows, columns, cells } = await standingTable(context, exhibit, scope, request);
   const label = await labelsFor(context, [...cube.plan.side, ...cube.plan.top]);
   const shownRows = rows.slice(request.rows.from, request.rows.from + request.rows.count);
   const shownColumns = columns.slice(request.columns.from, request.columns.from + request.columns.count);
   const each = <Value>(of: (row: VisibleNode, column: VisibleNode, cell: CellMeasure) => Value): Value[][] =>
     shownRows.map((row) => shownColumns.flatMap((column) => exhibit.cells.map((cell) => of(row, column, cell))));
   const indicated = exhibit.cells.some((cell) => cell.indicator);
+  const hasTexts = exhibit.cells.some((cell) => typeOf(cells, cell) !== 'number');
   return {
     rows: {
       total: rows.length,
@@ -234,11 +272,21 @@ export async function crosstabWindow(
       from: request.columns.from,
       items: headers(context, label, cube.top, exhibit.top.fields, shownColumns, selected, 'top'),
     },
-    measures: exhibit.cells.map((cell) => measureLimits(cube, cell.measure, exhibit)),
-    cells: each((row, column, cell) => orNull(shownValue(cube, cell, row, column))),
-    ...(indicated ? { states: each((row, column, cell) => stateIn(cube, row, column, cell)) } : {}),
+    measures: exhibit.cells.map((cell) => measureLimits(cells, cell.measure, exhibit)),
+    cells: each((row, column, cell) => orNull(shownValue(cells, cell, row, column))),
+    ...(hasTexts ? { texts: each((row, column, cell) => textIn(cells, cell, row, column)) } : {}),
+    ...(indicated ? { states: each((row, column, cell) => stateIn(cells, row, column, cell)) } : {}),
     milliseconds: Math.round((performance.now() - started) * 10) / 10,
   };
+}
+
+const typeOf = ({ plan }: CellReader, { measure }: CellMeasure): CellType => planMeasure(plan.dataset, measure).type;
+
+/** The text that a cell shows, or its date as ISO 8601; null for numbers. */
+function textIn(cube: CellReader, cell: CellMeasure, row: VisibleNode, column: VisibleNode): string | null {
+  const value = shownCell(cube, cell, row, column);
+  if (typeof value === 'string') return value;
+  return value !== null && typeOf(cube, cell) === 'date' ? isoDate(value) : null;
 }
 
 /** How the members of each level that is shown compare: in their natural order, and by the fields that some order goes by. */
@@ -263,7 +311,7 @@ async function memberOrders(
 }
 
 /** Where a value stands; a line that is worked out of others stands nowhere. */
-function stateIn(cube: Cube, row: VisibleNode, column: VisibleNode, cell: CellMeasure): State | null {
+function stateIn(cube: CellReader, row: VisibleNode, column: VisibleNode, cell: CellMeasure): State | null {
   const { indicator } = cell;
   if (!indicator || row.bare || row.role === 'summary' || column.role === 'summary') return null;
   const { against } = indicator;
@@ -310,9 +358,9 @@ function headerLabel(dataset: Dataset, label: MemberLabel, fields: string[], pat
   return periodLabel(place.level.period, member, 'en-GB', isUnderItsYear);
 }
 
-function measureLimits(cube: Cube, name: string, exhibit: Crosstab): CrosstabResponse['measures'][number] {
+function measureLimits(cube: CellReader, name: string, exhibit: Crosstab): CrosstabResponse['measures'][number] {
   const planned = cube.plan.measures.find((measure) => measure.name === name)!;
-  const parts = [...new Set(planned.slots.map((slot) => slot.part))].map((index) => cube.plan.parts[index]);
+  const parts = planned.parts.map((index) => cube.plan.parts[index]);
   const unanswered = parts.find((part) => part.query === null);
   const side = Math.min(
     exhibit.side.fields.length,

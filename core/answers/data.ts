@@ -1,3 +1,4 @@
+import type { DateSpan } from '../crosstab/index.ts';
 import type { Query, QueryResult, RecordPage, RecordQuery } from '../engine/index.ts';
 import type { Filter } from '../model/index.ts';
 
@@ -18,6 +19,11 @@ export interface AnswerData {
   records(query: RecordQuery): Promise<RecordPage>;
   /** Members along levels of one dimension that exist with or without records; null where that cannot be known. */
   members(levels: string[], filter: Filter | null): Promise<MemberPath[] | null>;
+  /**
+   * The first and the last day that a fact has records of by a calendar, whoever asks: all readers compare the same days.
+   * Null where it has none.
+   */
+  span(fact: string, calendar: string): Promise<DateSpan | null>;
   /** The words for the members of a field, where they are not their own; null where they are. */
   labels(field: string): Promise<ReadonlyMap<string, string> | null>;
   /** The place of each member of a level in the order of another field of its dimension; null where there is none. */

@@ -1,5 +1,5 @@
 import type { Explanation, Path } from '../api/index.ts';
-import { namesIn, parseFormula, planMeasure, printFormula } from '../formula/index.ts';
+import { namesIn, parseFormula, planMeasure, printFormula, type Cell } from '../formula/index.ts';
 import { pathCondition, shownValue, type AxisTree, type VisibleNode } from '../crosstab/index.ts';
 import {
   allOf,
@@ -92,12 +92,12 @@ async function shownTotal(
   );
   const beside = against.map((one) => ({ measure: one.measure }));
   const compared = { ...exhibit, cells: [...exhibit.cells, ...beside] };
-  const { cube, rows, columns } = await standingTable(context, compared, scope, standing ?? composedStanding(exhibit));
+  const { cube, cells, rows, columns } = await standingTable(context, compared, scope, standing ?? composedStanding(exhibit));
   const at = (lines: VisibleNode[], tree: AxisTree, path: Path): VisibleNode | undefined =>
     lines.find(({ node, role, bare }) => role !== 'summary' && !bare && samePath(tree.path(node), path));
   const [row, column] = [at(rows, cube.side, side), at(columns, cube.top, top)];
   if (!row || !column || (row.parts.length === 0 && column.parts.length === 0)) return null;
-  const of = (name: string): number => shownValue(cube, { measure: name, totals: cell.totals }, row, column);
+  const of = (name: string): number => shownValue(cells, { measure: name, totals: cell.totals }, row, column);
   const value = of(measure);
   return {
     value,
@@ -125,12 +125,21 @@ async function inputValues(context: AnswerContext, measure: Measure, cell: Filte
 
 /** Whether the parts of a measure add up to the whole: a sum or a count, with factors and signs only. */
 function addsUp(context: AnswerContext, measure: Measure): boolean {
-  const { expression, aggregates } = planMeasure(context.dataset, measure.name);
-  const linear = (node: typeof expression): boolean =>
-    node.kind === 'aggregate' ||
-    (node.kind === 'negate' && linear(node.operand)) ||
-    (node.kind === 'arithmetic' && (node.op === '+' || node.op === '-') && linear(node.left) && linear(node.right));
-  return linear(expression) && aggregates.every(({ call }) => call.fn === 'sum' || call.fn === 'count');
+  const linear = (cell: Cell): boolean => {
+    switch (cell.kind) {
+      case 'aggregate':
+        return cell.call.fn === 'sum' || cell.call.fn === 'count';
+      case 'measure':
+        return linear(cell.cell);
+      case 'moved':
+        return cell.move.kind === 'back' && linear(cell.operand);
+      case 'apply':
+        return ['+', '-', 'negate'].includes(cell.fn) && cell.args.every(linear);
+      default:
+        return false;
+    }
+  };
+  return linear(planMeasure(context.dataset, measure.name).cell);
 }
 
 /** The next level down, down the side first, that the measure has values at. */

@@ -125,6 +125,8 @@ export const crosstabResponseSchema = z.object({
   ),
   /** Row by row: column after column, each with its measures. */
   cells: z.array(z.array(z.number().nullable())),
+  /** Like `cells`, of those that hold texts, or dates as ISO 8601. Left out where no measure gives any. */
+  texts: z.array(z.array(z.string().nullable())).optional(),
   /** Like `cells`; null where a measure has no indicator. Left out where no measure has one. */
   states: z.array(z.array(stateSchema.nullable())).optional(),
   milliseconds: z.number(),

@@ -1,11 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { isoDate, parseIsoDate } from '../calendar/index.ts';
 import { runQuery } from '../engine/index.ts';
 import { axisOver, factNamed, type Axis, type CalendarDimension, type Filter } from '../model/index.ts';
 import { workedDataset, workedStore } from '../testing/worked-example.ts';
 import { CrosstabTooLargeError } from '../engine/index.ts';
-import { Cube, daysFilter, parsePathKey, pathKey, planCrosstab, runsOf, shiftRanges, splitDates } from './index.ts';
+import { Cube, parsePathKey, pathKey, planCrosstab, splitDates } from './index.ts';
 
 const store = workedStore();
 const axis = (fields: string[]): Axis => axisOver(fields, { total: 'always' });
@@ -96,8 +95,6 @@ describe('paths in addresses', () => {
 });
 
 describe('the same days, some periods back', () => {
-  const ranges = (from: string, to: string): { first: number; last: number }[] => [{ first: parseIsoDate(from)!, last: parseIsoDate(to)! }];
-
   it('parts conditions on dates from the rest', () => {
     const both: Filter = {
       op: 'and',
@@ -111,28 +108,5 @@ describe('the same days, some periods back', () => {
     // Mixed into an "or" with something else, dates cannot be told.
     const either: Filter = { op: 'or', items: both.items };
     expect(splitDates(workedDataset, sales, calendar, either)).toEqual({ dates: null, rest: either, mixed: true });
-  });
-
-  it('finds the unbroken runs of days', () => {
-    expect(runsOf([1, 2, 3, 7, 9, 10])).toEqual([
-      { first: 1, last: 3 },
-      { first: 7, last: 7 },
-      { first: 9, last: 10 },
-    ]);
-  });
-
-  it('speaks in days to facts that know days, in months to facts kept by months', () => {
-    const moved = shiftRanges(ranges('2026-01-01', '2026-02-28'), -1, 'year');
-    expect(moved.map(({ first, last }) => [isoDate(first), isoDate(last)])).toEqual([['2025-01-01', '2025-02-28']]);
-    expect(daysFilter(workedDataset, factNamed(workedDataset, 'sales'), calendar, moved)).toEqual({
-      op: 'or',
-      items: [{ op: 'between', field: 'day', low: '2025-01-01', high: '2025-02-28' }],
-    });
-    expect(daysFilter(workedDataset, factNamed(workedDataset, 'targets'), calendar, moved)).toEqual({
-      op: 'in',
-      field: 'month',
-      values: ['2025-01', '2025-02'],
-    });
-    expect(daysFilter(workedDataset, factNamed(workedDataset, 'targets'), calendar, ranges('2026-01-01', '2026-02-27'))).toBeNull();
   });
 });

@@ -1,17 +1,31 @@
 import { CrosstabTooLargeError, type QueryResult } from '../engine/index.ts';
-import { AGGREGATES } from '../model/index.ts';
-import { evaluateCell } from '../formula/index.ts';
-import { AxisTree, nodesOfGroups } from './axis.ts';
-import { MOST_VALUES, type CrosstabPlan, type FactPart, type OthersAnswer, type PlannedMeasure } from './plan.ts';
+import type { CellValue } from '../formula/index.ts';
+import { AxisTree } from './axis.ts';
+import { ProjectedAxis, TreeAxis, type ContextAxis } from './context-axis.ts';
+import { ContextCells, placeAnswer } from './context-cells.ts';
+import { alongIn, fieldsIn, OWN_CONTEXT, type Context } from './contexts.ts';
+import { CellEvaluation, type ShownOrder } from './evaluation.ts';
+import { MOST_VALUES, type CrosstabPlan, type FactPart, type OthersAnswer, type PlannedContext } from './plan.ts';
+import { liftIn } from './resolve.ts';
+
+/** What reads the values of a cross-tab, in the order in which its members are shown. */
+export interface CellReader {
+  readonly plan: CrosstabPlan;
+  readonly side: AxisTree;
+  readonly top: AxisTree;
+  /** The number in a cell; NaN is "no value", or a text. */
+  value(measure: string, side: number, top: number): number;
+  /** What a cell holds, texts too. */
+  cell(measure: string, side: number, top: number): CellValue;
+  recordsAt(side: number, top: number): number;
+}
 
 /** All cells of a cross-tab, with every total, down to the depths it was planned for. */
-export class Cube {
+export class Cube implements CellReader {
   readonly side = new AxisTree();
   readonly top = new AxisTree();
-  private readonly values: Float64Array[][] = [];
-  private readonly records: Float64Array[] = [];
-  private readonly measures: Map<string, PlannedMeasure>;
-  private columns = 1;
+  readonly contexts = new Map<string, ContextCells>();
+  private readonly own: CellEvaluation;
 
   /**
    * Puts the answers of the planned queries together (null where a part has no query). `members` are the members of
@@ -24,96 +38,119 @@ export class Cube {
     members: { side: (string | null)[][] | null; top: (string | null)[][] | null },
     others: OthersAnswer[] = [],
   ) {
-    this.measures = new Map(plan.measures.map((measure) => [measure.name, measure]));
     for (const [tree, paths] of [
-      [this.side, members.side],
-      [this.top, members.top],
+      [this.side, [...(members.side ?? []), ...others.flatMap(({ side }) => (side ? [side] : []))]],
+      [this.top, [...(members.top ?? []), ...others.flatMap(({ top }) => (top ? [top] : []))]],
     ] as const) {
-      for (const path of paths ?? []) path.reduce((node, member) => tree.child(node, member), 0);
+      for (const path of paths) path.reduce((node, member) => tree.child(node, member), 0);
     }
-    const placed = plan.parts.map((_, part) => [
-      ...this.place(results[part], plan.parts[part].known.side, null, null),
-      ...others.flatMap((answer) => this.place(answer.results[part], answer.plan.parts[part].known.side, answer.side, answer.top)),
-    ]);
-    this.columns = this.top.nodes.length;
-    const cells = this.side.nodes.length * this.columns;
-    const aggregates = plan.parts.reduce((sum, part) => sum + 1 + (part.query?.aggregates.length ?? 0), 0);
-    if (cells * aggregates > MOST_VALUES) throw new CrosstabTooLargeError(this.side.nodes.length - 1, this.columns - 1);
-    plan.parts.forEach((part, index) => {
-      const values = (part.query?.aggregates ?? []).map(({ fn }) =>
-        AGGREGATES[fn].counts ? this.nothingCounted(part) : new Float64Array(cells).fill(Number.NaN),
-      );
-      const records = new Float64Array(cells);
-      for (const { set, side, top } of placed[index]) {
-        for (let group = 0; group < set.size; group++) {
-          const cell = side[group] * this.columns + top[group];
-          records[cell] = set.records[group];
-          values.forEach((array, aggregate) => (array[cell] = set.values[aggregate].values[group]));
-        }
+    // What stands on the axes is found first, by the cell's own records and by those of moved dates.
+    const placedIn = new Map<string, ReturnType<Cube['placed']>>();
+    const all = [...plan.contexts.values()];
+    for (const planned of [
+      ...all.filter((one) => this.findsMembers(one.context)),
+      ...all.filter((one) => !this.findsMembers(one.context)),
+    ]) {
+      this.contexts.set(planned.context.key, this.cellsOf(planned));
+      placedIn.set(planned.context.key, this.placed(planned.context.key, results, others));
+    }
+    let values = 0;
+    for (const [key, cells] of this.contexts) {
+      const parts = placedIn.get(key)!;
+      // Every axis is known now, so that its cells can be numbered.
+      for (const { index, part, groups } of parts) {
+        values += cells.cells() * (1 + (part.query?.aggregates.length ?? 0));
+        if (values > MOST_VALUES) throw new CrosstabTooLargeError(this.side.nodes.length - 1, this.top.nodes.length - 1);
+        cells.fill(index, part, plan.dataset, groups);
       }
-      this.values.push(values);
-      this.records.push(records);
+    }
+    this.own = new CellEvaluation(this, null);
+  }
+
+  /** Whether the records of a context say which members there are: they stand under the cell's own fields and conditions. */
+  private findsMembers({ steps, unfiltered }: Context): boolean {
+    return !unfiltered && steps.every(({ kind }) => kind === 'per');
+  }
+
+  private cellsOf(planned: PlannedContext): ContextCells {
+    const { dataset } = this.plan;
+    const { context } = planned;
+    const per = fieldsIn(dataset, context, 'per', []);
+    const hasMembers = context.steps.some(({ kind }) => kind === 'per');
+    const members = new ProjectedAxis(true);
+    if (per.length === 0) members.add({ fields: [], path: [] });
+    return new ContextCells(planned, this.axisOf(context, 'side'), this.axisOf(context, 'top'), members, hasMembers);
+  }
+
+  private axisOf(context: Context, which: 'side' | 'top'): ContextAxis {
+    const { dataset, resolved } = this.plan;
+    const fields = this.plan[which];
+    const own = new TreeAxis(this[which], fields);
+    if (this.findsMembers(context)) return own;
+    const axis = new ProjectedAxis();
+    const lift = liftIn(resolved);
+    for (let node = 0; node < own.size; node++) {
+      const along = alongIn(dataset, context, which, own.along(node), lift);
+      if (along) axis.add(along);
+    }
+    return axis;
+  }
+
+  /** The answers of a context's parts at their places, those of all others among them. */
+  private placed(
+    key: string,
+    results: (QueryResult | null)[],
+    others: OthersAnswer[],
+  ): { index: number; part: FactPart; groups: ReturnType<typeof placeAnswer> }[] {
+    const cells = this.contexts.get(key)!;
+    const { dataset, resolved } = this.plan;
+    return this.plan.parts.flatMap((part, index) => {
+      if (part.context.key !== key) return [];
+      const groups = [
+        ...placeAnswer(part, results[index], cells),
+        ...others.flatMap((answer) => {
+          const fixed = (which: 'side' | 'top'): number | null => {
+            const path = answer[which];
+            if (!path) return null;
+            const along = alongIn(dataset, part.context, which, { fields: this.plan[which].slice(0, path.length), path }, liftIn(resolved));
+            return along ? cells[which].find(along) : -1;
+          };
+          return placeAnswer(answer.plan.parts[index], answer.results[index], cells, { side: fixed('side'), top: fixed('top') });
+        }),
+      ];
+      return [{ index, part, groups }];
     });
   }
 
-  /** A count of no records is 0 wherever the fact could have some, and no value below its grain. */
-  private nothingCounted({ query, known }: FactPart): Float64Array {
-    const counts = new Float64Array(this.side.nodes.length * this.columns).fill(query ? 0 : Number.NaN);
-    for (const { id, depth } of this.side.nodes)
-      if (depth > known.side) counts.fill(Number.NaN, id * this.columns, (id + 1) * this.columns);
-    for (const { id, depth } of this.top.nodes)
-      if (depth > known.top) for (let row = 0; row < this.side.nodes.length; row++) counts[row * this.columns + id] = Number.NaN;
-    return counts;
-  }
-
-  /** The nodes of each group of an answer: below its own levels, or at the one path that stands for an axis. */
-  private place(
-    result: QueryResult | null,
-    knownSide: number,
-    side: (string | null)[] | null,
-    top: (string | null)[] | null,
-  ): { set: QueryResult['sets'][number]; side: Int32Array; top: Int32Array }[] {
-    const at = (tree: AxisTree, path: (string | null)[]): number => path.reduce((node, member) => tree.child(node, member), 0);
-    return (result?.sets ?? []).map((set) => {
-      const along = (onSide: boolean): number[] =>
-        set.levels
-          .map((level, position) => ({ level, position }))
-          .filter(({ level }) => level < knownSide === onSide)
-          .map(({ position }) => position);
-      return {
-        set,
-        side: side ? new Int32Array(set.size).fill(at(this.side, side)) : nodesOfGroups(this.side, result!, set, along(true)),
-        top: top ? new Int32Array(set.size).fill(at(this.top, top)) : nodesOfGroups(this.top, result!, set, along(false)),
-      };
-    });
-  }
-
-  /** The value of a measure in a cell; NaN is "no value". */
   value(measure: string, side: number, top: number): number {
-    const planned = this.measures.get(measure);
-    if (!planned) return Number.NaN;
-    const cell = side * this.columns + top;
-    return evaluateCell(planned.plan.expression, (index) => {
-      const { part, aggregate } = planned.slots[index];
-      return this.values[part][aggregate]?.[cell] ?? Number.NaN;
-    });
+    return this.own.value(measure, side, top);
+  }
+
+  cell(measure: string, side: number, top: number): CellValue {
+    return this.own.cell(measure, side, top);
+  }
+
+  /** The same cells for formulas that go by the order of members: as these are shown. */
+  inOrder(order: ShownOrder): CellReader {
+    return new CellEvaluation(this, order);
   }
 
   /** About how many bytes its numbers and members take. */
   get bytes(): number {
-    const arrays = this.records.length + this.values.reduce((sum, own) => sum + own.length, 0);
     const lines = this.side.nodes.length + this.top.nodes.length;
-    return arrays * this.side.nodes.length * this.columns * 8 + lines * 250;
+    return [...this.contexts.values()].reduce((sum, cells) => sum + cells.bytes, lines * 250);
   }
 
   /** How many records of one fact part stand behind a cell. */
   partRecords(part: number, side: number, top: number): number {
-    return this.records[part][side * this.columns + top];
+    return this.plan.parts[part].context.key === OWN_CONTEXT.key ? this.contexts.get(OWN_CONTEXT.key)!.records(part, side, top) : 0;
   }
 
-  /** How many records of any fact stand behind a cell. */
+  /** How many records of any fact stand behind a cell, on its own dates or on those that its formulas go to. */
   recordsAt(side: number, top: number): number {
-    const cell = side * this.columns + top;
-    return this.records.reduce((sum, records) => sum + records[cell], 0);
+    return this.plan.parts.reduce((sum, { context }, part) => {
+      if (context.steps.length > 0 || context.unfiltered) return sum;
+      return sum + this.contexts.get(context.key)!.records(part, side, top);
+    }, 0);
   }
 }

@@ -11,9 +11,13 @@ export {
   type OthersQuestion,
   type SelectedMembers,
 } from './plan.ts';
-export { Cube } from './cube.ts';
+export { Cube, type CellReader } from './cube.ts';
+export { resolvePlan } from './resolve.ts';
+export type { ShownOrder } from './evaluation.ts';
+export type { DateSpan } from './date-frames.ts';
 export {
   depthNeeded,
+  shownCell,
   shownValue,
   summarise,
   parsePathKey,
@@ -25,7 +29,8 @@ export {
   type VisibleNode,
   type VisibleRole,
 } from './visible-lines.ts';
-export { daysFilter, runsOf, shiftRanges, splitDates } from './date-shift.ts';
+export { splitDates } from './date-frames.ts';
 export { pathCondition, planOthers, selectTopMembers, TooManyOthersError } from './top-members.ts';
 export { aggregateOf, canAggregateOtherwise, EXCHANGEABLE, withAggregate, withAggregations } from './aggregations.ts';
 export { conditionsPlan, membersThatHold } from './conditions.ts';
+export { spanQuestion } from './date-span.ts';

@@ -1,5 +1,6 @@
+import type { DayRange } from '../calendar/index.ts';
 import type { AggregateCall, Query, QueryResult } from '../engine/index.ts';
-import { planMeasure, type MeasurePlan } from '../formula/index.ts';
+import { partsOfCell, planMeasure, type Cell, type MeasurePlan } from '../formula/index.ts';
 import {
   allOf,
   factKnows,
@@ -8,11 +9,13 @@ import {
   fieldPlace,
   fieldsOf,
   linkTo,
+  type CalendarDimension,
   type Crosstab,
   type Dataset,
   type Fact,
   type Filter,
 } from '../model/index.ts';
+import { contextWithin, fieldsIn, OWN_CONTEXT, type Context } from './contexts.ts';
 
 /** Cells times aggregates that are held at once: about 100 MB. */
 export const MOST_VALUES = 12_000_000;
@@ -25,30 +28,70 @@ export interface Depths {
   top: number;
 }
 
-/** One fact's part in a cross-tab. */
+/** The fields along each axis of one set of a query. */
+export interface SetFields {
+  side: readonly string[];
+  top: readonly string[];
+  per: readonly string[];
+}
+
+/** One question about a fact: its records under one context. */
 export interface FactPart {
   fact: Fact;
+  context: Context;
   /** Null where the conditions cannot be answered by this fact; then `reason` says why. */
   query: Query | null;
+  /** The fields of each set of the query. */
+  sets: SetFields[];
+  /** Why there is no value, or in some cells none. */
   reason: string;
-  /** How many levels of each axis the fact knows. */
+  /** How many levels of each axis the fact knows; in another context than the cell's own, what it knows of those there. */
   known: Depths;
+}
+
+/** How a part of a formula is answered, by the context that it stands in. */
+export interface PlannedContext {
+  context: Context;
+  /** Of each aggregate: its fact part and its position in that part's query. */
+  slots: Map<Cell, { part: number; aggregate: number }>;
+  /** The contexts of what stands inside parts of formulas. */
+  within: Map<Cell, string>;
+  /** The parts whose records say which members an aggregate over members goes through. */
+  perParts: number[];
 }
 
 export interface PlannedMeasure {
   name: string;
   plan: MeasurePlan;
-  /** Per aggregate of the plan: its fact part and its position in that part's query. */
-  slots: { part: number; aggregate: number }[];
+  /** The fact parts that it reads. */
+  parts: number[];
 }
 
 export interface CrosstabPlan {
   dataset: Dataset;
   side: string[];
   top: string[];
+  /** The conditions on every cell, without those that facts always have. */
+  conditions: Filter | null;
   parts: FactPart[];
   measures: PlannedMeasure[];
+  contexts: Map<string, PlannedContext>;
+  /** What is found out before the parts are asked. */
+  resolved: Resolved;
 }
+
+/** What a plan needs to know of the data before it can be asked. */
+export interface Resolved {
+  /** The member of a level for each member of a finer field, by `liftKey`; null where a member has several. */
+  lifts: Map<string, Map<string, string | null>>;
+  /** The dates of cells by the periods that tell them apart, for `periods`; by `datesKey`. */
+  dates: Map<string, Map<string, DayRange[]>>;
+  /** The calendar that the dates of a fact are told by there. */
+  calendars: Map<string, CalendarDimension>;
+}
+
+export const liftKey = (finer: string, level: string): string => `${finer} in ${level}`;
+export const datesKey = (fact: string, context: string, fields: readonly string[]): string => JSON.stringify([fact, context, fields]);
 
 /** Stands in a path for all members of a level that were not selected. No text of a database can be this. */
 export const OTHERS = '\u0000';
@@ -96,8 +139,9 @@ export function reasonBelow(dataset: Dataset, fact: Fact, field: string): string
 }
 
 /**
- * Plans which queries answer a cross-tab: one per fact that its measures read, with every total down to the depths.
- * `extra` lists measures needed beside the cells' own (for indicators and order).
+ * Plans which queries answer a cross-tab: one for each fact and context that its measures read, with every total down to the
+ * depths. `extra` lists measures needed beside the cells' own (for indicators and order). Where a formula moves dates or
+ * goes to other levels, `resolvePlan` has to fill the plan in before it is asked.
  */
 export function planCrosstab(
   dataset: Dataset,
@@ -109,63 +153,141 @@ export function planCrosstab(
   const side = spec.side.fields.slice(0, depths.side);
   const top = spec.top.fields.slice(0, depths.top);
   const names = [...new Set([...spec.cells.map((cell) => cell.measure), ...extra])];
-  const calls = new Map<string, AggregateCall[]>();
-  const parts: string[] = [];
+  const planning = new PartPlanning(dataset);
   const measures = names.map((name): PlannedMeasure => {
     const plan = planMeasure(dataset, name);
-    const slots = plan.aggregates.map(({ fact, call }) => {
-      if (!calls.has(fact)) {
-        calls.set(fact, []);
-        parts.push(fact);
-      }
-      const known = calls.get(fact)!;
-      const id = JSON.stringify(call);
-      const found = known.findIndex((one) => JSON.stringify(one) === id);
-      return { part: parts.indexOf(fact), aggregate: found >= 0 ? found : known.push(call) - 1 };
-    });
-    return { name, plan, slots };
+    return { name, plan, parts: planning.read(plan.cell) };
   });
+  const conditions = allOf(scope, spec.filter);
   return {
-    dataset,
-    side,
-    top,
-    measures,
-    parts: parts.map((name) => planPart(dataset, factNamed(dataset, name), side, top, allOf(scope, spec.filter), calls.get(name)!)),
+    ...{ dataset, side, top, measures, conditions },
+    contexts: planning.contexts,
+    resolved: { lifts: new Map(), dates: new Map(), calendars: new Map() },
+    parts: planning.parts.map(({ fact, context, calls }) =>
+      planPart(dataset, factNamed(dataset, fact), context, side, top, conditions, calls),
+    ),
   };
+}
+
+/** Collects what formulas read: aggregates by fact and context. */
+class PartPlanning {
+  readonly parts: { fact: string; context: Context; calls: AggregateCall[] }[] = [];
+  readonly contexts = new Map<string, PlannedContext>();
+
+  constructor(private readonly dataset: Dataset) {
+    this.contextOf(OWN_CONTEXT);
+  }
+
+  private contextOf(context: Context): PlannedContext {
+    let own = this.contexts.get(context.key);
+    if (!own) this.contexts.set(context.key, (own = { context, slots: new Map(), within: new Map(), perParts: [] }));
+    return own;
+  }
+
+  private partOf(fact: string, context: Context): number {
+    const found = this.parts.findIndex((part) => part.fact === fact && part.context.key === context.key);
+    return found >= 0 ? found : this.parts.push({ fact, context, calls: [] }) - 1;
+  }
+
+  /** Takes in a formula; returns the parts that it reads. */
+  read(cell: Cell): number[] {
+    const parts = new Set<number>();
+    this.visit(cell, OWN_CONTEXT, parts);
+    return [...parts];
+  }
+
+  private visit(cell: Cell, context: Context, parts: Set<number>): void {
+    const own = this.contextOf(context);
+    switch (cell.kind) {
+      case 'aggregate': {
+        // What stands on the axes is found by the cell's own records, whatever its formula goes by.
+        this.partOf(cell.fact, OWN_CONTEXT);
+        const part = this.partOf(cell.fact, context);
+        parts.add(part);
+        const { calls } = this.parts[part];
+        const id = JSON.stringify(cell.call);
+        const found = calls.findIndex((one) => JSON.stringify(one) === id);
+        own.slots.set(cell, { part, aggregate: found >= 0 ? found : calls.push(cell.call) - 1 });
+        return;
+      }
+      case 'at':
+      case 'moved':
+      case 'unfiltered':
+      case 'per': {
+        const inner = contextWithin(this.dataset, context, cell);
+        own.within.set(cell, inner.key);
+        if (cell.kind === 'per') {
+          const { perParts } = this.contextOf(inner);
+          for (const fact of cell.facts) {
+            this.partOf(fact, OWN_CONTEXT);
+            const part = this.partOf(fact, inner);
+            parts.add(part);
+            if (!perParts.includes(part)) perParts.push(part);
+          }
+        }
+        for (const part of partsOfCell(cell)) this.visit(part, inner, parts);
+        return;
+      }
+      case 'periods':
+        parts.add(this.partOf(cell.fact, context));
+        return;
+      default:
+        for (const part of partsOfCell(cell)) this.visit(part, context, parts);
+    }
+  }
 }
 
 function planPart(
   dataset: Dataset,
   fact: Fact,
+  context: Context,
   side: string[],
   top: string[],
   conditions: Filter | null,
   aggregates: AggregateCall[],
 ): FactPart {
-  const depthKnown = (fields: string[]): number => {
-    const unknown = fields.findIndex((field) => !factKnows(dataset, fact, field));
-    return unknown < 0 ? fields.length : unknown;
+  const along = (axis: 'side' | 'top', fields: string[]): (readonly string[])[] =>
+    Array.from({ length: fields.length + 1 }, (_, depth) => fieldsIn(dataset, context, axis, fields.slice(0, depth)));
+  const knows = (fields: readonly string[]): boolean => fields.every((field) => factKnows(dataset, fact, field));
+  const [sides, tops] = [along('side', side), along('top', top)];
+  const per = fieldsIn(dataset, context, 'per', []);
+  const depthKnown = (lists: (readonly string[])[]): number => {
+    const unknown = lists.findIndex((fields) => !knows(fields));
+    return (unknown < 0 ? lists.length : unknown) - 1;
   };
-  const known = { side: depthKnown(side), top: depthKnown(top) };
-  const filter = allOf(conditions, fact.filter);
-  const reason = reasonNotKnown(dataset, fact, filter);
-  if (reason) return { fact, query: null, reason, known };
-  const sideLevels = Array.from({ length: known.side }, (_, level) => level);
-  const topLevels = Array.from({ length: known.top }, (_, level) => known.side + level);
-  const sets: number[][] = [];
-  const bounds = {
-    rows: [] as number[],
-    columns: [] as number[],
-    cells: Math.floor(MOST_VALUES / (aggregates.length + 1)),
+  const known = { side: depthKnown(sides), top: depthKnown(tops) };
+  const filter = allOf(context.unfiltered ? null : conditions, fact.filter);
+  const unknownPer = per.find((field) => !factKnows(dataset, fact, field));
+  const reason = reasonNotKnown(dataset, fact, filter) || (unknownPer === undefined ? '' : reasonBelow(dataset, fact, unknownPer));
+  const part = { fact, context, reason, known };
+  if (reason) return { ...part, query: null, sets: [] };
+  const sets = distinctSets(
+    sides.filter(knows).flatMap((ofSide) => tops.filter(knows).map((ofTop) => ({ side: ofSide, top: ofTop, per }))),
+  );
+  const levels = [...new Set(sets.flatMap((set) => [...set.side, ...set.top, ...set.per]))];
+  const isOwn = context.key === OWN_CONTEXT.key;
+  const query: Query = {
+    ...{ fact: fact.name, filter, levels, aggregates },
+    sets: sets.map((set) => positionsOf(levels, set)),
+    ...(isOwn ? { bounds: boundsOf(sets, aggregates.length) } : {}),
+  };
+  return { ...part, query, sets };
+}
+
+/** The positions of a set's fields in the levels of its query, each once. */
+export const positionsOf = (levels: readonly string[], { side, top, per }: SetFields): number[] =>
+  [...new Set([...side, ...top, ...per])].map((field) => levels.indexOf(field));
+
+export function distinctSets(sets: SetFields[]): SetFields[] {
+  return [...new Map(sets.map((set) => [JSON.stringify([set.side, set.top, set.per]), set])).values()];
+}
+
+function boundsOf(sets: SetFields[], aggregates: number): Query['bounds'] {
+  const where = (holds: (set: SetFields) => boolean): number[] => sets.flatMap((set, index) => (holds(set) ? [index] : []));
+  return {
+    rows: where(({ top }) => top.length === 0),
+    columns: where(({ side }) => side.length === 0),
+    cells: Math.floor(MOST_VALUES / (aggregates + 1)),
     lines: MOST_LINES,
   };
-  for (let s = 0; s <= known.side; s++) {
-    for (let t = 0; t <= known.top; t++) {
-      if (t === 0) bounds.rows.push(sets.length);
-      if (s === 0) bounds.columns.push(sets.length);
-      sets.push([...sideLevels.slice(0, s), ...topLevels.slice(0, t)]);
-    }
-  }
-  const levels = [...side.slice(0, known.side), ...top.slice(0, known.top)];
-  return { fact, reason, known, query: { fact: fact.name, filter, levels, sets, aggregates, bounds } };
 }

@@ -1,7 +1,19 @@
-import { allOf, type Filter, type Pick } from '../model/index.ts';
+import { isFramed } from '../engine/index.ts';
+import { allOf, factKnows, type Filter, type Pick } from '../model/index.ts';
 import type { AxisNode, AxisTree } from './axis.ts';
-import type { Cube } from './cube.ts';
-import { OTHERS, type CrosstabPlan, type OthersPlace, type OthersQuestion, type SelectedMembers } from './plan.ts';
+import { alongIn, type Along } from './contexts.ts';
+import type { CellReader } from './cube.ts';
+import {
+  OTHERS,
+  positionsOf,
+  type CrosstabPlan,
+  type FactPart,
+  type OthersPlace,
+  type OthersQuestion,
+  type SelectedMembers,
+  type SetFields,
+} from './plan.ts';
+import { liftIn } from './resolve.ts';
 
 /** More parents than this are not given an "all others" each. */
 const MOST_OTHERS = 300;
@@ -20,7 +32,7 @@ const nodesAt = (tree: AxisTree, depth: number): AxisNode[] => tree.nodes.filter
 
 /** Picks the largest or smallest members of each level that asks for it, among those with a value. */
 export function selectTopMembers(
-  cube: Cube,
+  cube: CellReader,
   which: Which,
   fields: string[],
   picks: Record<string, { pick?: Pick } | undefined>,
@@ -58,25 +70,25 @@ export function selectTopMembers(
 
 /** The condition that a path along an axis stands for; OTHERS is everything but the members selected there. */
 export function pathCondition(fields: string[], path: readonly (string | null)[], selected: SelectedMembers[]): Filter | null {
-  return allOf(
-    ...path.map((member, level): Filter | null => {
-      const field = fields[level];
-      if (member === null) return { op: 'empty', field };
-      if (member !== OTHERS) return { op: 'in', field, values: [member] };
-      const parent = JSON.stringify(path.slice(0, level));
-      const chosen = selected.find((one) => one.field === field && JSON.stringify(one.parent) === parent)?.members ?? [];
-      const named = chosen.filter((one): one is string => one !== null);
-      // A condition on members never holds where the member is missing, so that is said apart.
-      const rest: Filter = {
-        op: 'or',
-        items: [
-          { op: 'notIn', field, values: named },
-          { op: 'empty', field },
-        ],
-      };
-      return chosen.includes(null) ? allOf({ op: 'notIn', field, values: named }, { op: 'notEmpty', field }) : rest;
-    }),
-  );
+  return allOf(...path.map((_, level) => conditionAt(fields, path, level, selected)));
+}
+
+function conditionAt(fields: string[], path: readonly (string | null)[], level: number, selected: SelectedMembers[]): Filter | null {
+  const [field, member] = [fields[level], path[level]];
+  if (member === null) return { op: 'empty', field };
+  if (member !== OTHERS) return { op: 'in', field, values: [member] };
+  const parent = JSON.stringify(path.slice(0, level));
+  const chosen = selected.find((one) => one.field === field && JSON.stringify(one.parent) === parent)?.members ?? [];
+  const named = chosen.filter((one): one is string => one !== null);
+  // A condition on members never holds where the member is missing, so that is said apart.
+  const rest: Filter = {
+    op: 'or',
+    items: [
+      { op: 'notIn', field, values: named },
+      { op: 'empty', field },
+    ],
+  };
+  return chosen.includes(null) ? allOf({ op: 'notIn', field, values: named }, { op: 'notEmpty', field }) : rest;
 }
 
 /** The questions whose answers are the cells of all others, on one axis or on both. Throws TooManyOthersError. */
@@ -94,40 +106,83 @@ export function planOthers(plan: CrosstabPlan, selected: SelectedMembers[]): Oth
 }
 
 /** The plan for one place of others: that axis is one member, the other axis keeps its levels. */
-function narrowed(plan: CrosstabPlan, { side, top }: OthersPlace, selected: SelectedMembers[]): CrosstabPlan {
-  const condition = allOf(
-    side &&
-      pathCondition(
-        plan.side,
-        side,
-        selected.filter(({ which }) => which === 'side'),
+function narrowed(plan: CrosstabPlan, place: OthersPlace, selected: SelectedMembers[]): CrosstabPlan {
+  return { ...plan, parts: plan.parts.map((part) => narrowedPart(plan, part, place, selected)) };
+}
+
+function narrowedPart(plan: CrosstabPlan, part: FactPart, place: OthersPlace, selected: SelectedMembers[]): FactPart {
+  const nothing: FactPart = { ...part, query: null, sets: [] };
+  const { query } = part;
+  if (!query) return nothing;
+  const { dataset } = plan;
+  const isFramedField = (field: string): boolean => query.frame !== undefined && isFramed(dataset, query.frame, field);
+  const conditions: (Filter | null)[] = [];
+  const members = new Map<string, string | null>();
+  const fixed = new Map<Which, Along>();
+  for (const which of ['side', 'top'] as const) {
+    const path = place[which];
+    if (path === null) continue;
+    const along = alongIn(dataset, part.context, which, { fields: plan[which].slice(0, path.length), path }, liftIn(plan.resolved));
+    // Where the others are put together with all else, the cell is one of the table's own.
+    if (!along?.path.includes(OTHERS) || along.fields.some((field) => !factKnows(dataset, part.fact, field))) return nothing;
+    fixed.set(which, along);
+    for (const [level, field] of along.fields.entries()) {
+      const member = along.path[level];
+      if (isFramedField(field)) {
+        // Others of periods have no dates that could be moved.
+        if (member === OTHERS) return nothing;
+        members.set(field, member);
+      } else {
+        conditions.push(
+          memberCondition(
+            plan[which],
+            path,
+            field,
+            member,
+            selected.filter((one) => one.which === which),
+          ),
+        );
+      }
+    }
+  }
+  const alike = (own: readonly string[], which: Which): boolean => {
+    const along = fixed.get(which);
+    return !along || JSON.stringify(own) === JSON.stringify(along.fields);
+  };
+  const kept = part.sets.flatMap((set, index) => (alike(set.side, 'side') && alike(set.top, 'top') ? [{ set, index }] : []));
+  const left = (own: readonly string[], which: Which): readonly string[] => (fixed.has(which) ? own.filter(isFramedField) : own);
+  const sets = kept.map(({ set }) => ({ side: left(set.side, 'side'), top: left(set.top, 'top'), per: set.per }));
+  const levels = [...new Set(sets.flatMap((set) => [...set.side, ...set.top, ...set.per]))];
+  const framedOf = (set: SetFields): string[] => [...new Set([...set.side, ...set.top, ...set.per])].filter(isFramedField);
+  const frame = query.frame && {
+    ...query.frame,
+    sets: kept.map(({ set, index }) =>
+      query.frame!.sets[index].filter(({ keys }) =>
+        framedOf(set).every((field, at) => !members.has(field) || members.get(field) === keys[at]),
       ),
-    top &&
-      pathCondition(
-        plan.top,
-        top,
-        selected.filter(({ which }) => which === 'top'),
-      ),
-  );
-  const parts = plan.parts.map((part) => {
-    // A fact that does not know the level has no others there.
-    const unknown = (side && side.length > part.known.side) || (top && top.length > part.known.top);
-    if (!part.query || unknown) return { ...part, query: null };
-    const kept = (level: number): boolean => (level < part.known.side ? side === null : top === null);
-    const levels = part.query.levels.map((_, level) => level).filter(kept);
-    const sets = [...new Set(part.query.sets.map((set) => JSON.stringify(set.filter(kept).map((level) => levels.indexOf(level)))))];
-    return {
-      ...part,
-      known: { side: side ? 0 : part.known.side, top: top ? 0 : part.known.top },
-      query: {
-        ...part.query,
-        levels: levels.map((level) => part.query!.levels[level]),
-        sets: sets.map((set) => JSON.parse(set) as number[]),
-        // The bounds speak of the table's own sets; the others are one line each.
-        bounds: undefined,
-        filter: allOf(part.query.filter, condition),
-      },
-    };
-  });
-  return { ...plan, side: side ? [] : plan.side, top: top ? [] : plan.top, parts };
+    ),
+  };
+  return {
+    ...part,
+    sets,
+    query: {
+      ...{ fact: query.fact, aggregates: query.aggregates, levels, ...(frame ? { frame } : {}) },
+      sets: sets.map((set) => positionsOf(levels, set)),
+      // The table's bounds speak of its own sets; the others are one line each.
+      filter: allOf(query.filter, ...conditions),
+    },
+  };
+}
+
+/** The condition of one member on a path of the cross-tab; of one that a formula goes up to. */
+function memberCondition(
+  fields: string[],
+  path: readonly (string | null)[],
+  field: string,
+  member: string | null,
+  selected: SelectedMembers[],
+): Filter | null {
+  const level = fields.indexOf(field);
+  if (level >= 0 && level < path.length) return conditionAt(fields, path, level, selected);
+  return member === null ? { op: 'empty', field } : { op: 'in', field, values: [member] };
 }

@@ -1,6 +1,7 @@
 import type { Axis, CellMeasure, Order, Summary } from '../model/index.ts';
 import type { AxisNode, AxisTree } from './axis.ts';
-import type { Cube } from './cube.ts';
+import type { CellValue } from '../formula/index.ts';
+import type { CellReader } from './cube.ts';
 import { OTHERS, type SelectedMembers } from './plan.ts';
 import { sortedPositions } from './sort-keys.ts';
 
@@ -106,7 +107,7 @@ function sortedByKeys(nodes: AxisNode[], keyOf: (node: AxisNode) => string | nul
   return sorted;
 }
 
-function sortOf(cube: Cube, which: Which, order: Order, members: MemberOrder): Sort {
+function sortOf(cube: CellReader, which: Which, order: Order, members: MemberOrder): Sort {
   const natural: Tie = (a, b) => members.natural(a.depth - 1, a.member, b.member);
   const keyOf = ({ depth, member }: AxisNode): string | null => members.naturalKey(depth - 1, member);
   const byKey = (x: string | null, y: string | null): number => (x === null || y === null || x === y ? 0 : x < y ? -1 : 1);
@@ -154,7 +155,7 @@ function sortOf(cube: Cube, which: Which, order: Order, members: MemberOrder): S
  * their subtotal, unless that follows them; across the top, and where levels are columns, the parent is only there as the
  * subtotal. Summaries and the axis total end the axis, or begin it. All others come after the members that were selected.
  */
-export function visibleNodes(cube: Cube, which: Which, view: AxisView, members: MemberOrder): VisibleNode[] {
+export function visibleNodes(cube: CellReader, which: Which, view: AxisView, members: MemberOrder): VisibleNode[] {
   const tree: AxisTree = which === 'side' ? cube.side : cube.top;
   const sorts = view.fields.map((field) => sortOf(cube, which, view.order ?? view.levels[field]?.order ?? view.usual, members));
   const selected = new Map(view.selected.map((one) => [JSON.stringify(one.parent), new Set(one.members)]));
@@ -227,7 +228,7 @@ export function summarise(summary: Summary, values: number[]): number {
  * The value shown where a row and a column meet. Summaries, and measures whose totals are not worked out from the
  * records, are worked out of what is shown.
  */
-export function shownValue(cube: Cube, cell: Pick<CellMeasure, 'measure' | 'totals'>, row: VisibleNode, column: VisibleNode): number {
+export function shownValue(cube: CellReader, cell: Pick<CellMeasure, 'measure' | 'totals'>, row: VisibleNode, column: VisibleNode): number {
   if (row.bare || column.bare) return Number.NaN;
   if (!cell.totals && !row.summary && !column.summary) return cube.value(cell.measure, row.node, column.node);
   const way = (node: VisibleNode): Summary | 'none' | undefined =>
@@ -242,4 +243,18 @@ export function shownValue(cube: Cube, cell: Pick<CellMeasure, 'measure' | 'tota
     if (summary) return summarise(summary, node.parts.map(at));
   }
   return cube.value(cell.measure, row.node, column.node);
+}
+
+/** What is shown where a row and a column meet: texts and dates too, which nothing is summarised of. */
+export function shownCell(
+  cube: CellReader,
+  cell: Pick<CellMeasure, 'measure' | 'totals'>,
+  row: VisibleNode,
+  column: VisibleNode,
+): CellValue {
+  const number = shownValue(cube, cell, row, column);
+  if (!Number.isNaN(number)) return number;
+  if (row.bare || column.bare || row.summary || column.summary) return null;
+  const value = cube.cell(cell.measure, row.node, column.node);
+  return typeof value === 'string' ? value : null;
 }

@@ -60,9 +60,16 @@ export function numberTuples(
   return { local, size: Math.max(size, 1), codes };
 }
 
-/** Plans group numbers for the levels of a query under conditions on single tables. */
-export function planGrouping(dataset: Dataset, store: Store, fact: Fact, levels: string[], conditions: Condition[]): Grouping {
-  const lookups = levels.map((level) => fieldLookup(dataset, store, fact, level));
+/** Plans group numbers for the levels of a query, and further ones, under conditions on single tables. */
+export function planGrouping(
+  dataset: Dataset,
+  store: Store,
+  fact: Fact,
+  levels: string[],
+  conditions: Condition[],
+  further: Lookup[] = [],
+): Grouping {
+  const lookups = [...levels.map((level) => fieldLookup(dataset, store, fact, level)), ...further];
   const byLink = new Map<string, { reference: Int32Array; levels: number[]; truths: Uint8Array[] }>();
   const linkOf = (id: string, reference: Int32Array): { levels: number[]; truths: Uint8Array[] } => {
     let link = byLink.get(id);

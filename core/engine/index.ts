@@ -7,4 +7,6 @@ export type { Counted, RecordRange } from './count.ts';
 export { listRecords, type RecordPage, type RecordQuery, type RecordValue } from './records.ts';
 export { memberLabels, memberPlaces } from './labels.ts';
 export { axisMembers } from './members.ts';
-export { compareText } from './text.ts';
+export { compareText, likeTest } from './text.ts';
+export { isFramed } from './frame.ts';
+export { aggregates } from './aggregates.ts';

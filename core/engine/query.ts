@@ -21,6 +21,24 @@ export interface AggregateCall {
   fraction?: number;
 }
 
+/**
+ * Days that count in other periods than their own: a day is counted in every target whose ranges it lies in. Targets are
+ * told for each set of the query, since a total is not made of the targets below it.
+ */
+export interface DateFrame {
+  /** The calendar whose periods, among the query's levels, are those of targets. Weekdays stay what they are. */
+  calendar: string;
+  /** For each set of the query. */
+  sets: FrameTarget[][];
+}
+
+export interface FrameTarget {
+  /** The members of the set's periods of this calendar, in the order of the set. */
+  keys: string[];
+  /** Days since 1970-01-01, first and last of each range; ranges do not overlap. */
+  ranges: { first: number; last: number }[];
+}
+
 /** What both runners answer: the aggregates of one fact at several sets of grouping levels. */
 export interface Query {
   fact: string;
@@ -30,6 +48,7 @@ export interface Query {
   /** Each a set of positions in `levels`; `[]` is the grand total. */
   sets: number[][];
   aggregates: AggregateCall[];
+  frame?: DateFrame;
   /** What the answer may at most become as a table; refused before it is put together. */
   bounds?: TableBounds;
 }

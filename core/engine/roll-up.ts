@@ -149,3 +149,17 @@ export function figuresOfGrains({ records, streams }: Counted): (grain: Grain) =
   };
   return figuresOf;
 }
+
+/** Which of the finest groups fall into which groups; `finest` is null where each falls into one, in their order. */
+export interface Memberships {
+  finest: Int32Array | null;
+  groups: Int32Array;
+}
+
+/** The groups of a set with what was counted of them. */
+export interface Groups extends Figures {
+  /** Per level: the member code of each group. */
+  keys: Int32Array[];
+  /** Only asked where an aggregate has to see all values of a group. */
+  finestOf(): Memberships;
+}

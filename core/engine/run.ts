@@ -3,11 +3,12 @@ import { aggregates, type HolisticAggregate } from './aggregates.ts';
 import type { Store } from './columns.ts';
 import { countRange, type Counted, type CountedValues, type RecordRange } from './count.ts';
 import { refuseEarly } from './early-bounds.ts';
+import { expandGrain, planFrame, type FramePlan } from './frame.ts';
 import { planGrouping, type Grouping } from './grouping.ts';
 import { compileConjuncts } from './predicate.ts';
 import { refuseTooLarge, type AggregateValues, type GroupingSetResult, type Query, type QueryResult } from './query.ts';
 import { factTable } from './source.ts';
-import { coarserGrains, figuresOfGrains, groupsOfFinest, type Figures, type Grain } from './roll-up.ts';
+import { coarserGrains, figuresOfGrains, groupsOfFinest, type Groups, type Memberships } from './roll-up.ts';
 import { planStreams, type PlannedAggregate, type Stream } from './streams.ts';
 
 /** Everything that a query needs to know before it reads a record. */
@@ -20,6 +21,8 @@ export interface QueryPlan {
   /** Conditions that need the whole record. */
   tests: ((row: number) => number)[];
   maxGroups: number;
+  /** How days count in periods that are not their own; null where each counts in its own. */
+  frame: FramePlan | null;
 }
 
 /** Throws QueryError where the query does not fit. */
@@ -28,8 +31,11 @@ export function planQuery(dataset: Dataset, store: Store, query: Query, maxGroup
   const { rows } = factTable(store, fact);
   const conditions = compileConjuncts(dataset, store, fact, query.filter);
   const tests = conditions.flatMap((condition) => (condition.kind === 'rows' ? [condition.test] : []));
-  const grouping = planGrouping(dataset, store, fact, query.levels, conditions);
-  return { query, rows, grouping, tests, maxGroups, ...planStreams(dataset, store, fact, query.aggregates) };
+  const frame = query.frame ? planFrame(dataset, store, fact, query, query.frame) : null;
+  const grouping = frame
+    ? planGrouping(dataset, store, fact, frame.levels, [...conditions, frame.condition], [frame.atoms])
+    : planGrouping(dataset, store, fact, query.levels, conditions);
+  return { query, rows, grouping, tests, maxGroups, frame, ...planStreams(dataset, store, fact, query.aggregates) };
 }
 
 /**
@@ -81,14 +87,24 @@ export async function runSplitQuery(
   return answerOf(plan, count.counted());
 }
 
-function answerOf({ query, grouping, streams, planned }: QueryPlan, finest: Counted): QueryResult {
-  const grains = coarserGrains(grouping, finest, query.sets);
-  refuseTooLarge(query.bounds, (set) => Math.max(1, grains[set].size));
-  const segments = streams.map((_, index) => segmentsOf(finest.streams[index].kept, finest.ids.length));
+function answerOf({ query, grouping, streams, planned, frame }: QueryPlan, finest: Counted): QueryResult {
+  const grains = coarserGrains(grouping, finest, frame?.sets ?? query.sets);
   const figures = figuresOfGrains(finest);
+  const segments = streams.map((_, index) => segmentsOf(finest.streams[index].kept, finest.ids.length));
+  if (frame) {
+    const sets = grains.map((grain, set) => {
+      const groups = expandGrain(frame, grain, figures(grain), set);
+      return { ...resultOf(groups, segments, streams, planned), levels: query.sets[set] };
+    });
+    return { members: frame.membersOf(grouping.members), sets };
+  }
+  refuseTooLarge(query.bounds, (set) => Math.max(1, grains[set].size));
   return {
     members: grouping.members,
-    sets: grains.map((grain) => resultOf(grain, figures(grain), segments, streams, planned)),
+    sets: grains.map((grain) => {
+      const finestOf = (): Memberships => ({ finest: null, groups: groupsOfFinest(grain) });
+      return { ...resultOf({ keys: grain.keys, finestOf, ...figures(grain) }, segments, streams, planned), levels: grain.set };
+    }),
   };
 }
 
@@ -112,13 +128,13 @@ function segmentsOf(kept: CountedValues | null, count: number): Segments | null 
 }
 
 function resultOf(
-  grain: Grain,
-  { records, tallies }: Figures,
+  { keys, records, tallies, finestOf }: Groups,
   segments: (Segments | null)[],
   streams: Stream[],
   planned: PlannedAggregate[],
-): GroupingSetResult {
+): Omit<GroupingSetResult, 'levels'> {
   const size = records.length;
+  let memberships: Memberships | undefined;
   const values = planned.map(({ call, stream }): AggregateValues => {
     const aggregate = aggregates[call.fn];
     const operand = streams[stream].operand;
@@ -127,14 +143,15 @@ function resultOf(
     if (aggregate.kind === 'additive') {
       for (let group = 0; group < size; group++) figures[group] = aggregate.value(tallies[stream], group);
     } else {
-      valuesOfGroups(aggregate, segments[stream]!, groupsOfFinest(grain), size, call.fraction ?? 0.5, figures);
+      memberships ??= finestOf();
+      valuesOfGroups(aggregate, segments[stream]!, memberships, size, call.fraction ?? 0.5, figures);
     }
     if (aggregate.result === 'whole') return { type: 'number', values: figures, scale: 0 };
     if (operand && operand.type === 'text') return { type: 'text', values: figures, members: operand.members };
     if (operand && operand.type === 'date') return { type: 'date', values: figures };
     return plainNumbers(figures, scale, aggregate.power, aggregate.result);
   });
-  return { levels: grain.set, size, keys: grain.keys, records, values };
+  return { size, keys, records, values };
 }
 
 /** Whether every value is a whole number that a double holds exactly. */
@@ -155,18 +172,22 @@ function plainNumbers(values: Float64Array, scale: number | null, power: number,
 function valuesOfGroups(
   aggregate: HolisticAggregate,
   segments: Segments,
-  groupOf: Int32Array,
+  { finest, groups }: Memberships,
   size: number,
   fraction: number,
   out: Float64Array,
 ): void {
   const counts = new Int32Array(size + 1);
   const { starts, values } = segments;
-  groupOf.forEach((group, position) => (counts[group + 1] += starts[position + 1] - starts[position]));
+  groups.forEach((group, index) => {
+    const position = finest ? finest[index] : index;
+    counts[group + 1] += starts[position + 1] - starts[position];
+  });
   for (let group = 0; group < size; group++) counts[group + 1] += counts[group];
-  const gathered = new Float64Array(values.length);
+  const gathered = new Float64Array(counts[size]);
   const next = counts.slice();
-  groupOf.forEach((group, position) => {
+  groups.forEach((group, index) => {
+    const position = finest ? finest[index] : index;
     gathered.set(values.subarray(starts[position], starts[position + 1]), next[group]);
     next[group] += starts[position + 1] - starts[position];
   });

@@ -1,7 +1,11 @@
 export { describeProblem, FormulaError, type FormulaProblem, type Span, type Syntax } from './syntax.ts';
 export { parseFormula } from './parse.ts';
 export { printFormula, printName } from './print.ts';
-export { planFormula, planMeasure, evaluateCell, type CellExpression, type FactAggregate, type MeasurePlan } from './plan.ts';
+export { planFormula, planMeasure, SCALAR_FUNCTIONS, type FactAggregate, type MeasurePlan } from './plan.ts';
+export { everyPart, partsOfCell, type Cell, type CellType, type CellValue, type DateMove, type Place, type Position } from './cell.ts';
+export { CELL_FUNCTIONS } from './cell-functions.ts';
+export { SCALARS } from './scalars.ts';
+export { RECORD_FUNCTIONS } from './functions.ts';
 export { knownNames } from './conditions.ts';
 export { namesIn } from './mentions.ts';
 export { planCalculatedField } from './calculated.ts';

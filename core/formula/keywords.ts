@@ -13,12 +13,18 @@ const KEYWORDS: Record<string, number> = {
   not: terms.not,
   is: terms.is,
   like: terms.like,
+  at: terms.at,
+  back: terms.back,
+  per: terms.per,
   case: terms._case,
   when: terms.when,
   then: terms.then,
   else: terms._else,
   end: terms.end,
 };
+
+/** Whether a name is a word of the language, and so has to be quoted. */
+export const isKeyword = (name: string): boolean => Object.hasOwn(KEYWORDS, name.toLowerCase());
 
 /** Tells the parser which names are keywords, whatever their case; -1 for a plain name. */
 export function keywordTerm(name: string): number {

@@ -1,6 +1,9 @@
 import type { SyntaxNode } from '@lezer/common';
 import { parser } from './grammar/parser.js';
-import { FormulaError, type BinaryOperator, type ComparisonOperator, type Span, type Syntax } from './syntax.ts';
+import { FormulaError, type BinaryOperator, type ComparisonOperator, type Span, type Syntax, type WrittenName } from './syntax.ts';
+
+/** Formulas may be nested this deep: far beyond what anybody writes, and what every reader of them can follow. */
+const MOST_NESTED = 400;
 
 const unquote = (text: string, quote: string): string => text.slice(1, -1).replaceAll(quote + quote, quote);
 
@@ -24,7 +27,7 @@ export function parseFormula(text: string): Syntax {
   });
   const [top] = parts(tree.topNode);
   if (!top) throw syntaxError(text, 0, text.length);
-  return read(text, top);
+  return read(text, top, 0);
 }
 
 function syntaxError(text: string, from: number, to: number): FormulaError {
@@ -39,12 +42,25 @@ function syntaxError(text: string, from: number, to: number): FormulaError {
   return new FormulaError({ code: 'syntax', span: { from: start, to: end }, subject: text.slice(start, end) });
 }
 
-function read(text: string, node: SyntaxNode): Syntax {
+const nameOf = (text: string, node: SyntaxNode): WrittenName => {
+  const source = text.slice(node.from, node.to);
+  const quoted = source.startsWith('"');
+  return { name: quoted ? unquote(source, '"') : source, quoted, span: { from: node.from, to: node.to } };
+};
+
+function durationOf(text: string, node: SyntaxNode): Extract<Syntax, { kind: 'duration' }> {
+  const [amount, unit] = parts(node).map((part) => text.slice(part.from, part.to));
+  return { kind: 'duration', amount, unit: unit.toLowerCase(), span: { from: node.from, to: node.to } };
+}
+
+function read(text: string, node: SyntaxNode, depth: number): Syntax {
   const span: Span = { from: node.from, to: node.to };
+  if (depth > MOST_NESTED) throw new FormulaError({ code: 'too-deep', span, subject: String(MOST_NESTED) });
   const source = text.slice(node.from, node.to);
   const inner = parts(node).filter((part) => part.name !== 'Negated');
   const negated = node.getChild('Negated') !== null;
-  const child = (index: number): Syntax => read(text, inner[index]);
+  const down = (part: SyntaxNode): Syntax => read(text, part, depth + 1);
+  const child = (index: number): Syntax => down(inner[index]);
   switch (node.name) {
     case 'Number':
       return { kind: 'number', text: source, span };
@@ -58,23 +74,39 @@ function read(text: string, node: SyntaxNode): Syntax {
     case 'Null':
       return { kind: 'null', span };
     case 'Name':
-      return { kind: 'name', name: source, span };
     case 'QuotedName':
-      return { kind: 'name', name: unquote(source, '"'), span };
+      return { kind: 'name', ...nameOf(text, node) };
     case 'Parenthesized':
     case 'BetweenBound':
       return child(0);
     case 'Call': {
       const args = node.getChild('Arguments');
       const condition = node.getChild('Condition');
+      const given = args ? parts(args) : [];
       return {
         kind: 'call',
         name: text.slice(inner[0].from, inner[0].to).toLowerCase(),
-        args: args ? parts(args).map((part) => read(text, part)) : [],
-        where: condition ? read(text, parts(condition)[0]) : null,
+        args: given.filter(({ name }) => name !== 'NamedArgument').map(down),
+        named: given
+          .filter(({ name }) => name === 'NamedArgument')
+          .map((part) => {
+            const [name, value] = parts(part);
+            return { name: nameOf(text, name).name.toLowerCase(), value: down(value), span: { from: part.from, to: part.to } };
+          }),
+        where: condition ? down(parts(condition)[0]) : null,
         span,
       };
     }
+    case 'Per': {
+      const levels = inner.filter(({ name }) => name === 'Level').map((part) => nameOf(text, part));
+      return { kind: 'per', operand: inner[0].name === 'Level' ? null : child(0), levels, span };
+    }
+    case 'Duration':
+      return durationOf(text, node);
+    case 'At':
+      return { kind: 'at', operand: child(0), level: nameOf(text, inner[1]), span };
+    case 'Back':
+      return { kind: 'back', operand: child(0), duration: durationOf(text, inner[1]), span };
     case 'Negative':
       return { kind: 'negative', operand: child(0), span };
     case 'Binary':
@@ -88,7 +120,7 @@ function read(text: string, node: SyntaxNode): Syntax {
         span,
       };
     case 'InList':
-      return { kind: 'in', negated, operand: child(0), items: inner.slice(1).map((part) => read(text, part)), span };
+      return { kind: 'in', negated, operand: child(0), items: inner.slice(1).map(down), span };
     case 'Between':
       return { kind: 'between', negated, operand: child(0), low: child(1), high: child(2), span };
     case 'IsNull':
@@ -109,9 +141,9 @@ function read(text: string, node: SyntaxNode): Syntax {
         kind: 'case',
         branches: node.getChildren('When').map((when) => {
           const [condition, result] = parts(when);
-          return { when: read(text, condition), then: read(text, result) };
+          return { when: down(condition), then: down(result) };
         }),
-        otherwise: otherwise ? read(text, parts(otherwise)[0]) : null,
+        otherwise: otherwise ? down(parts(otherwise)[0]) : null,
         span,
       };
     }

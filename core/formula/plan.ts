@@ -1,4 +1,5 @@
-import type { AggregateCall, ArithmeticOperator, RecordExpression } from '../engine/index.ts';
+import { parseIsoDate } from '../calendar/index.ts';
+import type { AggregateCall, RecordExpression } from '../engine/index.ts';
 import {
   AGGREGATES,
   derivedOf,
@@ -12,10 +13,13 @@ import {
   type Dataset,
   type Fact,
 } from '../model/index.ts';
+import { CELL_FUNCTIONS, durationOf, levelNamed, placeOf, type CellPlanning, type TypedCell } from './cell-functions.ts';
+import { everyPart, type Cell, type CellType } from './cell.ts';
 import { conditionOf, knownNames, quoted, type FormulaContext } from './conditions.ts';
 import { nearestName } from './names.ts';
 import { parseFormula } from './parse.ts';
 import { recordExpressionOf } from './records.ts';
+import { SCALARS } from './scalars.ts';
 import { FormulaError, type Span, type Syntax } from './syntax.ts';
 
 /** An aggregate over the records of one fact. */
@@ -24,123 +28,324 @@ export interface FactAggregate {
   call: AggregateCall;
 }
 
-/** One value per cell, worked out from aggregates of the cell's records. */
-export type CellExpression =
-  | { kind: 'aggregate'; index: number }
-  | { kind: 'constant'; value: number }
-  | { kind: 'negate'; operand: CellExpression }
-  | { kind: 'arithmetic'; op: ArithmeticOperator; left: CellExpression; right: CellExpression }
-  | { kind: 'coalesce'; items: CellExpression[] };
-
-/** A measure, planned: which aggregates it needs and what it makes of them. */
+/** A measure formula, checked and planned. */
 export interface MeasurePlan {
-  expression: CellExpression;
+  cell: Cell;
+  type: CellType;
+  /** Every aggregate that it reads, wherever it is worked out, each once. */
   aggregates: FactAggregate[];
 }
 
 interface Planning extends FormulaContext {
   /** The fact the measure is declared for. */
   fact: Fact | undefined;
-  aggregates: FactAggregate[];
   /** Measures being planned, outermost first, to find cycles. */
   path: string[];
 }
+
+type CallSyntax = Extract<Syntax, { kind: 'call' }>;
 
 /**
  * Plans a formula with one value per cell. `factName` is the fact of aggregates that could be of any, such as `count()`.
  * Throws FormulaError with the place of what is wrong.
  */
 export function planFormula(dataset: Dataset, text: string, factName?: string): MeasurePlan {
-  const aggregates: FactAggregate[] = [];
-  const expression = planText(dataset, text, factName, aggregates, []);
-  return { expression, aggregates };
-}
-
-function planText(
-  dataset: Dataset,
-  text: string,
-  factName: string | undefined,
-  aggregates: FactAggregate[],
-  path: string[],
-): CellExpression {
-  const fact = dataset.facts.find((one) => one.name === factName);
-  return planCell({ dataset, text, fact, aggregates, path }, parseFormula(text));
+  return measurePlan(planText(dataset, text, factName, []));
 }
 
 /** Plans a measure of a dataset by name; remembered per dataset. Throws UnknownNameError or FormulaError. */
 export function planMeasure(dataset: Dataset, name: string): MeasurePlan {
-  return derivedOf(dataset, `plan of ${name.toLowerCase()}`, () => {
-    const aggregates: FactAggregate[] = [];
-    return { expression: planNamed(dataset, name, { from: 0, to: 0 }, aggregates, []), aggregates };
-  });
+  return derivedOf(dataset, `plan of ${name.toLowerCase()}`, () => measurePlan(planNamed(dataset, name, { from: 0, to: 0 }, [])));
 }
 
-function planNamed(dataset: Dataset, name: string, span: Span, aggregates: FactAggregate[], path: string[]): CellExpression {
+function measurePlan({ cell, type }: TypedCell): MeasurePlan {
+  const aggregates = new Map<string, FactAggregate>();
+  for (const part of everyPart(cell))
+    if (part.kind === 'aggregate') aggregates.set(JSON.stringify([part.fact, part.call]), { fact: part.fact, call: part.call });
+  return { cell, type, aggregates: [...aggregates.values()] };
+}
+
+function planText(dataset: Dataset, text: string, factName: string | undefined, path: string[]): TypedCell {
+  const fact = dataset.facts.find((one) => one.name === factName);
+  const syntax = parseFormula(text);
+  const typed = planCell({ dataset, text, fact, path }, syntax);
+  if (typed.type === 'boolean') throw new FormulaError({ code: 'condition-as-value', span: syntax.span, subject: text });
+  return typed;
+}
+
+function planNamed(dataset: Dataset, name: string, span: Span, path: string[]): TypedCell {
   const measure = findMeasure(dataset, name);
   if (!measure) throw new FormulaError({ code: 'unknown-name', span, subject: name, hint: nearestName(name, knownNames(dataset)) });
   if (path.includes(measure.name)) {
     throw new FormulaError({ code: 'cycle', span, subject: [...path.slice(path.indexOf(measure.name)), measure.name].join(' → ') });
   }
-  return planText(dataset, measure.formula, measure.fact, aggregates, [...path, measure.name]);
+  const { cell, type } = planText(dataset, measure.formula, measure.fact, [...path, measure.name]);
+  return { cell: { kind: 'measure', name: measure.name, cell }, type };
 }
 
-function planCell(planning: Planning, node: Syntax): CellExpression {
-  const plan = (part: Syntax): CellExpression => planCell(planning, part);
+const NOTHING: TypedCell = { cell: { kind: 'constant', value: null }, type: 'number' };
+
+function planCell(planning: Planning, node: Syntax): TypedCell {
+  const plan = (part: Syntax): TypedCell => planCell(planning, part);
+  const wrong = (code: 'not-a-condition' | 'not-a-number'): FormulaError =>
+    new FormulaError({ code, span: node.span, subject: quoted(planning, node.span) });
   switch (node.kind) {
     case 'number':
-      return { kind: 'constant', value: Number(node.text) };
+      return { cell: { kind: 'constant', value: Number(node.text) }, type: 'number' };
+    case 'text':
+      return { cell: { kind: 'constant', value: node.value }, type: 'text' };
+    case 'boolean':
+      return { cell: { kind: 'constant', value: Number(node.value) }, type: 'boolean' };
+    case 'date': {
+      const day = parseIsoDate(node.value);
+      if (day === undefined)
+        throw new FormulaError({ code: 'value-expected', span: node.span, subject: node.value, hint: 'date such as 2026-10-31' });
+      return { cell: { kind: 'constant', value: day }, type: 'date' };
+    }
+    case 'null':
+      return NOTHING;
     case 'negative':
-      return { kind: 'negate', operand: plan(node.operand) };
+      return planScalar(planning, 'negate', [node.operand], node);
     case 'binary':
-      return { kind: 'arithmetic', op: node.op, left: plan(node.left), right: plan(node.right) };
+      return planScalar(planning, node.op, [node.left, node.right], node);
+    case 'comparison':
+      return planScalar(planning, node.op, [node.left, node.right], node);
+    case 'and':
+    case 'or':
+      return planScalar(planning, node.kind, [node.left, node.right], node);
+    case 'not':
+      return planScalar(planning, 'not', [node.operand], node);
+    case 'isNull':
+      return negated(planScalar(planning, 'missing', [node.operand], node), node.negated);
+    case 'like': {
+      const pattern: Syntax = { kind: 'text', value: node.pattern, span: node.span };
+      return negated(planScalar(planning, 'like', [node.operand, pattern], node), node.negated);
+    }
+    case 'between': {
+      const low = planScalar(planning, '>=', [node.operand, node.low], node);
+      const high = planScalar(planning, '<=', [node.operand, node.high], node);
+      return negated({ cell: { kind: 'apply', fn: 'and', args: [low.cell, high.cell] }, type: 'boolean' }, node.negated);
+    }
+    case 'in': {
+      const [first, ...others] = node.items.map((item) => planScalar(planning, '=', [node.operand, item], node).cell);
+      const any = others.reduce<Cell>((cell, other) => ({ kind: 'apply', fn: 'or', args: [cell, other] }), first);
+      return negated({ cell: any, type: 'boolean' }, node.negated);
+    }
+    case 'case': {
+      const branches = node.branches.map(({ when, then }) => ({ when, then }));
+      return planChoice(planning, branches, node.otherwise, node);
+    }
     case 'name':
-      if (findMeasure(planning.dataset, node.name)) {
-        return planNamed(planning.dataset, node.name, node.span, planning.aggregates, planning.path);
-      }
-      if (findField(planning.dataset, node.name)) {
+      if (findMeasure(planning.dataset, node.name)) return planNamed(planning.dataset, node.name, node.span, planning.path);
+      if (findField(planning.dataset, node.name))
         throw new FormulaError({ code: 'record-value-in-measure', span: node.span, subject: node.name });
-      }
       throw new FormulaError({
-        code: 'unknown-name',
-        span: node.span,
-        subject: node.name,
+        ...{ code: 'unknown-name', span: node.span, subject: node.name },
         hint: nearestName(node.name, knownNames(planning.dataset)),
       });
+    case 'at': {
+      const { cell, type } = plan(node.operand);
+      return { cell: { kind: 'at', operand: cell, place: placeOf(planning, node.level) }, type };
+    }
+    case 'back': {
+      const { cell, type } = plan(node.operand);
+      return { cell: { kind: 'moved', operand: cell, move: { kind: 'back', ...durationOf(planning, node.duration) } }, type };
+    }
     case 'call':
-      if (isAggregate(node.name)) return planAggregate(planning, node.name, node);
-      if (node.where) throw new FormulaError({ code: 'condition-outside-aggregate', span: node.where.span, subject: node.name });
-      if (node.name === 'coalesce' && node.args.length > 0) return { kind: 'coalesce', items: node.args.map(plan) };
-      throw new FormulaError({
-        code: 'unknown-function',
-        span: node.span,
-        subject: node.name,
-        hint: nearestName(node.name, ['coalesce', ...Object.keys(AGGREGATES)]),
-      });
-    default:
-      throw new FormulaError({ code: 'not-a-number', span: node.span, subject: quoted(planning, node.span) });
+      return planCall(planning, node);
+    case 'per':
+    case 'duration':
+      throw wrong('not-a-number');
   }
 }
 
-function planAggregate(planning: Planning, fn: AggregateName, node: Extract<Syntax, { kind: 'call' }>): CellExpression {
+const negated = ({ cell, type }: TypedCell, isNegated: boolean): TypedCell =>
+  isNegated ? { cell: { kind: 'apply', fn: 'not', args: [cell] }, type } : { cell, type };
+
+const TYPE_WORDS: Record<CellType, string> = { number: 'number', text: 'text', date: 'date', boolean: 'condition' };
+
+const isNothing = ({ cell }: TypedCell): boolean => cell.kind === 'constant' && cell.value === null;
+
+/** The type that values share; a missing value fits every type. Throws FormulaError. */
+function commonType(planning: Planning, values: TypedCell[], node: Syntax): CellType {
+  const types = [...new Set(values.filter((value) => !isNothing(value)).map(({ type }) => type))];
+  if (types.length <= 1) return types[0] ?? 'number';
+  const hint = `A ${types.map((type) => TYPE_WORDS[type]).join(' and a ')}`;
+  throw new FormulaError({ code: 'types-differ', span: node.span, subject: quoted(planning, node.span), hint });
+}
+
+/** A condition among values. Throws FormulaError. */
+function planCondition(planning: Planning, node: Syntax): Cell {
+  const typed = planCell(planning, node);
+  if (typed.type !== 'boolean' && !isNothing(typed))
+    throw new FormulaError({ code: 'not-a-condition', span: node.span, subject: quoted(planning, node.span) });
+  return typed.cell;
+}
+
+function planChoice(planning: Planning, written: { when: Syntax; then: Syntax }[], otherwise: Syntax | null, node: Syntax): TypedCell {
+  const branches = written.map(({ when, then }) => ({ when: planCondition(planning, when), then: planCell(planning, then) }));
+  const last = otherwise ? planCell(planning, otherwise) : null;
+  const type = commonType(planning, [...branches.map(({ then }) => then), ...(last ? [last] : [])], node);
+  return {
+    type,
+    cell: { kind: 'choose', branches: branches.map(({ when, then }) => ({ when, then: then.cell })), otherwise: last?.cell ?? null },
+  };
+}
+
+function planScalar(planning: Planning, fn: string, written: Syntax[], node: Syntax): TypedCell {
+  const scalar = SCALARS[fn];
+  if (written.length < scalar.least || written.length > scalar.most) {
+    const count = scalar.least === scalar.most ? String(scalar.least) : `${scalar.least} to ${scalar.most}`;
+    throw new FormulaError({ code: 'argument-count', span: node.span, subject: fn, hint: `${count} value${count === '1' ? '' : 's'}` });
+  }
+  const args = written.map((part) => planCell(planning, part));
+  const common = scalar.takes[0] === 'any' ? commonType(planning, args, node) : undefined;
+  args.forEach((arg, index) => {
+    const wanted = scalar.takes[Math.min(index, scalar.takes.length - 1)];
+    if (wanted === 'any' || arg.type === wanted || isNothing(arg)) return;
+    const span = written[index].span;
+    const subject = quoted(planning, span);
+    if (wanted === 'number') throw new FormulaError({ code: 'not-a-number', span, subject });
+    if (wanted === 'boolean') throw new FormulaError({ code: 'not-a-condition', span, subject });
+    throw new FormulaError({ code: 'value-expected', span, subject, hint: TYPE_WORDS[wanted] });
+  });
+  return { cell: { kind: 'apply', fn, args: args.map(({ cell }) => cell) }, type: scalar.gives === 'same' ? common! : scalar.gives };
+}
+
+/** Functions of values that are called by name: operators are among the scalars too. */
+export const SCALAR_FUNCTIONS = Object.keys(SCALARS).filter(
+  (name) => /^[a-z_]+$/.test(name) && !['negate', 'and', 'or', 'not', 'missing', 'like'].includes(name),
+);
+
+function planCall(planning: Planning, node: CallSyntax): TypedCell {
+  if (isAggregate(node.name)) {
+    const [first] = node.args;
+    return first?.kind === 'per' ? planPer(planning, node.name, node, first) : planAggregate(planning, node.name, node);
+  }
+  if (node.where) throw new FormulaError({ code: 'condition-outside-aggregate', span: node.where.span, subject: node.name });
+  const own = Object.hasOwn(CELL_FUNCTIONS, node.name) ? CELL_FUNCTIONS[node.name] : undefined;
+  const unknown = node.named.find(({ name }) => !own?.named.includes(name));
+  if (unknown && (own || SCALAR_FUNCTIONS.includes(node.name) || node.name === 'if'))
+    throw new FormulaError({ code: 'unknown-argument', span: unknown.span, subject: unknown.name, hint: own?.signature });
+  if (own) {
+    if (node.args.length < own.least || node.args.length > own.most)
+      throw new FormulaError({ code: 'argument-count', span: node.span, subject: node.name, hint: `its arguments as in ${own.example}` });
+    return own.build(planningOf(planning), node);
+  }
+  if (node.name === 'if') {
+    const [when, then, otherwise] = node.args;
+    if (node.args.length !== 3)
+      throw new FormulaError({
+        code: 'argument-count',
+        span: node.span,
+        subject: 'if',
+        hint: 'a condition and two values, as in if(a > b, a, b)',
+      });
+    return planChoice(planning, [{ when, then }], otherwise, node);
+  }
+  if (SCALAR_FUNCTIONS.includes(node.name)) return planScalar(planning, node.name, node.args, node);
+  throw new FormulaError({
+    ...{ code: 'unknown-function', span: node.span, subject: node.name },
+    hint: nearestName(node.name, ['if', ...SCALAR_FUNCTIONS, ...Object.keys(CELL_FUNCTIONS), ...Object.keys(AGGREGATES)]),
+  });
+}
+
+function planningOf(planning: Planning): CellPlanning {
+  const plan = (node: Syntax): TypedCell => planCell(planning, node);
+  return {
+    ...planning,
+    plan,
+    number(node) {
+      const typed = plan(node);
+      if (typed.type === 'number' || isNothing(typed)) return typed.cell;
+      throw new FormulaError({ code: 'not-a-number', span: node.span, subject: quoted(planning, node.span) });
+    },
+    datesOf: (span) => datesOf(planning, span),
+  };
+}
+
+/** The fact whose dates count: the declared one, else the first that is linked to a calendar. */
+function datesOf({ dataset, fact }: Planning, span: Span): string {
+  const hasDates = (one: Fact): boolean =>
+    one.links.some((link) => dataset.dimensions.some(({ name, kind }) => kind === 'calendar' && name === link.dimension));
+  const found = fact && hasDates(fact) ? fact : dataset.facts.find(hasDates);
+  if (!found) throw new FormulaError({ code: 'no-fact', span, subject: 'periods' });
+  return found.name;
+}
+
+/** Aggregates that make sense over values of members. */
+const OVER_MEMBERS = new Set<AggregateName>([
+  'sum',
+  'avg',
+  'min',
+  'max',
+  'count',
+  'count_distinct',
+  'median',
+  'percentile',
+  'stddev',
+  'stddev_pop',
+  'variance',
+  'var_pop',
+]);
+
+function planPer(planning: Planning, fn: AggregateName, node: CallSyntax, per: Extract<Syntax, { kind: 'per' }>): TypedCell {
+  if (!OVER_MEMBERS.has(fn) || (!per.operand && fn !== 'count'))
+    throw new FormulaError({ code: 'not-a-member-aggregate', span: node.span, subject: per.operand ? fn : `${fn} without a measure` });
+  const most = fn === 'percentile' ? 2 : 1;
+  if (node.args.length !== most)
+    throw new FormulaError({ code: 'argument-count', span: node.span, subject: fn, hint: AGGREGATES[fn].takes });
+  if (node.named.length > 0) throw new FormulaError({ code: 'unknown-argument', span: node.named[0].span, subject: node.named[0].name });
+  const inner = planningOf(planning);
+  const operand = per.operand ? inner.number(per.operand) : null;
+  const where = node.where ? planCondition(planning, node.where) : null;
+  const fields = per.levels.map((level) => levelNamed(planning, level));
+  const read = [...(operand ? everyPart(operand) : []), ...(where ? everyPart(where) : [])];
+  const facts = [...new Set(read.flatMap((part) => (part.kind === 'aggregate' ? [part.fact] : [])))];
+  return {
+    type: 'number',
+    cell: {
+      ...{ kind: 'per', fn, operand, where, fields },
+      fraction: fn === 'percentile' ? fractionOf(planning, node.args[1]) : 0.5,
+      facts: facts.length > 0 ? facts : [factKnowing(planning, fields, node.span).name],
+    },
+  };
+}
+
+function planAggregate(planning: Planning, fn: AggregateName, node: CallSyntax): TypedCell {
   const { least, most, takes } = AGGREGATES[fn];
   if (node.args.length < least || node.args.length > most) {
     throw new FormulaError({ code: 'argument-count', span: node.span, subject: fn, hint: takes });
   }
+  const weight = node.named.find(({ name }) => name === 'weight');
+  const unknown = node.named.find((one) => one !== weight || fn !== 'avg');
+  if (unknown) throw new FormulaError({ code: 'unknown-argument', span: unknown.span, subject: unknown.name, hint: takes });
   const call: AggregateCall = {
     fn,
     argument: node.args[0] ? recordExpressionOf(planning, node.args[0]) : null,
     where: node.where ? conditionOf(planning, node.where) : null,
   };
-  if (!AGGREGATES[fn].counts) requireNumber(planning, node.args[0]);
+  if (AGGREGATES[fn].readsNumbers) requireNumber(planning, node.args[0]);
   if (fn === 'percentile') call.fraction = fractionOf(planning, node.args[1]);
-  const fact = factOf(planning, call, node.span);
-  const id = JSON.stringify([fact.name, call]);
-  let index = planning.aggregates.findIndex((one) => JSON.stringify([one.fact, one.call]) === id);
-  if (index < 0) index = planning.aggregates.push({ fact: fact.name, call }) - 1;
-  return { kind: 'aggregate', index };
+  const field = call.argument?.kind === 'field' ? findField(planning.dataset, call.argument.name) : undefined;
+  const type = !AGGREGATES[fn].keepsType ? 'number' : field?.type === 'text' ? 'text' : field?.type === 'date' ? 'date' : 'number';
+  if (weight) return { type, cell: weightedAverage(planning, call, recordExpressionOf(planning, weight.value), node.span) };
+  return { type, cell: { kind: 'aggregate', fact: factOf(planning, call, node.span).name, call } };
 }
 
-/** Cells hold numbers: a text or a date can be counted there, but not be a cell's value. */
+/** The sum of values times weights over the sum of the weights that have a value. */
+function weightedAverage(planning: Planning, { argument, where }: AggregateCall, weight: RecordExpression, span: Span): Cell {
+  const times = (left: RecordExpression, right: RecordExpression): RecordExpression => ({ kind: 'arithmetic', op: '*', left, right });
+  const nothing: RecordExpression = { kind: 'constant', value: 0, scale: 0 };
+  // A missing value makes its weight missing too.
+  const counted: RecordExpression = { kind: 'arithmetic', op: '+', left: weight, right: times(argument!, nothing) };
+  const [sum, weights] = [times(argument!, weight), counted].map((own): Cell => {
+    const call: AggregateCall = { fn: 'sum', argument: own, where };
+    return { kind: 'aggregate', fact: factOf(planning, call, span).name, call };
+  });
+  return { kind: 'apply', fn: '/', args: [sum, weights] };
+}
+
 function requireNumber(planning: Planning, argument: Syntax): void {
   if (argument.kind !== 'name') return;
   const type = findField(planning.dataset, argument.name)?.type;
@@ -175,10 +380,13 @@ function fieldsRead(expression: RecordExpression | null): string[] {
   }
 }
 
-/** The fact an aggregate reads: that of its own fields, else the declared one, else the only one that knows all fields. */
-function factOf(planning: Planning, call: AggregateCall, span: Span): Fact {
+/** The fact an aggregate reads. */
+const factOf = (planning: Planning, call: AggregateCall, span: Span): Fact =>
+  factKnowing(planning, [...fieldsRead(call.argument), ...fieldsOf(call.where)], span);
+
+/** The fact that fields are read from: their own, else the declared one, else the only one that knows them all. */
+function factKnowing(planning: Planning, fields: string[], span: Span): Fact {
   const { dataset } = planning;
-  const fields = [...fieldsRead(call.argument), ...fieldsOf(call.where)];
   const owners = new Set<Fact>();
   for (const field of fields) {
     const place = fieldPlace(dataset, field);
@@ -190,46 +398,4 @@ function factOf(planning: Planning, call: AggregateCall, span: Span): Fact {
   const fact = owner ?? planning.fact ?? (candidates.length === 1 ? candidates[0] : undefined);
   if (!fact || !candidates.includes(fact)) throw new FormulaError({ code: 'no-fact', span, subject: quoted(planning, span) });
   return fact;
-}
-
-/** Works out a planned expression; NaN is "no value", as is any division by zero. */
-export function evaluateCell(expression: CellExpression, aggregate: (index: number) => number): number {
-  switch (expression.kind) {
-    case 'aggregate':
-      return aggregate(expression.index);
-    case 'constant':
-      return expression.value;
-    case 'negate':
-      return -evaluateCell(expression.operand, aggregate);
-    case 'coalesce': {
-      for (const item of expression.items) {
-        const value = evaluateCell(item, aggregate);
-        if (!Number.isNaN(value)) return value;
-      }
-      return Number.NaN;
-    }
-    case 'arithmetic': {
-      const left = evaluateCell(expression.left, aggregate);
-      const right = evaluateCell(expression.right, aggregate);
-      const value = calculate(expression.op, left, right);
-      return Number.isFinite(value) ? value : Number.NaN;
-    }
-  }
-}
-
-function calculate(op: ArithmeticOperator, left: number, right: number): number {
-  switch (op) {
-    case '+':
-      return left + right;
-    case '-':
-      return left - right;
-    case '*':
-      return left * right;
-    case '/':
-      return left / right;
-    case '%':
-      return left % right;
-    case '^':
-      return left ** right;
-  }
 }

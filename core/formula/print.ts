@@ -1,20 +1,43 @@
-import type { Syntax } from './syntax.ts';
+import { isKeyword } from './keywords.ts';
+import type { Syntax, WrittenName } from './syntax.ts';
 
-const STRENGTH = { or: 1, and: 2, not: 3, comparison: 4, '+': 5, '-': 5, '*': 6, '/': 6, '%': 6, negative: 7, '^': 8, atom: 9 } as const;
-const KEYWORDS = new Set('date true false null where in between and or not is like case when then else end'.split(' '));
+const STRENGTH = {
+  or: 1,
+  and: 2,
+  not: 3,
+  comparison: 4,
+  '+': 5,
+  '-': 5,
+  '||': 5,
+  '*': 6,
+  '/': 6,
+  '%': 6,
+  negative: 7,
+  '^': 8,
+  place: 9,
+  atom: 10,
+} as const;
 
 const quoteText = (text: string): string => `'${text.replaceAll("'", "''")}'`;
 
 /** A name as formulas write it: in double quotes where it holds other characters or is a keyword. */
 export function printName(name: string): string {
-  const plain = /^[A-Za-z_\u00a1-\u{10ffff}][A-Za-z0-9_\u00a1-\u{10ffff}]*$/u.test(name) && !KEYWORDS.has(name.toLowerCase());
+  const plain = /^[A-Za-z_\u00a1-\u{10ffff}][A-Za-z0-9_\u00a1-\u{10ffff}]*$/u.test(name) && !isKeyword(name);
   return plain ? name : `"${name.replaceAll('"', '""')}"`;
 }
+
+/** Quotes that say that a name is no word of the language stay. */
+const printWritten = ({ name, quoted }: WrittenName): string =>
+  quoted && WORDS_OF_PLACES.has(name.toLowerCase()) ? `"${name}"` : printName(name);
+const WORDS_OF_PLACES = new Set(['parent', 'row', 'column', 'total', 'down', 'across', 'asc', 'desc']);
 
 function strengthOf(node: Syntax): number {
   switch (node.kind) {
     case 'binary':
       return STRENGTH[node.op];
+    case 'at':
+    case 'back':
+      return STRENGTH.place;
     case 'negative':
     case 'not':
     case 'and':
@@ -47,9 +70,22 @@ export function printFormula(node: Syntax): string {
     case 'null':
       return 'null';
     case 'name':
-      return printName(node.name);
-    case 'call':
-      return `${node.name}(${node.args.map(printFormula).join(', ')}${node.where ? `${node.args.length ? ' ' : ''}where ${printFormula(node.where)}` : ''})`;
+      return printWritten(node);
+    case 'call': {
+      const given = [...node.args.map(printFormula), ...node.named.map(({ name, value }) => `${name}: ${printFormula(value)}`)];
+      const condition = node.where ? `${given.length ? ' ' : ''}where ${printFormula(node.where)}` : '';
+      return `${node.name}(${given.join(', ')}${condition})`;
+    }
+    case 'per': {
+      const levels = node.levels.map(printWritten).join(', ');
+      return `${node.operand ? `${printFormula(node.operand)} ` : ''}per ${node.levels.length > 1 ? `(${levels})` : levels}`;
+    }
+    case 'duration':
+      return `${node.amount} ${node.unit}`;
+    case 'at':
+      return `${within(node.operand, STRENGTH.place)} at ${printWritten(node.level)}`;
+    case 'back':
+      return `${within(node.operand, STRENGTH.place)} back ${printFormula(node.duration)}`;
     case 'negative':
       return `-${within(node.operand, STRENGTH.negative + 1)}`;
     case 'binary': {

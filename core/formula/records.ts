@@ -24,6 +24,7 @@ export function recordExpressionOf(context: FormulaContext, node: Syntax): Recor
     case 'negative':
       return { kind: 'negate', operand: convert(node.operand) };
     case 'binary':
+      if (node.op === '||') throw new FormulaError({ code: 'not-a-number', span: node.span, subject: quoted(context, node.span) });
       return { kind: 'arithmetic', op: node.op, left: convert(node.left), right: convert(node.right) };
     case 'case':
       return node.branches.reduceRight<RecordExpression | null>(

@@ -4,8 +4,15 @@ export interface Span {
   to: number;
 }
 
-export type BinaryOperator = '^' | '*' | '/' | '%' | '+' | '-';
+export type BinaryOperator = '^' | '*' | '/' | '%' | '+' | '-' | '||';
 export type ComparisonOperator = '=' | '<>' | '<' | '<=' | '>' | '>=';
+
+/** A name as it is written; in quotes it is never a word with a meaning of its own, such as `parent`. */
+export interface WrittenName {
+  name: string;
+  quoted: boolean;
+  span: Span;
+}
 
 /** A formula as written: nothing is resolved yet. */
 export type Syntax =
@@ -14,8 +21,12 @@ export type Syntax =
   | { kind: 'date'; value: string; span: Span }
   | { kind: 'boolean'; value: boolean; span: Span }
   | { kind: 'null'; span: Span }
-  | { kind: 'name'; name: string; span: Span }
-  | { kind: 'call'; name: string; args: Syntax[]; where: Syntax | null; span: Span }
+  | { kind: 'name'; name: string; quoted: boolean; span: Span }
+  | { kind: 'call'; name: string; args: Syntax[]; named: { name: string; value: Syntax; span: Span }[]; where: Syntax | null; span: Span }
+  | { kind: 'per'; operand: Syntax | null; levels: WrittenName[]; span: Span }
+  | { kind: 'duration'; amount: string; unit: string; span: Span }
+  | { kind: 'at'; operand: Syntax; level: WrittenName; span: Span }
+  | { kind: 'back'; operand: Syntax; duration: Extract<Syntax, { kind: 'duration' }>; span: Span }
   | { kind: 'negative'; operand: Syntax; span: Span }
   | { kind: 'binary'; op: BinaryOperator; left: Syntax; right: Syntax; span: Span }
   | { kind: 'comparison'; op: ComparisonOperator; left: Syntax; right: Syntax; span: Span }
@@ -32,6 +43,7 @@ export interface FormulaProblem {
   code:
     | 'syntax'
     | 'empty'
+    | 'too-deep'
     | 'unknown-name'
     | 'unknown-function'
     | 'argument-count'
@@ -44,6 +56,18 @@ export interface FormulaProblem {
     | 'fraction-out-of-range'
     | 'several-facts'
     | 'no-fact'
+    | 'unknown-argument'
+    | 'duration-expected'
+    | 'not-a-level'
+    | 'not-a-period'
+    | 'name-expected'
+    | 'word-expected'
+    | 'whole-number-expected'
+    | 'not-a-member-aggregate'
+    | 'types-differ'
+    | 'value-expected'
+    | 'condition-as-value'
+    | 'running-aggregate'
     | 'cycle';
   span: Span;
   /** The offending text, and what helps: the nearest known name, the members of a cycle, … */
@@ -65,6 +89,8 @@ export function describeProblem({ code, subject, hint }: FormulaProblem): string
       return subject ? `"${subject}" is not expected here.` : 'Something is missing here: a value, a name or a closing bracket.';
     case 'empty':
       return 'Write a formula, for example sum(quantity).';
+    case 'too-deep':
+      return `This is nested more than ${subject} deep. Move a part of it into a measure of its own.`;
     case 'unknown-name':
       return `There is no field or measure called "${subject}".${hint ? ` Did you mean ${hint}?` : ''}`;
     case 'unknown-function':
@@ -89,6 +115,30 @@ export function describeProblem({ code, subject, hint }: FormulaProblem): string
       return `One aggregate reads one fact, but ${subject} are in different ones.`;
     case 'no-fact':
       return `It cannot be told which records "${subject}" is about. Choose the measure's fact.`;
+    case 'unknown-argument':
+      return `There is no argument called "${subject}" here.${hint ? ` It takes ${hint}.` : ''}`;
+    case 'duration-expected':
+      return `"${subject}" is no length of time: write a whole number and years, quarters, months, weeks or days, as in 1 year.`;
+    case 'not-a-level':
+      return `"${subject}" is no level. Name a level of a dimension or a period of a calendar.`;
+    case 'not-a-period':
+      return `"${subject}" is no period. Write year, quarter or month, or name a level of a calendar.`;
+    case 'name-expected':
+      return `Write a name here instead of "${subject}".`;
+    case 'word-expected':
+      return `After "${subject}" one of these stands: ${hint}.`;
+    case 'whole-number-expected':
+      return `"${subject}" has to be a whole number from 1 to 1000.`;
+    case 'not-a-member-aggregate':
+      return `${subject} cannot be worked out over members. Write sum, avg, min, max, count, median, percentile or a deviation.`;
+    case 'types-differ':
+      return `${hint ?? 'Values of different types'} cannot stand together in "${subject}".`;
+    case 'value-expected':
+      return `"${subject}" has to be a ${hint}.`;
+    case 'condition-as-value':
+      return `"${subject}" is a condition. Write what stands for it, as in if(${subject}, 1, 0).`;
+    case 'running-aggregate':
+      return `running cannot go over "${subject}": it takes sums, counts, averages, minimum and maximum, and distinct counts of a field.`;
     case 'cycle':
       return `These measures need each other: ${subject}.`;
   }

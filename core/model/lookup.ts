@@ -172,6 +172,14 @@ const KNOWN_FROM: Record<Period, readonly Period[]> = {
   day: periodSchema.options,
 };
 
+/** Whether a field is below a level in its hierarchy: each of its members has one member of the level. */
+export function isBelow(dataset: Dataset, name: string, level: string): boolean {
+  const [place, above] = [fieldPlace(dataset, name), fieldPlace(dataset, level)];
+  if (!isSameDimension(place, above) || place.name === above.name) return false;
+  if (place.kind === 'period') return above.kind === 'period' && KNOWN_FROM[place.level.period].includes(above.level.period);
+  return above.kind === 'level' && (place.kind === 'attribute' || (place.kind === 'level' && place.depth > above.depth));
+}
+
 /** Periods that members of a calendar stand under in a tree. */
 const YEARS: readonly Period[] = ['year', 'fiscal_year', 'week_year'];
 

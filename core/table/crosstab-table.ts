@@ -1,10 +1,15 @@
 import type { CrosstabResponse, Header } from '../api/index.ts';
+import { dayLabel, parseIsoDate } from '../calendar/index.ts';
+import { planMeasure, type CellType } from '../formula/index.ts';
 import { accountText, cellText } from '../format/index.ts';
 import type { State } from '../indicators/index.ts';
 import { measureNamed, type CellMeasure, type Crosstab, type Dataset, type NumberFormat } from '../model/index.ts';
 import { headSegments, type HeadSegment } from './column-headings.ts';
 import { headingsOf, type Headings } from './headings.ts';
 import { bandsOf, rowLabels, type RowLabel } from './row-labels.ts';
+
+/** What a cell shows: a number, a text, a date as ISO 8601, or nothing. */
+export type ShownValue = number | string | null;
 
 /** The cells of one state of a cross-tab, as far as they are known: rows and columns that are not are undefined. */
 export interface CrosstabCells {
@@ -14,16 +19,16 @@ export interface CrosstabCells {
   columns: readonly (Header | undefined)[];
   measures: CrosstabResponse['measures'];
   /** Null is no value, undefined a cell that is not known. */
-  value(row: number, column: number, measure: number): number | null | undefined;
+  value(row: number, column: number, measure: number): ShownValue | undefined;
   state(row: number, column: number, measure: number): State | null;
 }
 
 /** The cells of an answer that holds all of them. */
-export function cellsOf({ rows, columns, measures, cells, states }: CrosstabResponse): CrosstabCells {
+export function cellsOf({ rows, columns, measures, cells, texts, states }: CrosstabResponse): CrosstabCells {
   const at = (column: number, measure: number): number => column * measures.length + measure;
   return {
     ...{ rowCount: rows.total, columnCount: columns.total, rows: rows.items, columns: columns.items, measures },
-    value: (row, column, measure) => cells[row]?.[at(column, measure)],
+    value: (row, column, measure) => texts?.[row]?.[at(column, measure)] ?? cells[row]?.[at(column, measure)],
     state: (row, column, measure) => states?.[row]?.[at(column, measure)] ?? null,
   };
 }
@@ -34,6 +39,8 @@ export interface TableMeasure {
   heading: string;
   label: string;
   format: NumberFormat;
+  /** Whether its cells hold texts or dates, which are no sums and start at the left. */
+  type: CellType;
   indicated: boolean;
   /** Whether its figures lead into another report. */
   leads: boolean;
@@ -49,6 +56,7 @@ export function tableMeasures(dataset: Dataset, { cells, drills }: Crosstab): Ta
       heading: cell.heading ?? measure.heading ?? measure.label,
       label: measure.label,
       format: cell.format ?? measure.format,
+      type: planMeasure(dataset, measure.name).type,
       indicated: cell.indicator !== undefined,
       leads: drills.some((drill) => !drill.measures || drill.measures.includes(measure.name)),
       negative: cell.negative ?? 'minus',
@@ -59,7 +67,7 @@ export function tableMeasures(dataset: Dataset, { cells, drills }: Crosstab): Ta
 /** A figure as it is read. */
 export interface TableCell {
   /** Null is no value, undefined one that is not known yet. */
-  value: number | null | undefined;
+  value: ShownValue | undefined;
   text: string;
   state: State | null;
   /** Why there is no value; empty where there is one, or none is expected. */
@@ -68,6 +76,12 @@ export interface TableCell {
   leads: boolean;
   /** Whether a negative number is told by its colour. */
   warns: boolean;
+}
+
+/** A value as it is written. */
+function valueText(value: number | string, { type, format, negative }: TableMeasure, locale: string): string {
+  if (typeof value === 'number') return (negative === 'parentheses' ? accountText : cellText)(value, format, locale);
+  return type === 'date' ? dayLabel(parseIsoDate(value)!, locale, 'short') : value;
 }
 
 /** A line of figures: a member, or one of its measures where these stand one below the other. */
@@ -157,15 +171,14 @@ export class CrosstabTable {
     const measure = this.measures[position];
     const [header, top] = [this.cells.rows[row], this.cells.columns[column]];
     const isBare = header?.bare === true || top?.bare === true;
-    const write = measure.negative === 'parentheses' ? accountText : cellText;
     return {
       value,
-      text: value === undefined || isBare ? '' : value === null ? this.exhibit.blank : write(value, measure.format, this.locale),
+      text: value === undefined || isBare ? '' : value === null ? this.exhibit.blank : valueText(value, measure, this.locale),
       state: this.cells.state(row, column, position),
       reason: value === null && !isBare ? this.reasonOf(header, top, position) : '',
       // What summarises other figures leads nowhere.
       leads: measure.leads && value != null && !header?.summary && !top?.summary,
-      warns: measure.negative === 'colour' && (value ?? 0) < 0,
+      warns: measure.negative === 'colour' && typeof value === 'number' && value < 0,
     };
   }
 

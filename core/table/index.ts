@@ -1,5 +1,13 @@
 export { canToggle, headLevels, segmentHeader, type HeadSegment } from './column-headings.ts';
-export { cellsOf, CrosstabTable, type CrosstabCells, type TableCell, type TableLine, type TableMeasure } from './crosstab-table.ts';
+export {
+  cellsOf,
+  CrosstabTable,
+  type CrosstabCells,
+  type ShownValue,
+  type TableCell,
+  type TableLine,
+  type TableMeasure,
+} from './crosstab-table.ts';
 export { openSteps, SUMMARY_WORDS, type Headings, type OpenStep } from './headings.ts';
 export { canChoose, samePath } from './lines.ts';
 export { listColumns, listLine, totalText, type ListCell, type ListLine, type RecordValue, type TableColumn } from './list-table.ts';

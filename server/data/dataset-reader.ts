@@ -1,4 +1,5 @@
 import type { AnswerData, MemberPath } from '@bold-compass/core/answers';
+import { spanQuestion, type DateSpan } from '@bold-compass/core/crosstab';
 import {
   axisMembers,
   memberLabels,
@@ -79,14 +80,24 @@ export class DatasetReader implements AnswerData {
 
   async query(query: Query): Promise<QueryResult> {
     const fact = factNamed(this.dataset, query.fact);
-    const guarded = { ...query, filter: allOf(query.filter, accessFilter(this.rules, this.dataset, fact)) };
-    const key = JSON.stringify([this.store.version, guarded]);
+    return this.ask({ ...query, filter: allOf(query.filter, accessFilter(this.rules, this.dataset, fact)) });
+  }
+
+  /** Asks as it is: access rules are in the query, or it tells nothing of anybody's records. */
+  private ask(query: Query): Promise<QueryResult> {
+    const key = JSON.stringify([this.store.version, query]);
     let answer = this.memory.answers.get(key);
     if (!answer) {
-      answer = this.runner.query(guarded);
+      answer = this.runner.query(query);
       this.memory.answers.set(key, answer);
     }
     return answer;
+  }
+
+  /** The days that a fact has records of, first and last: no record is told by them, and all readers compare the same days. */
+  async span(fact: string, calendar: string): Promise<DateSpan | null> {
+    const question = spanQuestion(this.dataset, fact, calendar);
+    return question && question.spanOf(await this.ask(question.query));
   }
 
   records(query: RecordQuery): Promise<RecordPage> {

@@ -79,7 +79,7 @@ describe('the same days a year back', () => {
     };
     const { target, reason } = await lastYear(filter);
     expect(target).toBeNull();
-    expect(reason).toContain('no days to go back from');
+    expect(reason).toContain('no dates to tell');
   });
 });
 

@@ -234,6 +234,29 @@ const query: fc.Arbitrary<Query> = fc
       .map((sets) => ({ fact: 'facts', ...parts, sets })),
   );
 
+const dayNumber = (iso: string): number => Date.parse(iso) / 86_400_000;
+/** Disjoint ranges of days, in order. */
+const ranges = fc.uniqueArray(dayText, { maxLength: 6 }).map((days) => {
+  const sorted = days.map(dayNumber).sort((a, b) => a - b);
+  return sorted.flatMap((first, index) => (index % 2 === 0 && index + 1 < sorted.length ? [{ first, last: sorted[index + 1] }] : []));
+});
+
+/** The same question with days that count in other periods than their own, in several or in none. */
+const framedQuery: fc.Arbitrary<Query> = query.chain((one) => {
+  const calendar = 'calendar';
+  const framedIn = (set: number[]): number =>
+    set.filter((level) => periodSchema.options.some((period) => period === one.levels[level] && period !== 'weekday')).length;
+  const targets = one.sets.map((set) => {
+    const periods = framedIn(set);
+    return fc
+      .array(ranges, { maxLength: periods === 0 ? 1 : 4 })
+      .map((all) =>
+        all.map((own, target) => ({ keys: Array.from({ length: periods }, (_, at) => `${at === 0 ? target : target % 2}`), ranges: own })),
+      );
+  });
+  return fc.tuple(...targets).map((sets) => ({ ...one, frame: { calendar, sets } }));
+});
+
 /** A result as texts that do not depend on codes or order: per set, per group, the records and values. */
 function readable(result: QueryResult): { set: number[]; groups: Map<string, (number | string | null)[]> }[] {
   return result.sets.map((set) => ({
@@ -293,34 +316,38 @@ describe('the two runners', () => {
   it('agree on random questions about random records', async () => {
     let split = 0;
     await fc.assert(
-      fc.asyncProperty(fc.array(randomFact, { maxLength: 60 }), fc.array(query, { minLength: 4, maxLength: 8 }), async (facts, queries) => {
-        const store = await storeOf(facts);
-        for (const one of queries) {
-          const answer = runQuery(dataset, store, one);
-          const plan = planQuery(dataset, store, one);
-          // Counted in parts that are put together, every digit and every group stands where it stood.
-          if (canSplit(plan)) {
-            const elsewhere = (range: RecordRange) => Promise.resolve(countShared(dataset, store, one, range));
-            expect(await runSplitQuery(plan, elsewhere, 3)).toEqual(answer);
-            split++;
-          }
-          const ours = readable(answer);
-          const theirs = readable(await runQueryInDatabase(client, dataset, one));
-          expect(ours.map(({ set }) => set)).toEqual(theirs.map(({ set }) => set));
-          ours.forEach(({ set, groups }, index) => {
-            const expected = theirs[index].groups;
-            expect([...groups.keys()].sort(), `groups of set [${set.join()}]`).toEqual([...expected.keys()].sort());
-            for (const [key, values] of groups) {
-              values.forEach((value, position) => {
-                if (!agree(value, expected.get(key)![position])) {
-                  const what = position === 0 ? 'records' : JSON.stringify(one.aggregates[position - 1]);
-                  expect.fail(`${what} in ${key} of set [${set.join()}]: columnar ${value}, PostgreSQL ${expected.get(key)![position]}`);
-                }
-              });
+      fc.asyncProperty(
+        fc.array(randomFact, { maxLength: 60 }),
+        fc.array(fc.oneof(query, framedQuery), { minLength: 4, maxLength: 8 }),
+        async (facts, queries) => {
+          const store = await storeOf(facts);
+          for (const one of queries) {
+            const answer = runQuery(dataset, store, one);
+            const plan = planQuery(dataset, store, one);
+            // Counted in parts that are put together, every digit and every group stands where it stood.
+            if (canSplit(plan)) {
+              const elsewhere = (range: RecordRange) => Promise.resolve(countShared(dataset, store, one, range));
+              expect(await runSplitQuery(plan, elsewhere, 3)).toEqual(answer);
+              split++;
             }
-          });
-        }
-      }),
+            const ours = readable(answer);
+            const theirs = readable(await runQueryInDatabase(client, dataset, one));
+            expect(ours.map(({ set }) => set)).toEqual(theirs.map(({ set }) => set));
+            ours.forEach(({ set, groups }, index) => {
+              const expected = theirs[index].groups;
+              expect([...groups.keys()].sort(), `groups of set [${set.join()}]`).toEqual([...expected.keys()].sort());
+              for (const [key, values] of groups) {
+                values.forEach((value, position) => {
+                  if (!agree(value, expected.get(key)![position])) {
+                    const what = position === 0 ? 'records' : JSON.stringify(one.aggregates[position - 1]);
+                    expect.fail(`${what} in ${key} of set [${set.join()}]: columnar ${value}, PostgreSQL ${expected.get(key)![position]}`);
+                  }
+                });
+              }
+            });
+          }
+        },
+      ),
       { numRuns: 120, seed: 20261031 },
     );
     expect(split).toBeGreaterThan(200);

@@ -1,10 +1,13 @@
+import { isoDate } from '@bold-compass/core/calendar';
 import {
   compareText,
+  isFramed,
   QueryError,
   refuseTooLarge,
   TooManyGroupsError,
   type AggregateCall,
   type AggregateValues,
+  type DateFrame,
   type Query,
   type QueryResult,
   type RecordExpression,
@@ -129,16 +132,46 @@ class Compiler {
 
   statement(): Statement {
     const { query } = this;
-    const used = levelsUsed(query);
+    const used = levelsUsed(query).filter((level) => !this.framed(level));
     const levels = used.map((level) => `(${asText(this.field(query.levels[level]))}) COLLATE "C" AS l${level}`);
     const aggregates = query.aggregates.map((call, index) => `${this.aggregate(call)} AS a${index}`);
     const where = query.filter ? `WHERE ${this.condition(query.filter)}` : '';
+    const day = query.frame ? [`${this.day(query.frame)} AS d`] : [];
     // Levels are computed in a first step, so that grouping sets name plain columns.
-    const inner = `SELECT ${[...levels, ...this.columnsUsed()].join(', ') || '1 AS one'} FROM ${this.from()} ${where}`;
+    const inner = `SELECT ${[...levels, ...day, ...this.columnsUsed()].join(', ') || '1 AS one'} FROM ${this.from()} ${where}`;
+    if (query.frame) return { text: this.framedText(query.frame, inner, used, aggregates), values: this.values };
     const sets = query.sets.map((set) => `(${set.map((level) => `l${level}`).join(', ')})`);
     const names = used.map((level) => `l${level}`);
     const outputs = [names.length > 0 ? `grouping(${names.join(', ')}) AS g` : '0 AS g', ...names, 'count(*) AS records', ...aggregates];
     return { text: `SELECT ${outputs.join(', ')} FROM (${inner}) AS r GROUP BY GROUPING SETS (${sets.join(', ')})`, values: this.values };
+  }
+
+  private framed(level: number): boolean {
+    const { frame, levels } = this.query;
+    return frame !== undefined && isFramed(this.dataset, frame, levels[level]);
+  }
+
+  /** The date by which a record is linked to the calendar of a frame. */
+  private day({ calendar }: DateFrame): string {
+    const link = this.fact.links.find(({ dimension }) => dimension === calendar);
+    if (!link) throw new QueryError('field-not-known', calendar, `${this.fact.label} have no dates of "${calendar}".`);
+    return `(f.${identifier(link.column)})::date`;
+  }
+
+  /** Joins each record to every target that its day counts in: one part of a union for each set. */
+  private framedText({ sets: framedSets }: DateFrame, inner: string, used: number[], aggregates: string[]): string {
+    const parts = this.query.sets.map((set, index) => {
+      const ranges = framedSets[index].flatMap((target, number) => target.ranges.map((range) => ({ ...range, number })));
+      const [first, last, target] = [
+        ranges.map((range) => isoDate(range.first)),
+        ranges.map((range) => isoDate(range.last)),
+        ranges.map(({ number }) => number),
+      ].map((list) => `$${this.values.push(list)}`);
+      const names = used.map((level) => (set.includes(level) ? `l${level}` : `NULL::text AS l${level}`));
+      const by = ['target', ...used.filter((level) => set.includes(level)).map((level) => `l${level}`)];
+      return `SELECT ${[`${index} AS g`, 'target', ...names, 'count(*) AS records', ...aggregates].join(', ')} FROM r JOIN unnest(${first}::date[], ${last}::date[], ${target}::int[]) AS days (first, last, target) ON r.d BETWEEN days.first AND days.last GROUP BY ${by.join(', ')}`;
+    });
+    return `WITH r AS (${inner}) SELECT * FROM (${parts.join(' UNION ALL ')}) AS parts`;
   }
 
   private readonly columns = new Map<string, string>();
@@ -283,6 +316,8 @@ export async function runQueryInDatabase(
   const limited = `${statement.text} LIMIT ${MOST_GROUPS + 1}`;
   const { rows } = (await client.query(limited, statement.values)) as { rows: Record<string, unknown>[] };
   if (rows.length > MOST_GROUPS) throw new TooManyGroupsError(MOST_GROUPS);
+  const { frame } = query;
+  if (frame) nameTargets(dataset, query, frame, rows);
   const coded = query.levels.map((_, level) =>
     codeMembers(new Set(rows.map((row) => row[`l${level}`]).filter((text): text is string => typeof text === 'string'))),
   );
@@ -291,11 +326,16 @@ export async function runQueryInDatabase(
   const maskOf = (set: number[]): number => used.reduce((mask, level) => mask * 2 + (set.includes(level) ? 0 : 1), 0);
   const sizes = new Map<number, number>();
   for (const { g } of rows) sizes.set(Number(g), (sizes.get(Number(g)) ?? 0) + 1);
+  const groupsOf = (set: number): Record<string, unknown>[] => {
+    const groups = rows.filter((row) => Number(row.g) === (frame ? set : maskOf(query.sets[set])));
+    // The grand total exists even when no record is left; a frame joins nothing then.
+    return frame && groups.length === 0 && query.sets[set].length === 0 ? [emptyTotal(query)] : groups;
+  };
   refuseTooLarge(query.bounds, (set) => Math.max(1, sizes.get(maskOf(query.sets[set])) ?? 0));
   return {
     members: coded.map(({ members }) => members),
-    sets: query.sets.map((set) => {
-      const groups = rows.filter((row) => Number(row.g) === maskOf(set));
+    sets: query.sets.map((set, index) => {
+      const groups = groupsOf(index);
       return {
         levels: set,
         size: groups.length,
@@ -306,16 +346,30 @@ export async function runQueryInDatabase(
           }),
         ),
         records: Float64Array.from(groups, (row) => Number(row.records)),
-        values: query.aggregates.map((call, index) =>
+        values: query.aggregates.map((call, aggregate) =>
           valuesOf(
             compiler.valueType(call),
-            groups.map((row) => row[`a${index}`]),
+            groups.map((row) => row[`a${aggregate}`]),
           ),
         ),
       };
     }),
   };
 }
+
+/** Writes the members of each row's target where those of its levels stand. */
+function nameTargets(dataset: Dataset, { levels, sets }: Query, frame: DateFrame, rows: Record<string, unknown>[]): void {
+  const framed = sets.map((set) => set.filter((level) => isFramed(dataset, frame, levels[level])));
+  for (const row of rows) {
+    const { keys } = frame.sets[Number(row.g)][Number(row.target)];
+    framed[Number(row.g)].forEach((level, index) => (row[`l${level}`] = keys[index]));
+  }
+}
+
+const emptyTotal = ({ aggregates }: Query): Record<string, unknown> => ({
+  records: 0,
+  ...Object.fromEntries(aggregates.map(({ fn }, index) => [`a${index}`, AGGREGATES[fn].counts ? 0 : null])),
+});
 
 function valuesOf(type: AggregateValues['type'], column: unknown[]): AggregateValues {
   if (type === 'date') return { type, values: Float64Array.from(column, dayNumber) };

@@ -88,7 +88,11 @@ function gather(key: string, blocks: Map<string, CrosstabResponse>, extremes: re
     columns,
     measures: first.measures,
     extremes,
-    value: (row, column, measure) => find(row, column)?.cells[row % BLOCK_ROWS]?.[at(column, measure)],
+    value(row, column, measure) {
+      const block = find(row, column);
+      const [line, place] = [row % BLOCK_ROWS, at(column, measure)];
+      return block?.texts?.[line]?.[place] ?? block?.cells[line]?.[place];
+    },
     state: (row, column, measure) => find(row, column)?.states?.[row % BLOCK_ROWS]?.[at(column, measure)] ?? null,
   };
 }

@@ -1,0 +1,198 @@
+import type { GroupingSetResult, QueryResult } from '../engine/index.ts';
+import { AGGREGATES, factKnows, type Dataset } from '../model/index.ts';
+import type { ContextAxis } from './context-axis.ts';
+import { periodOf } from './date-frames.ts';
+import type { FactPart, PlannedContext } from './plan.ts';
+
+/** The groups of an answer with the places they stand at. */
+export interface PlacedGroups {
+  set: GroupingSetResult;
+  side: Int32Array;
+  top: Int32Array;
+  per: Int32Array;
+}
+
+/** Figures of one fact part, cell by cell. NaN is "no value"; of texts the place in `texts`. */
+interface PartFigures {
+  values: Float64Array[];
+  texts: (string[] | null)[];
+  records: Float64Array;
+}
+
+/** All values of one context: cells of its axes, and of the members that an aggregate over members goes through. */
+export class ContextCells {
+  private readonly figures = new Map<number, PartFigures>();
+  /** Places of cells where there are members to go through: few of all that could be. */
+  private readonly places: Map<number, number> | null;
+  /** The members that have records in each cell. */
+  private membersByCell: Map<number, number[]> | undefined;
+
+  constructor(
+    readonly planned: PlannedContext,
+    readonly side: ContextAxis,
+    readonly top: ContextAxis,
+    readonly per: ContextAxis,
+    hasMembers: boolean,
+  ) {
+    this.places = hasMembers ? new Map() : null;
+  }
+
+  /** How many numbers the dense figures of some aggregates take. */
+  cells(): number {
+    return this.places ? this.places.size : this.side.size * this.top.size;
+  }
+
+  private cellOf(side: number, top: number): number {
+    return side * this.top.size + top;
+  }
+
+  private numberOf(side: number, top: number, per: number): number {
+    return (per * this.side.size + side) * this.top.size + top;
+  }
+
+  /** Takes in the figures of a part. What stands at no place of the axes is left out. */
+  fill(index: number, part: FactPart, dataset: Dataset, placed: PlacedGroups[]): void {
+    if (this.places) {
+      for (const { side, top, per } of placed)
+        for (let group = 0; group < side.length; group++) {
+          if (side[group] < 0 || top[group] < 0 || per[group] < 0) continue;
+          const number = this.numberOf(side[group], top[group], per[group]);
+          if (!this.places.has(number)) this.places.set(number, this.places.size);
+        }
+    }
+    const size = this.cells();
+    const calls = part.query?.aggregates ?? [];
+    const own: PartFigures = {
+      values: calls.map(({ fn }) =>
+        AGGREGATES[fn].counts ? this.nothingCounted(part, dataset, size) : new Float64Array(size).fill(Number.NaN),
+      ),
+      texts: calls.map(() => null),
+      records: new Float64Array(size),
+    };
+    for (const { set, side, top, per } of placed) {
+      const texts = set.values.map((values, aggregate) => (values.type === 'text' ? placeTexts(own, aggregate, values.members) : null));
+      for (let group = 0; group < side.length; group++) {
+        if (side[group] < 0 || top[group] < 0 || per[group] < 0) continue;
+        const place = this.places
+          ? this.places.get(this.numberOf(side[group], top[group], per[group]))!
+          : this.cellOf(side[group], top[group]);
+        own.records[place] = set.records[group];
+        own.values.forEach((array, aggregate) => {
+          const value = set.values[aggregate].values[group];
+          const shift = texts[aggregate];
+          array[place] = shift === null ? value : value > 0 ? value - 1 + shift : Number.NaN;
+        });
+      }
+    }
+    this.figures.set(index, own);
+  }
+
+  /** A count of no records is 0 wherever the fact could have some, and no value below its grain or where there are no such dates. */
+  private nothingCounted(part: FactPart, dataset: Dataset, size: number): Float64Array {
+    const counts = new Float64Array(size).fill(part.query && !this.places ? 0 : Number.NaN);
+    if (this.places || !part.query) return counts;
+    const unknown = (axis: ContextAxis, index: number): boolean =>
+      axis.along(index).fields.some((field) => !factKnows(dataset, part.fact, field));
+    const columns = this.top.size;
+    for (let side = 0; side < this.side.size; side++)
+      if (unknown(this.side, side)) counts.fill(Number.NaN, side * columns, (side + 1) * columns);
+    for (let top = 0; top < columns; top++)
+      if (unknown(this.top, top)) for (let side = 0; side < this.side.size; side++) counts[this.cellOf(side, top)] = Number.NaN;
+    if (part.query.frame) this.leaveOutDates(part, dataset, counts);
+    return counts;
+  }
+
+  private leaveOutDates({ query, sets }: FactPart, dataset: Dataset, counts: Float64Array): void {
+    const frame = query!.frame!;
+    const calendar = dataset.dimensions.find(({ name }) => name === frame.calendar)!;
+    const isDate = (field: string): boolean => calendar.kind === 'calendar' && periodOf(dataset, calendar, field) !== undefined;
+    const targets = new Set(
+      frame.sets.flatMap((list, set) => {
+        const fields = [...new Set([...sets[set].side, ...sets[set].top, ...sets[set].per])].filter(isDate);
+        return list.map(({ keys }) => JSON.stringify(fields.map((field, index) => [field, keys[index]])));
+      }),
+    );
+    const datesAlong = (axis: ContextAxis, index: number): (readonly [string, string | null])[] => {
+      const { fields, path } = axis.along(index);
+      return fields.flatMap((field, level) => (isDate(field) ? [[field, path[level]] as const] : []));
+    };
+    const tops = Array.from({ length: this.top.size }, (_, top) => datesAlong(this.top, top));
+    for (let side = 0; side < this.side.size; side++) {
+      const ofSide = datesAlong(this.side, side);
+      tops.forEach((ofTop, top) => {
+        const dates = new Map([...ofSide, ...ofTop]);
+        if (!targets.has(JSON.stringify([...dates]))) counts[this.cellOf(side, top)] = Number.NaN;
+      });
+    }
+  }
+
+  private placeOf(side: number, top: number, per: number): number {
+    if (side < 0 || top < 0 || per < 0) return -1;
+    return this.places ? (this.places.get(this.numberOf(side, top, per)) ?? -1) : this.cellOf(side, top);
+  }
+
+  /** The value of an aggregate; NaN where there is none. */
+  value(part: number, aggregate: number, side: number, top: number, per: number): number {
+    const place = this.placeOf(side, top, per);
+    return place < 0 ? Number.NaN : (this.figures.get(part)?.values[aggregate]?.[place] ?? Number.NaN);
+  }
+
+  /** The text that a value stands for; undefined for numbers. */
+  text(part: number, aggregate: number, value: number): string | undefined {
+    return this.figures.get(part)?.texts[aggregate]?.[value];
+  }
+
+  records(part: number, side: number, top: number, per = 0): number {
+    const place = this.placeOf(side, top, per);
+    return place < 0 ? 0 : (this.figures.get(part)?.records[place] ?? 0);
+  }
+
+  /** The members with records in a cell, by their number on the axis that is gone through. */
+  membersIn(side: number, top: number): readonly number[] {
+    if (!this.membersByCell) {
+      this.membersByCell = new Map();
+      for (const [number, place] of this.places ?? []) {
+        if (!this.planned.perParts.some((part) => (this.figures.get(part)?.records[place] ?? 0) > 0)) continue;
+        const cells = this.side.size * this.top.size;
+        const cell = number % cells;
+        const own = this.membersByCell.get(cell);
+        if (own) own.push(Math.floor(number / cells));
+        else this.membersByCell.set(cell, [Math.floor(number / cells)]);
+      }
+    }
+    return this.membersByCell.get(this.cellOf(side, top)) ?? [];
+  }
+
+  get bytes(): number {
+    let arrays = 0;
+    for (const { values, records } of this.figures.values()) arrays += (values.length + 1) * records.length;
+    return arrays * 8 + (this.places?.size ?? 0) * 40;
+  }
+}
+
+/** Appends the members of an answer to the texts of an aggregate; returns where they begin. */
+function placeTexts(figures: PartFigures, aggregate: number, members: string[]): number {
+  const texts = (figures.texts[aggregate] ??= []);
+  const start = texts.length;
+  for (const member of members) texts.push(member);
+  return start;
+}
+
+/** The groups of an answer at their places along the axes of a context. */
+export function placeAnswer(
+  part: FactPart,
+  result: QueryResult | null,
+  axes: { side: ContextAxis; top: ContextAxis; per: ContextAxis },
+  fixed: { side: number | null; top: number | null } = { side: null, top: null },
+): PlacedGroups[] {
+  return (result?.sets ?? []).map((set, index) => {
+    const fields = part.sets[index];
+    const positionsOf = (own: readonly string[]): number[] =>
+      own.map((field) => set.levels.findIndex((level) => part.query!.levels[level] === field));
+    const along = (axis: 'side' | 'top'): Int32Array => {
+      const at = fixed[axis];
+      return at === null ? axes[axis].ofGroups(fields[axis], result!, set, positionsOf(fields[axis])) : new Int32Array(set.size).fill(at);
+    };
+    return { set, side: along('side'), top: along('top'), per: axes.per.ofGroups(fields.per, result!, set, positionsOf(fields.per)) };
+  });
+}

@@ -1,0 +1,222 @@
+import {
+  isoDate,
+  mergedRanges,
+  moveRanges,
+  parseIsoDate,
+  periodAround,
+  periodKey,
+  periodRange,
+  styleOf,
+  windowEnding,
+  type DateStyle,
+  type Day,
+  type DayRange,
+} from '../calendar/index.ts';
+import type { FrameTarget } from '../engine/index.ts';
+import type { DateMove } from '../formula/index.ts';
+import {
+  allOf,
+  calendarsOf,
+  fieldPlace,
+  fieldsOf,
+  linkTo,
+  type CalendarDimension,
+  type CalendarLevel,
+  type Dataset,
+  type Fact,
+  type Filter,
+  type Period,
+} from '../model/index.ts';
+
+/** A filter with every condition on a field in the name of another one. */
+function renamed(filter: Filter, nameOf: (field: string) => string): Filter {
+  if ('items' in filter) return { ...filter, items: filter.items.map((item) => renamed(item, nameOf)) };
+  if (filter.op === 'not') return { ...filter, item: renamed(filter.item, nameOf) };
+  return { ...filter, field: nameOf(filter.field) };
+}
+
+export interface SplitDates {
+  /** Conditions on the days of the calendar; null where there are none. */
+  dates: Filter | null;
+  /** All others. Weekdays are among them: Mondays stand against Mondays. */
+  rest: Filter | null;
+  /** A condition speaks of days and of something else at once, so that there are no days to tell. */
+  mixed: boolean;
+}
+
+/**
+ * Cuts the conditions on a fact into those on the days of a calendar and the rest. A condition on the fact's own date,
+ * the one that links it to the calendar, is one on days.
+ */
+export function splitDates(dataset: Dataset, fact: Fact, calendar: CalendarDimension, filter: Filter | null): SplitDates {
+  const day = calendar.levels.find(({ period }) => period === 'day');
+  const link = linkTo(fact, calendar);
+  const own = fact.fields.filter(({ column, type, formula }) => type === 'date' && !formula && column === link?.column);
+  const names = new Set(own.map(({ name }) => name.toLowerCase()));
+  const nameOf = (field: string): string => (day && names.has(field.toLowerCase()) ? day.name : field);
+  const isDay = (field: string): boolean => {
+    const place = fieldPlace(dataset, nameOf(field));
+    return place.kind === 'period' && place.dimension.name === calendar.name && place.level.period !== 'weekday';
+  };
+  const items = filter === null ? [] : filter.op === 'and' ? filter.items : [filter];
+  const dates: Filter[] = [];
+  const rest: Filter[] = [];
+  let mixed = false;
+  for (const item of items) {
+    const fields = fieldsOf(item);
+    if (fields.length > 0 && fields.every(isDay)) dates.push(renamed(item, nameOf));
+    else {
+      mixed ||= fields.some(isDay);
+      rest.push(item);
+    }
+  }
+  return { dates: allOf(...dates), rest: allOf(...rest), mixed };
+}
+
+/** The calendar whose dates move: the one that axes or conditions speak of, else the fact's first; undefined without any. */
+export function movingCalendar(
+  dataset: Dataset,
+  fact: Fact,
+  fields: readonly string[],
+  filter: Filter | null,
+): CalendarDimension | undefined {
+  const linked = calendarsOf(dataset).filter((calendar) => linkTo(fact, calendar) !== undefined);
+  const isNamed = (calendar: CalendarDimension): boolean => fields.some((field) => periodOf(dataset, calendar, field) !== undefined);
+  const isConditioned = (calendar: CalendarDimension): boolean => {
+    const { dates, mixed } = splitDates(dataset, fact, calendar, filter);
+    return dates !== null || mixed;
+  };
+  return linked.find(isNamed) ?? linked.find(isConditioned) ?? linked[0];
+}
+
+/** The level of a calendar that a field is, where its members are runs of days. */
+export function periodOf(dataset: Dataset, calendar: CalendarDimension, field: string): CalendarLevel | undefined {
+  const place = fieldPlace(dataset, field);
+  if (place.kind !== 'period' || place.dimension.name !== calendar.name || place.level.period === 'weekday') return undefined;
+  return place.level;
+}
+
+/** The finest level of a calendar that days can be told by, the day where it has one. */
+export const dayLevel = ({ levels }: CalendarDimension): CalendarLevel | undefined =>
+  (['day', 'iso_week', 'week', 'month', 'quarter', 'half_year', 'year'] as const)
+    .map((period) => levels.find((level) => level.period === period))
+    .find((level) => level !== undefined);
+
+/** The days that members of a level stand for, in order. */
+export function daysOfMembers({ period }: CalendarLevel, yearStart: number, members: readonly (string | null)[]): DayRange[] {
+  return mergedRanges(
+    members.flatMap((member) => {
+      if (member === null) return [];
+      const day = period === 'day' ? parseIsoDate(member) : undefined;
+      const range = day === undefined ? periodRange(period, member, yearStart) : { first: day, last: day };
+      return range ? [range] : [];
+    }),
+  );
+}
+
+/** From which day a fact is complete, and the last day that it has records of. */
+export interface DateSpan {
+  first: Day;
+  last: Day;
+}
+
+export interface FrameQuestion {
+  dataset: Dataset;
+  fact: Fact;
+  calendar: CalendarDimension;
+  moves: readonly DateMove[];
+  /** The days that the conditions on dates leave. */
+  days: readonly DayRange[];
+  /** Periods that conditions on dates speak of. */
+  conditioned: readonly Period[];
+  span: DateSpan;
+}
+
+/** The dates of the cells of a set, before and after they are moved. */
+export interface CellDates {
+  keys: string[];
+  own: DayRange[];
+  /** Empty where there are no such dates. */
+  moved: DayRange[];
+  /** Why there are none. */
+  reason: string;
+}
+
+/** More places of dates than this are not told apart. */
+const MOST_PLACES = 200_000;
+
+/** The dates of the cells that some periods tell apart: for each combination of their members that days have. */
+export function datesOfCells(question: FrameQuestion, fields: readonly string[]): CellDates[] {
+  const { dataset, calendar, days, span } = question;
+  const yearStart = calendar.yearStart ?? 1;
+  const periods = fields.map((field) => periodOf(dataset, calendar, field)!.period);
+  const places = new Map<string, { keys: string[]; own: DayRange[] }>();
+  for (const range of days) {
+    const last = Math.min(range.last, span.last);
+    for (let at = Math.max(range.first, span.first); at <= last;) {
+      const keys = periods.map((period) => periodKey(period, at, yearStart));
+      const end = periods.reduce((least, period, index) => Math.min(least, periodRange(period, keys[index], yearStart)!.last), last);
+      const id = keys.join('\u0000');
+      let place = places.get(id);
+      if (!place) places.set(id, (place = { keys, own: [] }));
+      place.own.push({ first: at, last: end });
+      at = end + 1;
+      if (places.size > MOST_PLACES) return [];
+    }
+  }
+  const style = styleOf([...periods, ...question.conditioned]);
+  return [...places.values()].map(({ keys, own }) => {
+    const merged = mergedRanges(own);
+    return { keys, own: merged, ...movedDates(question, merged, style) };
+  });
+}
+
+function movedDates(
+  { fact, calendar, moves, span }: FrameQuestion,
+  own: DayRange[],
+  style: DateStyle,
+): { moved: DayRange[]; reason: string } {
+  const yearStart = calendar.yearStart ?? 1;
+  const moved = moves.reduce<DayRange[]>((ranges, move) => (ranges.length === 0 ? [] : movedBy(move, ranges, style, yearStart)), own);
+  if (moved.length === 0) return { moved, reason: 'The other year has no such week.' };
+  if (moved[0].first < span.first)
+    return { moved: [], reason: `${fact.label} are complete from ${isoDate(span.first)} on, and this would need earlier days.` };
+  return { moved, reason: '' };
+}
+
+function movedBy(move: DateMove, ranges: DayRange[], style: DateStyle, yearStart: number): DayRange[] {
+  const { last } = ranges.at(-1)!;
+  switch (move.kind) {
+    case 'back':
+      return moveRanges(ranges, -move.amount, move.unit, style, yearStart);
+    case 'to_date':
+      return [{ first: periodAround(last, move.period, style, yearStart).first, last }];
+    case 'rolling':
+      return [windowEnding(last, move.amount, move.unit)];
+    case 'whole':
+      return [periodAround(last, move.period, style, yearStart)];
+  }
+}
+
+/**
+ * The targets of a frame for one set. A fact that is kept by longer periods than days answers only where these are whole;
+ * `reason` says why some target is left out.
+ */
+export function targetsOf(question: FrameQuestion, fields: readonly string[]): { targets: FrameTarget[]; reason: string } {
+  const { fact, calendar } = question;
+  const kept = calendar.levels.find(({ name }) => name === linkTo(fact, calendar)?.level);
+  let reason = '';
+  const targets = datesOfCells(question, fields).flatMap(({ keys, moved, reason: own }): FrameTarget[] => {
+    const isKept = !kept || moved.every((range) => isMadeOf(range, kept.period, calendar.yearStart ?? 1));
+    reason ||= own || (isKept ? '' : `${fact.label} are kept by ${kept.plural}, and these dates are not whole ones.`);
+    return moved.length > 0 && isKept ? [{ keys, ranges: moved }] : [];
+  });
+  return { targets, reason };
+}
+
+/** Whether a range is made of whole periods. */
+function isMadeOf({ first, last }: DayRange, period: Period, yearStart: number): boolean {
+  const start = periodRange(period, periodKey(period, first, yearStart), yearStart);
+  const end = periodRange(period, periodKey(period, last, yearStart), yearStart);
+  return start?.first === first && end?.last === last;
+}

@@ -1,0 +1,417 @@
+import { aggregates, compareText } from '../engine/index.ts';
+import { periodKey, periodRange } from '../calendar/index.ts';
+import { SCALARS, type Cell, type CellValue, type Position } from '../formula/index.ts';
+import { fieldPlace, type Period } from '../model/index.ts';
+import type { ContextAxis } from './context-axis.ts';
+import type { ContextCells } from './context-cells.ts';
+import { stepAlong, type AxisName } from './contexts.ts';
+import type { CellReader, Cube } from './cube.ts';
+import { periodOf } from './date-frames.ts';
+import { datesKey, OTHERS } from './plan.ts';
+import { liftIn } from './resolve.ts';
+
+/** The members under each node in the order in which they are shown; nodes that are not told keep the order they were found in. */
+export interface ShownOrder {
+  side: ReadonlyMap<number, readonly number[]>;
+  top: ReadonlyMap<number, readonly number[]>;
+}
+
+/** Members so far along an axis, for `running`. */
+interface Run {
+  axis: 'side' | 'top';
+  line: readonly number[];
+  /** What aggregates come to up to each member, by what they are. */
+  prefixes: Map<string, Float64Array>;
+  /** The same members in other contexts. */
+  within: Map<string, Run>;
+}
+
+/** Where a part of a formula is worked out. */
+interface Spot {
+  cells: ContextCells;
+  side: number;
+  top: number;
+  per: number;
+  run?: { of: Run; upTo: number };
+}
+
+const orNull = (value: number): number | null => (Number.isNaN(value) ? null : value);
+
+/** Works out formulas in the cells of a cube. */
+export class CellEvaluation implements CellReader {
+  readonly plan: Cube['plan'];
+  readonly side: Cube['side'];
+  readonly top: Cube['top'];
+  private readonly remembered = new Map<Cell, Map<string, Map<number, CellValue>>>();
+  private readonly edges = new Map<string, Record<AxisName, Int32Array | null>>();
+  private readonly runs = new Map<string, Run>();
+
+  constructor(
+    private readonly cube: Cube,
+    private readonly order: ShownOrder | null,
+  ) {
+    this.plan = cube.plan;
+    this.side = cube.side;
+    this.top = cube.top;
+  }
+
+  recordsAt(side: number, top: number): number {
+    return this.cube.recordsAt(side, top);
+  }
+
+  value(measure: string, side: number, top: number): number {
+    const value = this.cell(measure, side, top);
+    return typeof value === 'number' ? value : Number.NaN;
+  }
+
+  cell(measure: string, side: number, top: number): CellValue {
+    const planned = this.plan.measures.find(({ name }) => name === measure);
+    if (!planned) return null;
+    const [cells] = this.cube.contexts.values();
+    return this.evaluate(planned.plan.cell, { cells, side, top, per: 0 });
+  }
+
+  private evaluate(cell: Cell, spot: Spot): CellValue {
+    switch (cell.kind) {
+      case 'constant':
+        return cell.value;
+      case 'measure':
+        return this.evaluate(cell.cell, spot);
+      case 'aggregate':
+        return this.aggregate(cell, spot);
+      case 'apply':
+        return SCALARS[cell.fn].work(cell.args.map((arg) => this.evaluate(arg, spot)));
+      case 'choose':
+        return this.choose(cell, spot);
+      case 'at':
+      case 'moved':
+      case 'unfiltered':
+        return this.evaluate(cell.operand, this.enter(cell, spot));
+      case 'per':
+        return this.memoized(cell, spot, () => this.overMembers(cell, spot));
+      case 'periods':
+        return this.countPeriods(cell.fact, cell.period, spot);
+      case 'position':
+        return this.memoized(cell, spot, () => this.position(cell, spot));
+      case 'levelIs':
+        return Number(
+          [spot.cells.side.along(spot.side), spot.cells.top.along(spot.top)].some(({ fields }) => fields.at(-1) === cell.field),
+        );
+      case 'isTotal':
+        return Number(cell.axes.some((axis) => this.plan[axis].length > 0 && spot.cells[axis].along(spot[axis]).path.length === 0));
+    }
+  }
+
+  /** Where every condition is unknown there is no value, whatever "else" says: below the grain of a target nothing is missed. */
+  private choose({ branches, otherwise }: Extract<Cell, { kind: 'choose' }>, spot: Spot): CellValue {
+    let known = false;
+    for (const { when, then } of branches) {
+      const truth = this.evaluate(when, spot);
+      if (truth === 1) return this.evaluate(then, spot);
+      known ||= truth === 0;
+    }
+    return known && otherwise ? this.evaluate(otherwise, spot) : null;
+  }
+
+  private aggregate(cell: Extract<Cell, { kind: 'aggregate' }>, spot: Spot): CellValue {
+    const slot = spot.cells.planned.slots.get(cell);
+    if (!slot) return null;
+    if (spot.run) return orNull(this.prefix(cell, slot, spot, spot.run));
+    const value = spot.cells.value(slot.part, slot.aggregate, spot.side, spot.top, spot.per);
+    if (Number.isNaN(value)) return null;
+    return spot.cells.text(slot.part, slot.aggregate, value) ?? value;
+  }
+
+  /** The cell's place in the context of what stands inside a part of a formula. */
+  private enter(cell: Extract<Cell, { kind: 'at' | 'moved' | 'unfiltered' }>, spot: Spot): Spot {
+    const key = spot.cells.planned.within.get(cell)!;
+    const cells = this.cube.contexts.get(key)!;
+    const edge = this.edgeTo(spot.cells, cells, cell);
+    const through = (axis: AxisName, index: number): number => (index < 0 ? -1 : edge[axis] ? edge[axis][index] : index);
+    const run = spot.run && { of: this.runWithin(spot.run.of, cells, edge), upTo: spot.run.upTo };
+    return { cells, side: through('side', spot.side), top: through('top', spot.top), per: through('per', spot.per), run };
+  }
+
+  private edgeTo(
+    from: ContextCells,
+    to: ContextCells,
+    cell: Extract<Cell, { kind: 'at' | 'moved' | 'unfiltered' }>,
+  ): Record<AxisName, Int32Array | null> {
+    const id = `${from.planned.context.key} ${to.planned.context.key}`;
+    let edge = this.edges.get(id);
+    if (!edge) {
+      const place = cell.kind === 'at' && to.planned.context.steps.length > from.planned.context.steps.length ? cell.place : null;
+      const lift = liftIn(this.plan.resolved);
+      const along = (axis: AxisName): Int32Array | null => {
+        // Axes of the same steps are numbered alike; members that are gone through are found anew.
+        if (!place && axis !== 'per') return null;
+        return Int32Array.from({ length: from[axis].size }, (_, index) => {
+          const own = from[axis].along(index);
+          const other = place ? stepAlong(this.plan.dataset, axis, { kind: 'place', place }, own, lift) : own;
+          return other ? to[axis].find(other) : -1;
+        });
+      };
+      this.edges.set(id, (edge = { side: along('side'), top: along('top'), per: along('per') }));
+    }
+    return edge;
+  }
+
+  private memoized(cell: Cell, spot: Spot, work: () => CellValue): CellValue {
+    if (spot.run) return work();
+    const { key } = spot.cells.planned.context;
+    let byContext = this.remembered.get(cell);
+    if (!byContext) this.remembered.set(cell, (byContext = new Map<string, Map<number, CellValue>>()));
+    let known = byContext.get(key);
+    if (!known) byContext.set(key, (known = new Map()));
+    const number = (spot.per * spot.cells.side.size + spot.side) * spot.cells.top.size + spot.top;
+    let value = known.get(number);
+    if (value === undefined) known.set(number, (value = work()));
+    return value;
+  }
+
+  /** An aggregate over the members that have records in the cell; the missing member does not count. */
+  private overMembers(cell: Extract<Cell, { kind: 'per' }>, spot: Spot): CellValue {
+    const cells = this.cube.contexts.get(spot.cells.planned.within.get(cell)!)!;
+    if (spot.side < 0 || spot.top < 0 || cells.planned.perParts.every((part) => !this.couldHold(part, cells, spot))) return null;
+    const outer = spot.cells.per.along(spot.per).path;
+    const values: number[] = [];
+    const { run } = spot;
+    const inner = run && { of: this.runWithin(run.of, cells, { side: null, top: null, per: null }), upTo: run.upTo };
+    for (const per of run ? this.membersSoFar(cells, spot, run) : cells.membersIn(spot.side, spot.top)) {
+      const { path } = cells.per.along(per);
+      if (outer.some((member, index) => path[index] !== member) || path.slice(outer.length).includes(null)) continue;
+      const own: Spot = { cells, side: spot.side, top: spot.top, per, run: inner };
+      if (cell.where && this.evaluate(cell.where, own) !== 1) continue;
+      const value = cell.operand ? this.evaluate(cell.operand, own) : 1;
+      if (typeof value === 'number') values.push(value);
+    }
+    return aggregateOf(cell, values);
+  }
+
+  private membersSoFar(cells: ContextCells, spot: Spot, { of: run, upTo }: NonNullable<Spot['run']>): Set<number> {
+    const members = new Set<number>();
+    for (const index of run.line.slice(0, upTo + 1)) {
+      const [side, top] = run.axis === 'side' ? [index, spot.top] : [spot.side, index];
+      for (const member of cells.membersIn(side, top)) members.add(member);
+    }
+    return members;
+  }
+
+  /** Whether a fact could have records in a cell, as it knows every field of it. */
+  private couldHold(part: number, cells: ContextCells, spot: Spot): boolean {
+    const { query, sets } = this.plan.parts[part];
+    if (!query) return false;
+    const [side, top] = [cells.side.along(spot.side).fields, cells.top.along(spot.top).fields];
+    return sets.some((set) => sameFields(set.side, side) && sameFields(set.top, top));
+  }
+
+  private countPeriods(fact: string, period: Period, { cells, side, top, per }: Spot): CellValue {
+    if (side < 0 || top < 0 || per < 0) return null;
+    const members = new Map<string, string | null>();
+    for (const axis of [cells.side.along(side), cells.top.along(top), cells.per.along(per)])
+      axis.fields.forEach((field, level) => members.set(field, axis.path[level]));
+    const calendar = this.plan.resolved.calendars.get(fact);
+    if (!calendar) return null;
+    const fields = [...members.keys()].filter((field) => periodOf(this.plan.dataset, calendar, field));
+    const ranges = this.plan.resolved.dates
+      .get(datesKey(fact, cells.planned.context.key, fields))
+      ?.get(JSON.stringify(fields.map((field) => members.get(field))));
+    if (!ranges || ranges.length === 0) return null;
+    const yearStart = calendar.yearStart ?? 1;
+    const keys = new Set<string>();
+    for (const { first, last } of ranges)
+      for (let day = first; day <= last;) {
+        const key = periodKey(period, day, yearStart);
+        keys.add(key);
+        day = periodRange(period, key, yearStart)!.last + 1;
+      }
+    return keys.size;
+  }
+
+  private position(cell: Position, spot: Spot): CellValue {
+    const { axis } = cell;
+    const own = spot[axis];
+    const { path } = own < 0 ? { path: [] } : spot.cells[axis].along(own);
+    // Nothing stands before, after or above the total of an axis.
+    if (path.length === 0) return null;
+    const at = (index: number): CellValue => this.evaluate(cell.operand, { ...spot, [axis]: index });
+    switch (cell.fn) {
+      case 'rank':
+        return path.at(-1) === OTHERS ? null : this.rank(cell, spot, at);
+      case 'running': {
+        const line = this.siblings(spot.cells, axis, own);
+        return this.evaluate(cell.operand, { ...spot, run: { of: this.runOf(axis, spot.cells, line), upTo: line.indexOf(own) } });
+      }
+      case 'previous':
+      case 'moving_avg': {
+        const line = this.neighbours(spot.cells, axis, own);
+        const place = line.indexOf(own);
+        if (cell.fn === 'previous') return place > 0 ? at(line[place - 1]) : null;
+        const values = line
+          .slice(Math.max(0, place - cell.count + 1), place + 1)
+          .map(at)
+          .filter((value) => typeof value === 'number');
+        return values.length > 0 ? values.reduce((sum, value) => sum + value, 0) / values.length : null;
+      }
+    }
+  }
+
+  /** Standard competition ranking: 1, 1, 3. */
+  private rank(cell: Position, spot: Spot, at: (index: number) => CellValue): CellValue {
+    const value = at(spot[cell.axis]);
+    if (typeof value !== 'number') return null;
+    const axis = spot.cells[cell.axis];
+    const peers = cell.within === 'parent' ? axis.siblings(spot[cell.axis]) : peersOf(axis, spot[cell.axis]);
+    const id = JSON.stringify([
+      spot.cells.planned.context.key,
+      cell.axis === 'side' ? spot.top : spot.side,
+      spot.per,
+      cell.within === 'parent' ? peers[0] : peers.length,
+      axis.along(spot[cell.axis]).fields,
+    ]);
+    let byPeers = this.ranks.get(cell);
+    if (!byPeers) this.ranks.set(cell, (byPeers = new Map<string, Map<number, number>>()));
+    let ranks = byPeers.get(id);
+    if (!ranks) {
+      const known = peers
+        .filter((peer) => axis.along(peer).path.at(-1) !== OTHERS)
+        .flatMap((peer) => {
+          const own = at(peer);
+          return typeof own === 'number' ? [own] : [];
+        });
+      known.sort((a, b) => (cell.order === 'asc' ? a - b : b - a));
+      byPeers.set(id, (ranks = new Map()));
+      for (const [place, own] of known.entries()) if (!ranks.has(own)) ranks.set(own, place + 1);
+    }
+    return ranks.get(value) ?? null;
+  }
+  private readonly ranks = new Map<Cell, Map<string, Map<number, number>>>();
+
+  /** Members under the same parent, in the order in which they are shown. */
+  private siblings(cells: ContextCells, axis: 'side' | 'top', index: number): readonly number[] {
+    const isMoved = cells.planned.context.steps.some(({ kind }) => kind === 'place');
+    const shown = isMoved ? undefined : this.order?.[axis].get(this[axis].nodes[index].parent);
+    if (shown?.includes(index)) return shown;
+    // Where no order is known it is that of the members themselves, not the one they were found in.
+    const memberOf = (one: number): string | null => cells[axis].along(one).path.at(-1) ?? null;
+    return [...cells[axis].siblings(index)].sort((a, b) => byMember(memberOf(a), memberOf(b)));
+  }
+
+  /** Members that come one after another: periods in the order of time across their parents, others under their parent. */
+  private neighbours(cells: ContextCells, axis: 'side' | 'top', index: number): readonly number[] {
+    const { fields, path } = cells[axis].along(index);
+    const isPeriod = (level: number): boolean => {
+      const place = fieldPlace(this.plan.dataset, fields[level]);
+      return place.kind === 'period' && place.level.period !== 'weekday';
+    };
+    if (!isPeriod(fields.length - 1))
+      return this.siblings(cells, axis, index).filter((one) => cells[axis].along(one).path.at(-1) !== OTHERS);
+    const parent = path.map((member, level) => (isPeriod(level) ? '' : member));
+    const id = JSON.stringify([cells.planned.context.key, axis, fields, parent]);
+    let line = this.lines.get(id);
+    if (!line) {
+      const times = peersOf(cells[axis], index)
+        .map((one) => ({ one, path: cells[axis].along(one).path }))
+        .filter((peer) => peer.path.at(-1) !== null && peer.path.at(-1) !== OTHERS)
+        .filter((peer) => parent.every((member, level) => member === '' || peer.path[level] === member));
+      times.sort((a, b) => (a.path.at(-1)! < b.path.at(-1)! ? -1 : 1));
+      this.lines.set(id, (line = times.map(({ one }) => one)));
+    }
+    return line;
+  }
+  private readonly lines = new Map<string, readonly number[]>();
+
+  private runOf(axis: 'side' | 'top', cells: ContextCells, line: readonly number[]): Run {
+    const id = JSON.stringify([cells.planned.context.key, axis, line[0]]);
+    let run = this.runs.get(id);
+    if (!run) this.runs.set(id, (run = { axis, line, prefixes: new Map(), within: new Map() }));
+    return run;
+  }
+
+  private runWithin(run: Run, cells: ContextCells, edge: Record<AxisName, Int32Array | null>): Run {
+    const { key } = cells.planned.context;
+    let inner = run.within.get(key);
+    const through = edge[run.axis];
+    if (!inner) {
+      const line = through ? run.line.map((index) => through[index]) : run.line;
+      run.within.set(key, (inner = { axis: run.axis, line, prefixes: new Map(), within: new Map() }));
+    }
+    return inner;
+  }
+
+  /** An aggregate over the records of the members so far; several of them may stand in one place of another context. */
+  private prefix(
+    cell: Extract<Cell, { kind: 'aggregate' }>,
+    slot: { part: number; aggregate: number },
+    spot: Spot,
+    { of: run, upTo }: NonNullable<Spot['run']>,
+  ): number {
+    const { cells } = spot;
+    const across = run.axis === 'side' ? spot.top : spot.side;
+    const id = `${slot.part} ${slot.aggregate} ${across} ${spot.per}`;
+    let prefix = run.prefixes.get(id);
+    if (!prefix) {
+      prefix = new Float64Array(run.line.length);
+      const seen = new Set<number>();
+      let sofar = Number.NaN;
+      run.line.forEach((index, place) => {
+        if (!seen.has(index)) {
+          seen.add(index);
+          const [side, top] = run.axis === 'side' ? [index, across] : [across, index];
+          const value = cells.value(slot.part, slot.aggregate, side, top, spot.per);
+          if (!Number.isNaN(value)) sofar = Number.isNaN(sofar) ? value : RUNNING[cell.call.fn]!(sofar, value);
+        }
+        prefix![place] = sofar;
+      });
+      run.prefixes.set(id, prefix);
+    }
+    return prefix[upTo] ?? Number.NaN;
+  }
+}
+
+/** How aggregates of further records are added to those before. */
+const RUNNING: Partial<Record<string, (before: number, more: number) => number>> = {
+  sum: (before, more) => before + more,
+  count: (before, more) => before + more,
+  min: (before, more) => Math.min(before, more),
+  max: (before, more) => Math.max(before, more),
+};
+
+/** Missing members and all others come last. */
+function byMember(a: string | null, b: string | null): number {
+  const rank = (member: string | null): number => (member === null ? 2 : member === OTHERS ? 1 : 0);
+  return rank(a) - rank(b) || (a === null || b === null ? 0 : compareText(a, b));
+}
+
+const sameFields = (a: readonly string[], b: readonly string[]): boolean =>
+  a.length === b.length && a.every((field, index) => field === b[index]);
+
+/** All members of an axis that stand under the same fields. */
+function peersOf(axis: ContextAxis, index: number): number[] {
+  const { fields } = axis.along(index);
+  const peers: number[] = [];
+  for (let one = 0; one < axis.size; one++) if (sameFields(axis.along(one).fields, fields)) peers.push(one);
+  return peers;
+}
+
+function aggregateOf({ fn, fraction }: Extract<Cell, { kind: 'per' }>, values: number[]): CellValue {
+  if (fn === 'count') return values.length;
+  if (values.length === 0) return fn === 'count_distinct' ? 0 : null;
+  const own = Float64Array.from(values);
+  switch (fn) {
+    case 'sum':
+    case 'avg': {
+      const sum = own.reduce((total, value) => total + value, 0);
+      return fn === 'sum' ? sum : sum / own.length;
+    }
+    case 'min':
+      return own.reduce((least, value) => Math.min(least, value));
+    case 'max':
+      return own.reduce((most, value) => Math.max(most, value));
+    default: {
+      const aggregate = aggregates[fn];
+      if (aggregate.kind !== 'holistic') return null;
+      return orNull(aggregate.value(aggregate.sorted ? own.sort() : own, fraction));
+    }
+  }
+}

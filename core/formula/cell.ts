@@ -1,0 +1,89 @@
+import type { AggregateCall } from '../engine/index.ts';
+import type { ShiftUnit } from '../calendar/index.ts';
+import type { AggregateName, Period } from '../model/index.ts';
+
+/** What a cell holds: a number (dates as days since 1970-01-01, conditions as 1 and 0), a text, or nothing. */
+export type CellValue = number | string | null;
+
+export type CellType = 'number' | 'text' | 'date' | 'boolean';
+
+/** Which members of its axes a cell stands under after `at`. */
+export type Place =
+  | { to: 'level'; field: string }
+  /** One level up on an axis. */
+  | { to: 'parent'; axis: 'side' | 'top' }
+  /** Without any member of these axes. */
+  | { to: 'total'; axes: ('side' | 'top')[] };
+
+/** How the dates of a cell become other dates. */
+export type DateMove =
+  | { kind: 'back'; amount: number; unit: ShiftUnit }
+  /** From the start of the period that the last date lies in. */
+  | { kind: 'to_date'; period: Period }
+  /** The window of this length that ends with the last date. */
+  | { kind: 'rolling'; amount: number; unit: ShiftUnit }
+  /** The whole period that the last date lies in. */
+  | { kind: 'whole'; period: Period };
+
+export type PositionName = 'rank' | 'running' | 'moving_avg' | 'previous';
+
+/** Where a cell stands among others. */
+export interface Position {
+  kind: 'position';
+  fn: PositionName;
+  operand: Cell;
+  axis: 'side' | 'top';
+  /** Of `rank`: among the members under the same parent, or all of the level. */
+  within: 'parent' | 'column';
+  /** Of `rank`. */
+  order: 'asc' | 'desc';
+  /** Of `moving_avg`: how many neighbours, the cell itself among them. */
+  count: number;
+}
+
+/** A measure formula, checked: one value per cell. */
+export type Cell =
+  | { kind: 'constant'; value: CellValue }
+  | { kind: 'aggregate'; fact: string; call: AggregateCall }
+  /** Worked out of values of the same cell, by a function of `SCALARS`. */
+  | { kind: 'apply'; fn: string; args: Cell[] }
+  | { kind: 'choose'; branches: { when: Cell; then: Cell }[]; otherwise: Cell | null }
+  /** A measure that the formula names. */
+  | { kind: 'measure'; name: string; cell: Cell }
+  | { kind: 'at'; operand: Cell; place: Place }
+  | { kind: 'unfiltered'; operand: Cell }
+  | { kind: 'moved'; operand: Cell; move: DateMove }
+  /** An aggregate over the members of levels; no operand counts them. */
+  | { kind: 'per'; fn: AggregateName; fraction: number; operand: Cell | null; fields: string[]; where: Cell | null; facts: string[] }
+  /** How many periods of a level the dates of the cell touch. */
+  | { kind: 'periods'; fact: string; period: Period }
+  | Position
+  | { kind: 'levelIs'; field: string }
+  | { kind: 'isTotal'; axes: ('side' | 'top')[] };
+
+/** The parts of a formula that are worked out first. */
+export function partsOfCell(cell: Cell): Cell[] {
+  switch (cell.kind) {
+    case 'apply':
+      return cell.args;
+    case 'choose':
+      return [...cell.branches.flatMap(({ when, then }) => [when, then]), ...(cell.otherwise ? [cell.otherwise] : [])];
+    case 'measure':
+      return [cell.cell];
+    case 'at':
+    case 'unfiltered':
+    case 'moved':
+    case 'position':
+      return [cell.operand];
+    case 'per':
+      return [...(cell.operand ? [cell.operand] : []), ...(cell.where ? [cell.where] : [])];
+    default:
+      return [];
+  }
+}
+
+/** Every part of a formula, itself among them, outermost first. */
+export function* everyPart(cell: Cell): Generator<Cell> {
+  yield cell;
+  for (const part of partsOfCell(cell)) yield* everyPart(part);
+}
