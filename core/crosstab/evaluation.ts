@@ -90,14 +90,16 @@ export class CellEvaluation implements CellReader {
       case 'per':
         return this.memoized(cell, spot, () => this.overMembers(cell, spot));
       case 'periods':
-        return this.countPeriods(cell.fact, cell.period, spot);
+        return isNowhere(spot) ? null : this.countPeriods(cell.fact, cell.period, spot);
       case 'position':
-        return this.memoized(cell, spot, () => this.position(cell, spot));
+        return isNowhere(spot) ? null : this.memoized(cell, spot, () => this.position(cell, spot));
       case 'levelIs':
+        if (isNowhere(spot)) return null;
         return Number(
           [spot.cells.side.along(spot.side), spot.cells.top.along(spot.top)].some(({ fields }) => fields.at(-1) === cell.field),
         );
       case 'isTotal':
+        if (isNowhere(spot)) return null;
         return Number(cell.axes.some((axis) => this.plan[axis].length > 0 && spot.cells[axis].along(spot[axis]).path.length === 0));
     }
   }
@@ -172,7 +174,7 @@ export class CellEvaluation implements CellReader {
   /** An aggregate over the members that have records in the cell; the missing member does not count. */
   private overMembers(cell: Extract<Cell, { kind: 'per' }>, spot: Spot): CellValue {
     const cells = this.cube.contexts.get(spot.cells.planned.within.get(cell)!)!;
-    if (spot.side < 0 || spot.top < 0 || cells.planned.perParts.every((part) => !this.couldHold(part, cells, spot))) return null;
+    if (isNowhere(spot) || cells.planned.perParts.every((part) => !this.couldHold(part, cells, spot))) return null;
     const outer = spot.cells.per.along(spot.per).path;
     const values: number[] = [];
     const { run } = spot;
@@ -206,7 +208,6 @@ export class CellEvaluation implements CellReader {
   }
 
   private countPeriods(fact: string, period: Period, { cells, side, top, per }: Spot): CellValue {
-    if (side < 0 || top < 0 || per < 0) return null;
     const members = new Map<string, string | null>();
     for (const axis of [cells.side.along(side), cells.top.along(top), cells.per.along(per)])
       axis.fields.forEach((field, level) => members.set(field, axis.path[level]));
@@ -231,7 +232,7 @@ export class CellEvaluation implements CellReader {
   private position(cell: Position, spot: Spot): CellValue {
     const { axis } = cell;
     const own = spot[axis];
-    const { path } = own < 0 ? { path: [] } : spot.cells[axis].along(own);
+    const { path } = spot.cells[axis].along(own);
     // Nothing stands before, after or above the total of an axis.
     if (path.length === 0) return null;
     const at = (index: number): CellValue => this.evaluate(cell.operand, { ...spot, [axis]: index });
@@ -382,6 +383,9 @@ function byMember(a: string | null, b: string | null): number {
   const rank = (member: string | null): number => (member === null ? 2 : member === OTHERS ? 1 : 0);
   return rank(a) - rank(b) || (a === null || b === null ? 0 : compareText(a, b));
 }
+
+/** In this context there is no such member. */
+const isNowhere = ({ side, top, per }: Spot): boolean => side < 0 || top < 0 || per < 0;
 
 const sameFields = (a: readonly string[], b: readonly string[]): boolean =>
   a.length === b.length && a.every((field, index) => field === b[index]);
