@@ -20,6 +20,7 @@ const REPORTS = [
   'sales-against-target',
   'margins-by-line-and-channel',
   'average-order-value',
+  'growth-and-shares',
   'school-visits',
   'repairs-and-promises',
   'order-lines',

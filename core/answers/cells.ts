@@ -1,4 +1,4 @@
-import { Cube, planCrosstab, resolvePlan, type CrosstabPlan, type Depths } from '../crosstab/index.ts';
+import { Cube, planCrosstab, resolvePlan, type CellReader, type CrosstabPlan, type Depths } from '../crosstab/index.ts';
 import type { QueryResult } from '../engine/index.ts';
 import type { ShiftUnit } from '../calendar/index.ts';
 import { printName } from '../formula/index.ts';
@@ -37,7 +37,9 @@ export function cubeFor(
 
 /** One value with the reason why there is none. */
 export interface MeasuredValue {
+  /** NaN where there is none, or a text. */
   value: number;
+  text: string | null;
   reason: string;
   /** Records counted, per fact. */
   records: { fact: Fact; count: number }[];
@@ -49,7 +51,7 @@ interface Back {
 }
 
 /** The dataset with a measure over the same days some periods back, which is an ordinary formula. */
-function withBack(dataset: Dataset, measure: string, { amount, unit }: Back): { dataset: Dataset; name: string } {
+export function withBack(dataset: Dataset, measure: string, { amount, unit }: Back): { dataset: Dataset; name: string } {
   const formula = `${printName(measure)} back ${amount} ${unit}`;
   const moved = derivedOf(dataset, `with ${formula}`, () => {
     const { label, format, direction } = measureNamed(dataset, measure);
@@ -68,29 +70,36 @@ export async function measuresUnder(
   const cube = await askCube(data, plan);
   return new Map(
     plan.measures.map(({ name, parts }) => {
-      const value = cube.value(name, 0, 0);
-      const facts = [...new Set(parts.map((part) => plan.parts[part].fact))];
+      const value = cube.cell(name, 0, 0);
       return [
         name,
         {
-          value,
-          reason: Number.isNaN(value) ? reasonOf(plan, parts) : '',
-          records: facts.map((fact) => ({
-            fact,
-            count: cube.partRecords(
-              plan.parts.findIndex((part) => part.fact === fact),
-              0,
-              0,
-            ),
-          })),
+          value: typeof value === 'number' ? value : Number.NaN,
+          text: typeof value === 'string' ? value : null,
+          reason: value === null ? reasonOf(plan, parts) : '',
+          records: recordsBehind(cube, parts, 0, 0),
         },
       ];
     }),
   );
 }
 
+/** The records of each fact that a measure reads, in its own cell. */
+export function recordsBehind(cells: CellReader, parts: readonly number[], side: number, top: number): MeasuredValue['records'] {
+  const { plan } = cells;
+  const facts = [...new Set(parts.map((part) => plan.parts[part].fact))];
+  return facts.map((fact) => ({
+    fact,
+    count: cells.partRecords(
+      plan.parts.findIndex((part) => part.fact === fact),
+      side,
+      top,
+    ),
+  }));
+}
+
 /** Why a measure has no value, by the parts that it reads. */
-function reasonOf(plan: CrosstabPlan, parts: readonly number[]): string {
+export function reasonOf(plan: CrosstabPlan, parts: readonly number[]): string {
   const own = parts.map((part) => plan.parts[part]);
   const unanswered = own.find(({ query }) => query === null) ?? own.find(({ reason }) => reason !== '');
   return unanswered?.reason ?? 'No records stand behind this.';

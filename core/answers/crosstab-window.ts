@@ -30,7 +30,6 @@ import {
   fieldPlace,
   fieldPlural,
   isSameDimension,
-  measureNamed,
   type Axis,
   type CellMeasure,
   type Crosstab,
@@ -110,7 +109,7 @@ export async function prepareTable(
     data.key,
     plan.parts.map((part) => part.query),
     // Different measures may be made of the same aggregates.
-    plan.measures.map(({ name }) => [name, measureNamed(dataset, name).formula]),
+    plan.measures.map(({ name, plan: { cell } }) => [name, cell]),
     plan.side,
     plan.top,
     hideEmpty,

@@ -1,5 +1,5 @@
 import type { Explanation, Path } from '../api/index.ts';
-import { namesIn, parseFormula, planMeasure, printFormula, type Cell } from '../formula/index.ts';
+import { namesIn, parseFormula, planMeasure, printFormula, goesByPlace, type Cell } from '../formula/index.ts';
 import { pathCondition, shownValue, type AxisTree, type VisibleNode } from '../crosstab/index.ts';
 import {
   allOf,
@@ -14,11 +14,11 @@ import {
   type Summary,
 } from '../model/index.ts';
 import { samePath } from '../table/index.ts';
-import { cubeFor, measureUnder, plainCrosstab } from './cells.ts';
+import { cubeFor, measureUnder, plainCrosstab, withBack, type MeasuredValue } from './cells.ts';
 import { conditionsInWords, labelsFor, naturalOrder, type AnswerContext } from './context.ts';
 import { composedStanding, prepareTable, standingTable } from './crosstab-window.ts';
-import { comparedWith } from './kpis.ts';
 import { orNull } from './numbers.ts';
+import { valuesInCell } from './placed-values.ts';
 import { drillThroughs, type CellPlace } from './drill-through.ts';
 import { askedFilter, type Asked } from './scope.ts';
 
@@ -47,16 +47,19 @@ export async function explainCell(context: AnswerContext, exhibit: Crosstab, ask
       selected.filter((one) => one.which === which),
     );
   const cell = allOf(scopeConditions, exhibit.filter, along('side'), along('top'));
-  const own = await measureUnder(context, measure.name, cell);
+  const names = [measure.name, ...inputsOf(context, measure).map(({ name }) => name)];
+  const values = await valuesInCell(context, exhibit, [...new Set(names)], request, reader, cell);
+  const own = values.get(measure.name)!;
   const shown = await shownTotal(context, exhibit, reader, request);
   const [inputs, madeOf, against] = await Promise.all([
-    inputValues(context, measure, cell),
-    partsOf(context, exhibit, measure, request, cell),
-    shown ? shown.against : comparisonsOf(context, exhibit, measure, request, scopeConditions, cell, along('top'), own.value),
+    inputsOf(context, measure).map((input) => inputValue(input, values)),
+    partsOf(context, exhibit, measure, request, reader, cell),
+    shown ? shown.against : comparisonsOf(context, exhibit, measure, request, reader, scopeConditions, cell, along('top'), own.value),
   ]);
   const readable = await data.readable(allOf(cell, ...own.records.map(({ fact }) => fact.filter)));
   return {
     value: orNull(shown ? shown.value : own.value),
+    ...(own.text === null ? {} : { text: own.text }),
     reason: shown ? shown.reason : own.reason,
     shown: shown ? { summary: shown.summary, fromRecords: orNull(own.value) } : null,
     formula: printFormula(parseFormula(measure.formula)),
@@ -111,17 +114,14 @@ async function shownTotal(
   };
 }
 
-async function inputValues(context: AnswerContext, measure: Measure, cell: Filter | null): Promise<Explanation['inputs']> {
-  const measures = [...namesIn(measure.formula)].flatMap((name) => findMeasure(context.dataset, name) ?? []);
-  return Promise.all(
-    measures.map(async ({ name, label, formula }) => ({
-      measure: name,
-      label,
-      formula: printFormula(parseFormula(formula)),
-      value: orNull((await measureUnder(context, name, cell)).value),
-    })),
-  );
-}
+/** The measures that a formula names. */
+const inputsOf = ({ dataset }: AnswerContext, { formula }: Measure): Measure[] =>
+  [...namesIn(formula)].flatMap((name) => findMeasure(dataset, name) ?? []);
+
+const inputValue = ({ name, label, formula }: Measure, values: Map<string, MeasuredValue>): Explanation['inputs'][number] => ({
+  ...{ measure: name, label, formula: printFormula(parseFormula(formula)) },
+  value: orNull(values.get(name)!.value),
+});
 
 /** Whether the parts of a measure add up to the whole: a sum or a count, with factors and signs only. */
 function addsUp(context: AnswerContext, measure: Measure): boolean {
@@ -147,21 +147,20 @@ async function partsOf(
   context: AnswerContext,
   exhibit: Crosstab,
   measure: Measure,
-  { side, top }: CellPlace,
+  place: CellPlace,
+  scope: Filter | null,
   cell: Filter | null,
 ): Promise<Explanation['madeOf']> {
-  for (const field of [exhibit.side.fields[side.length], exhibit.top.fields[top.length]]) {
+  for (const which of ['side', 'top'] as const) {
+    const field = exhibit[which].fields[place[which].length];
     if (field === undefined) continue;
-    const cube = await cubeFor(context, plainCrosstab([measure.name], [field]), cell, { side: 1, top: 0 });
-    if (cube.plan.parts.some((part) => part.query === null || part.known.side === 0)) continue;
-    const children = cube.side.nodes[0].children.map((id) => ({
-      id,
-      member: cube.side.nodes[id].member,
-      value: cube.value(measure.name, id, 0),
-    }));
+    const children = goesByPlace(planMeasure(context.dataset, measure.name).cell)
+      ? await membersInTable(context, exhibit, measure.name, place, which, scope)
+      : await membersUnder(context, measure.name, field, cell);
+    if (!children) continue;
     const { compare } = await naturalOrder(context, field);
     const label = await labelsFor(context, [field]);
-    const isPeriod = field === exhibit.top.fields[top.length];
+    const isPeriod = which === 'top';
     children.sort(
       (a, b) =>
         (isPeriod ? 0 : (Number.isNaN(b.value) ? -Infinity : b.value) - (Number.isNaN(a.value) ? -Infinity : a.value)) ||
@@ -176,6 +175,39 @@ async function partsOf(
     };
   }
   return null;
+}
+
+interface MemberValue {
+  member: string | null;
+  value: number;
+}
+
+/** The members of a field under a condition; null where the measure has no values at it. */
+async function membersUnder(context: AnswerContext, measure: string, field: string, cell: Filter | null): Promise<MemberValue[] | null> {
+  const cube = await cubeFor(context, plainCrosstab([measure], [field]), cell, { side: 1, top: 0 });
+  if (cube.plan.parts.some((part) => part.query === null || part.known.side === 0)) return null;
+  return cube.side.nodes[0].children.map((id) => ({ member: cube.side.nodes[id].member, value: cube.value(measure, id, 0) }));
+}
+
+/** The members below a cell in the table itself, for a measure that goes by where they stand. */
+async function membersInTable(
+  context: AnswerContext,
+  exhibit: Crosstab,
+  measure: string,
+  place: CellPlace,
+  which: 'side' | 'top',
+  scope: Filter | null,
+): Promise<MemberValue[] | null> {
+  const depths = { side: place.side.length, top: place.top.length };
+  depths[which]++;
+  const { cube } = await prepareTable(context, { ...exhibit, cells: [{ measure }] }, scope, depths);
+  const [row, column] = [cube.side.find(place.side), cube.top.find(place.top)];
+  if (!row || !column) return null;
+  const under = which === 'side' ? row : column;
+  return under.children.map((id) => ({
+    member: cube[which].nodes[id].member,
+    value: which === 'side' ? cube.value(measure, id, column.id) : cube.value(measure, row.id, id),
+  }));
 }
 
 const UNIT_WORDS = { year: 'year', quarter: 'quarter', month: 'month', week: 'week', day: 'day' } as const;
@@ -202,11 +234,28 @@ function standingAgainst(label: string, value: number, other: number, { format, 
   };
 }
 
+/** What a cell is held against, worked out where it stands. */
+async function comparedValue(
+  context: AnswerContext,
+  exhibit: Crosstab,
+  measure: string,
+  against: Comparison,
+  place: CellPlace,
+  scope: Filter | null,
+  cell: Filter | null,
+): Promise<number> {
+  if (against.kind === 'value') return against.value;
+  const { dataset, name } =
+    against.kind === 'back' ? withBack(context.dataset, measure, against) : { dataset: context.dataset, name: against.measure };
+  return (await valuesInCell({ ...context, dataset }, exhibit, [name], place, scope, cell)).get(name)!.value;
+}
+
 async function comparisonsOf(
   context: AnswerContext,
   exhibit: Crosstab,
   measure: Measure,
   request: CellPlace,
+  reader: Filter | null,
   scopeConditions: Filter | null,
   cell: Filter | null,
   /** The conditions of the cell's place across the top. */
@@ -217,7 +266,7 @@ async function comparisonsOf(
   const comparisons = exhibit.against.filter((against) => !(against.kind === 'measure' && (against.measure === measure.name || isRatio)));
   const compared = await Promise.all(
     comparisons.map(async (against): Promise<Explanation['against'][number]> => {
-      const other = (await comparedWith(context, measure.name, against, cell)).value;
+      const other = await comparedValue(context, exhibit, measure.name, against, request, reader, cell);
       return standingAgainst(comparisonLabel(context, against), value, other, measure);
     }),
   );

@@ -16,11 +16,11 @@ const COMPARED: {
 } = {
   measure: (context, _measure, against, filter) => measureUnder(context, against.measure, filter),
   back: (context, measure, against, filter) => measureUnder(context, measure, filter, against),
-  value: (_context, _measure, against) => Promise.resolve({ value: against.value, reason: '', records: [] }),
+  value: (_context, _measure, against) => Promise.resolve({ value: against.value, text: null, reason: '', records: [] }),
 };
 
 /** What a measure is held against, under the same condition. */
-export function comparedWith(context: AnswerContext, measure: string, against: Comparison, filter: Filter | null): Promise<MeasuredValue> {
+function comparedWith(context: AnswerContext, measure: string, against: Comparison, filter: Filter | null): Promise<MeasuredValue> {
   return COMPARED[against.kind](context, measure, against as never, filter);
 }
 

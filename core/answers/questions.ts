@@ -4,6 +4,8 @@ import {
   crosstabResponseSchema,
   explainRequestSchema,
   explanationSchema,
+  formulaRequestSchema,
+  formulaResponseSchema,
   kpiRequestSchema,
   kpiResponseSchema,
   listRequestSchema,
@@ -16,6 +18,7 @@ import type { AnswerContext } from './context.ts';
 import { crosstabWindow } from './crosstab-window.ts';
 import { AnswerError } from './errors.ts';
 import { explainCell } from './explanation.ts';
+import { formulaSteps } from './formula-steps.ts';
 import { kpiValues } from './kpis.ts';
 import { listPage } from './list-page.ts';
 import { askedFilter, type Asked } from './scope.ts';
@@ -66,6 +69,9 @@ function aggregated<Answer>(
   return work({ ...context, dataset: own.dataset }, own.exhibit);
 }
 
+const cellNotVisible = (): AnswerError =>
+  new AnswerError('scope-unknown', 'The chosen cell is not in this cross-tab, or not among what you may see. Choose another one.');
+
 /** How a table stands, without opened members and orders that are not the reader's to see. */
 async function visibleStanding(exhibit: Crosstab, standing: Standing, isVisible: IsVisiblePath): Promise<Standing> {
   const order = async (fields: string[], asked: Order | null): Promise<Order | null> =>
@@ -115,13 +121,26 @@ export const EXHIBIT_QUESTIONS: readonly ExhibitQuestion[] = [
         const { side, top } = exhibit;
         if ((await isVisible(side.fields, request.side)) && (await isVisible(top.fields, request.top)))
           return { ...request, standing: request.standing && (await visibleStanding(exhibit, request.standing, isVisible)) };
-        throw new AnswerError(
-          'scope-unknown',
-          'The chosen cell is not in this cross-tab, or not among what you may see. Choose another one.',
-        );
+        throw cellNotVisible();
       },
       answer: (context, exhibit, asked, request) =>
         aggregated(context, exhibit, (own, crosstab) => explainCell(own, crosstab, asked, request)),
+    },
+  ),
+  question(
+    'crosstab',
+    'formula',
+    'What a formula comes to in a cell, with the parts that lead to it',
+    { request: formulaRequestSchema, response: formulaResponseSchema },
+    {
+      async visible(exhibit, request, isVisible) {
+        const { side, top } = exhibit;
+        if ((await isVisible(side.fields, request.side)) && (await isVisible(top.fields, request.top)))
+          return { ...request, standing: request.standing && (await visibleStanding(exhibit, request.standing, isVisible)) };
+        throw cellNotVisible();
+      },
+      answer: (context, exhibit, asked, request) =>
+        aggregated(context, exhibit, (own, crosstab) => formulaSteps(own, crosstab, asked, request)),
     },
   ),
   question(

@@ -184,6 +184,8 @@ export const explainRequestSchema = z.object({
 export type ExplainRequest = z.infer<typeof explainRequestSchema>;
 export const explanationSchema = z.object({
   value: z.number().nullable(),
+  /** Where the cell holds a text, or a date as ISO 8601. */
+  text: z.string().optional(),
   /** Why there is no value, when there is none. */
   reason: z.string(),
   /** Where the value is worked out of the members shown below it: how, and what the records alone would say. */
@@ -221,6 +223,24 @@ export const explanationSchema = z.object({
   ),
 });
 export type Explanation = z.infer<typeof explanationSchema>;
+
+export const formulaRequestSchema = z.object({
+  ...scoped,
+  /** Only who composes the report tries formulas out. */
+  draft: z.literal(true),
+  side: pathSchema,
+  top: pathSchema,
+  formula: z.string().min(1).max(20_000),
+  /** The fact of aggregates that could be of any. */
+  fact: z.string().optional(),
+  standing: standingSchema.optional(),
+});
+export type FormulaRequest = z.infer<typeof formulaRequestSchema>;
+/** The parts that lead to the value of a formula, the innermost first, itself at the end. */
+export const formulaResponseSchema = z.array(
+  z.object({ formula: z.string(), value: z.number().nullable(), text: z.string().nullable(), reason: z.string() }),
+);
+export type FormulaResponse = z.infer<typeof formulaResponseSchema>;
 
 export const listRequestSchema = z.object({
   ...scoped,

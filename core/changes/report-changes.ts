@@ -27,6 +27,7 @@ export function reportChanges(before: Report, after: Report, datasetOf: (name: s
     if (!after.pages.some(({ id }) => id === page.id)) changes.push(`The page ${quoted(page.title)} was removed.`);
   if (!isSame(before.prompts, after.prompts)) changes.push('What the reader is asked changed.');
   else if (!isSame(before.scopeLine, after.scopeLine)) changes.push('The words of the scope line changed.');
+  changes.push(...measureChanges(before, after));
   for (const exhibit of after.exhibits) {
     const old = before.exhibits.find(({ id }) => id === exhibit.id);
     if (!old) changes.push(`The ${nounOf(exhibit)} ${isDataExhibit(exhibit) ? `${quoted(exhibit.title)} ` : ''}was added.`);
@@ -38,6 +39,21 @@ export function reportChanges(before: Report, after: Report, datasetOf: (name: s
   const kept = (report: Report, other: Report): string[] =>
     report.exhibits.map(({ id }) => id).filter((id) => other.exhibits.some((exhibit) => exhibit.id === id));
   if (!isSame(kept(before, after), kept(after, before))) changes.push('The exhibits stand in another order.');
+  return changes;
+}
+
+/** What changed in the measures of the report itself. */
+function measureChanges(before: Report, after: Report): string[] {
+  const changes: string[] = [];
+  for (const measure of after.measures) {
+    const old = before.measures.find(({ name }) => name === measure.name);
+    const label = quoted(measure.label);
+    if (!old) changes.push(`The measure ${label} was added: ${measure.formula}.`);
+    else if (old.formula !== measure.formula) changes.push(`The formula of ${label} was ${old.formula} and is ${measure.formula} now.`);
+    else if (!isSame(old, measure)) changes.push(`The label, format or description of the measure ${label} changed.`);
+  }
+  for (const { name, label } of before.measures)
+    if (!after.measures.some((measure) => measure.name === name)) changes.push(`The measure ${quoted(label)} was removed.`);
   return changes;
 }
 

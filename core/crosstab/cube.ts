@@ -18,6 +18,8 @@ export interface CellReader {
   /** What a cell holds, texts too. */
   cell(measure: string, side: number, top: number): CellValue;
   recordsAt(side: number, top: number): number;
+  /** How many records of one fact part stand behind a cell, on its own dates. */
+  partRecords(part: number, side: number, top: number): number;
 }
 
 /** All cells of a cross-tab, with every total, down to the depths it was planned for. */

@@ -59,6 +59,10 @@ export class CellEvaluation implements CellReader {
     return this.cube.recordsAt(side, top);
   }
 
+  partRecords(part: number, side: number, top: number): number {
+    return this.cube.partRecords(part, side, top);
+  }
+
   value(measure: string, side: number, top: number): number {
     const value = this.cell(measure, side, top);
     return typeof value === 'number' ? value : Number.NaN;

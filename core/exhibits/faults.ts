@@ -1,4 +1,5 @@
-import { findField, findMeasure, isDataExhibit, type Dataset, type Report } from '../model/index.ts';
+import { FormulaError, planMeasure } from '../formula/index.ts';
+import { findField, findMeasure, isDataExhibit, UnknownNameError, type Dataset, type Report } from '../model/index.ts';
 import { kindOf } from './registry.ts';
 
 /** What of a report cannot be worked out over its datasets, in words; empty for a sound one. */
@@ -7,6 +8,7 @@ export function reportFaults(report: Report, datasetOf: (name: string) => Datase
   const ids = report.exhibits.map(({ id }) => id);
   const twice = ids.find((id, index) => ids.indexOf(id) !== index);
   if (twice) faults.push(`Two exhibits have the id "${twice}".`);
+  faults.push(...measureFaults(report, datasetOf(report.dataset)));
   for (const exhibit of report.exhibits) {
     if (!isDataExhibit(exhibit)) continue;
     const dataset = datasetOf(exhibit.dataset ?? report.dataset);
@@ -20,4 +22,24 @@ export function reportFaults(report: Report, datasetOf: (name: string) => Datase
     if (!field && !measure) faults.push(...(kind.faults?.(exhibit, dataset) ?? []));
   }
   return faults;
+}
+
+/** What is wrong with the measures of the report itself; `dataset` has them among its own. */
+function measureFaults({ measures }: Report, dataset: Dataset): string[] {
+  return measures.flatMap(({ name, label }, index) => {
+    const isTwice = measures.findIndex((one) => one.name.toLowerCase() === name.toLowerCase()) !== index;
+    if (
+      isTwice ||
+      findField(dataset, name) ||
+      dataset.measures.find((one) => one.name.toLowerCase() === name.toLowerCase())?.label !== label
+    )
+      return [`The name "${name}" of the measure ${label} stands for something else already.`];
+    try {
+      planMeasure(dataset, name);
+      return [];
+    } catch (error) {
+      if (error instanceof FormulaError || error instanceof UnknownNameError) return [`The measure ${label}: ${error.message}`];
+      throw error;
+    }
+  });
 }

@@ -82,6 +82,13 @@ export function partsOfCell(cell: Cell): Cell[] {
   }
 }
 
+/** Whether a formula goes by where its cell stands on the axes, and not by the conditions of the cell alone. */
+export function goesByPlace(cell: Cell): boolean {
+  const kinds: Cell['kind'][] = ['at', 'unfiltered', 'position', 'levelIs', 'isTotal'];
+  for (const part of everyPart(cell)) if (kinds.includes(part.kind)) return true;
+  return false;
+}
+
 /** Every part of a formula, itself among them, outermost first. */
 export function* everyPart(cell: Cell): Generator<Cell> {
   yield cell;

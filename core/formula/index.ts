@@ -2,10 +2,25 @@ export { describeProblem, FormulaError, type FormulaProblem, type Span, type Syn
 export { parseFormula } from './parse.ts';
 export { printFormula, printName } from './print.ts';
 export { planFormula, planMeasure, SCALAR_FUNCTIONS, type FactAggregate, type MeasurePlan } from './plan.ts';
-export { everyPart, partsOfCell, type Cell, type CellType, type CellValue, type DateMove, type Place, type Position } from './cell.ts';
+export {
+  everyPart,
+  goesByPlace,
+  partsOfCell,
+  type Cell,
+  type CellType,
+  type CellValue,
+  type DateMove,
+  type Place,
+  type Position,
+} from './cell.ts';
 export { CELL_FUNCTIONS } from './cell-functions.ts';
 export { SCALARS } from './scalars.ts';
 export { RECORD_FUNCTIONS } from './functions.ts';
 export { knownNames } from './conditions.ts';
+export { stepsOf } from './steps.ts';
+export { FUNCTION_HELP, type FunctionHelp } from './help.ts';
+export { parser as formulaParser } from './grammar/parser.js';
+export { isKeyword } from './keywords.ts';
+export { nearestName } from './names.ts';
 export { namesIn } from './mentions.ts';
 export { planCalculatedField } from './calculated.ts';

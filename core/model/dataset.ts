@@ -131,7 +131,7 @@ export const measureSchema = z.object({
   label: z.string().min(1),
   /** Short heading for narrow columns. */
   heading: z.string().optional(),
-  formula: z.string().min(1),
+  formula: z.string().min(1).max(20_000),
   /** The fact its records are in; not set for arithmetic over measures. */
   fact: nameSchema.optional(),
   format: numberFormatSchema.default({ kind: 'number', decimals: 0, unit: 'one' }),

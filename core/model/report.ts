@@ -1,7 +1,8 @@
 import { z } from 'zod';
-import { nameSchema } from './dataset.ts';
+import { measureSchema, nameSchema, type Dataset, type Measure } from './dataset.ts';
 import { exhibitSchema } from './exhibits/index.ts';
 import { idSchema } from './ids.ts';
+import { derivedOf } from './lookup.ts';
 
 /** A group of prompts along one hierarchy: each field's choices depend on the fields before it. */
 export const promptSchema = z.object({
@@ -35,11 +36,22 @@ export const reportSchema = z.object({
   pages: z.array(pageSchema).max(30).default([]),
   prompts: z.array(promptSchema).default([]),
   scopeLine: z.array(scopePieceSchema).default([]),
+  /** Calculated measures of this report alone, over its own dataset. */
+  measures: z.array(measureSchema).max(100).default([]),
   exhibits: z.array(exhibitSchema).max(60),
   note: z.string().default(''),
 });
 /** A report: one document that can be read, compared, exported and imported. */
 export type Report = z.infer<typeof reportSchema>;
+
+/** A dataset with the measures of a report among its own; those of the dataset come first where names are the same. */
+export function withReportMeasures(dataset: Dataset, measures: readonly Measure[]): Dataset {
+  if (measures.length === 0) return dataset;
+  return derivedOf(dataset, `with measures ${JSON.stringify(measures)}`, () => {
+    const taken = new Set(dataset.measures.map(({ name }) => name.toLowerCase()));
+    return { ...dataset, measures: [...dataset.measures, ...measures.filter(({ name }) => !taken.has(name.toLowerCase()))] };
+  });
+}
 
 /** What a reader set: chosen members per field. A field that is not named stands open to every member. */
 export const scopeSchema = z.record(z.string(), z.array(z.string()));

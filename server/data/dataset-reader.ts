@@ -10,7 +10,17 @@ import {
   type RecordQuery,
   type Store,
 } from '@bold-compass/core/engine';
-import { allOf, factKnows, factNamed, fieldPlace, findField, type Dataset, type Filter } from '@bold-compass/core/model';
+import {
+  allOf,
+  factKnows,
+  factNamed,
+  fieldPlace,
+  findField,
+  withReportMeasures,
+  type Dataset,
+  type Filter,
+  type Measure,
+} from '@bold-compass/core/model';
 import { accessFilter, memberFilter, ruledFields, type AccessRule } from '../access/index.ts';
 import type { AnswerTask } from './answer-task.ts';
 import type { LoadedDataset } from './catalogue.ts';
@@ -54,6 +64,12 @@ export class DatasetReader implements AnswerData {
     this.dataset = loaded.dataset;
     this.store = loaded.store;
     this.runner = loaded.runner;
+  }
+
+  /** The same for a report with measures of its own. */
+  withMeasures(measures: readonly Measure[]): DatasetReader {
+    if (measures.length === 0) return this;
+    return new DatasetReader({ ...this.loaded, dataset: withReportMeasures(this.dataset, measures) }, this.rules, this.memory);
   }
 
   /** Tells apart what different people, and different states of the data, are answered. */

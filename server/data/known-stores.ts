@@ -6,11 +6,19 @@ interface Known {
   store: Store;
 }
 
+interface Entry extends Known {
+  /** The dataset with measures of reports, by these. */
+  withMeasures: Map<string, Dataset>;
+}
+
+/** As many ways of measuring are remembered for a version. */
+const MOST_WAYS = 60;
+
 /**
  * Stores by version, in one thread: a store arrives with every task, its columns shared, but lookups that were built for one
  * object (decoded dictionaries, codes of numbers) are found again only on that same object.
  */
-const known = new Map<string, Known>();
+const known = new Map<string, Entry>();
 
 /** The objects that stood for a version first; those of older versions of the dataset are forgotten. */
 export function knownStore(dataset: Dataset, store: Store): Known {
@@ -18,7 +26,19 @@ export function knownStore(dataset: Dataset, store: Store): Known {
   if (!entry) {
     const stale = store.version.replace(/@.*/, '@');
     for (const version of known.keys()) if (version.startsWith(stale)) known.delete(version);
-    known.set(store.version, (entry = { dataset, store }));
+    known.set(store.version, (entry = { dataset, store, withMeasures: new Map() }));
   }
-  return entry;
+  return { store: entry.store, dataset: measured(entry, dataset) };
+}
+
+/** The object that stood first for the dataset with these measures: a report may bring some of its own. */
+function measured({ dataset, withMeasures }: Entry, { measures }: Dataset): Dataset {
+  const key = JSON.stringify(measures);
+  if (key === JSON.stringify(dataset.measures)) return dataset;
+  let own = withMeasures.get(key);
+  if (!own) {
+    if (withMeasures.size >= MOST_WAYS) withMeasures.delete(withMeasures.keys().next().value!);
+    withMeasures.set(key, (own = { ...dataset, measures }));
+  }
+  return own;
 }

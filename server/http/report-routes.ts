@@ -62,11 +62,11 @@ export function reportRoutes(library: Library, reports: ReportReader, pictures: 
       body: noBody,
       answer: reportViewSchema,
       async handle({ params, caller, request }) {
-        const { stored, reader } = await reports.report(caller, params.report, request.query.draft === 'true');
+        const { stored, reader, dataset } = await reports.report(caller, params.report, request.query.draft === 'true');
         if (caller.seenBy === undefined) void library.opened(caller, params.report).catch(() => undefined);
         return {
           report: await reports.documentFor(caller, stored.report, reader),
-          dataset: reader.dataset,
+          dataset,
           datasets: await reports.otherDatasets(stored.report),
           edition: stored.edition,
           publishedAt: stored.publishedAt?.toISOString() ?? null,

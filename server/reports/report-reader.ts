@@ -1,7 +1,7 @@
 import { askedIn, type AnswerContext, type Asked, type ExhibitQuestion, type PreparedTable } from '@bold-compass/core/answers';
 import { isoDate } from '@bold-compass/core/calendar';
 import { reportFaults } from '@bold-compass/core/exhibits';
-import { isDataExhibit, type DataExhibit, type Dataset, type Report } from '@bold-compass/core/model';
+import { isDataExhibit, withReportMeasures, type DataExhibit, type Dataset, type Report } from '@bold-compass/core/model';
 import { ByteCache, createReaderMemory, DatasetReader, type Catalogue, type DatasetHead } from '../data/index.ts';
 import { ApiError } from '../problems/index.ts';
 import { maySee, type Caller } from '../people/index.ts';
@@ -24,6 +24,14 @@ export interface OpenExhibit<Exhibit> {
   exhibit: Exhibit;
   reader: DatasetReader;
   asked: Asked;
+}
+
+/** A report's document with the data it stands on. */
+export interface OpenReport {
+  stored: StoredReport;
+  /** The dataset without the measures of the report. */
+  dataset: Dataset;
+  reader: DatasetReader;
 }
 
 /** Reports together with the data they stand on, as far as a caller may see it. */
@@ -54,9 +62,10 @@ export class ReportReader {
   }
 
   /** A report's document with the data it stands on. Throws ApiError `report-not-found`. */
-  async report(caller: Caller, id: string, draft: boolean): Promise<{ stored: StoredReport; reader: DatasetReader }> {
+  async report(caller: Caller, id: string, draft: boolean): Promise<OpenReport> {
     const stored = await this.library.open(caller, id, draft);
-    return { stored, reader: await this.reader(caller, stored.report.dataset) };
+    const reader = await this.reader(caller, stored.report.dataset);
+    return { stored, dataset: reader.dataset, reader: reader.withMeasures(stored.report.measures) };
   }
 
   /** What every question about a report starts with. Throws ApiError `scope-unknown`, `report-not-found`. */
@@ -154,7 +163,7 @@ export class ReportReader {
   /** All datasets of a report, by name. */
   async datasets(report: Report): Promise<Record<string, Dataset>> {
     const [own, others] = await Promise.all([this.definition(report.dataset), this.otherDatasets(report)]);
-    return { ...others, [report.dataset]: own };
+    return { ...others, [report.dataset]: withReportMeasures(own, report.measures) };
   }
 
   /** Holds a document that came from outside against its datasets. Throws ApiError `report-invalid`, `not-allowed`. */

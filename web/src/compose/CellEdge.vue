@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { findMeasure, measureNamed, type Crosstab } from '@bold-compass/core/model';
 import { computed } from 'vue';
+import CalculateMenu from './CalculateMenu.vue';
 import { datasetOf, useCompose } from './context.ts';
 import type { Dragged } from './dragging.ts';
 import { freeMeasures, moveCell, placeMeasure, removeCell } from './edges.ts';
@@ -49,6 +50,7 @@ function drop(what: Dragged, at: number): void {
           title="Move right"
           @click="change(moveCell(exhibit, index, index + 1))"
         />
+        <CalculateMenu :exhibit="exhibit" :index="index" />
         <v-list-item role="menuitem" title="Remove" @click="change(removeCell(exhibit, index))" />
       </EdgeTag>
     </template>

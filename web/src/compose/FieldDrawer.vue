@@ -8,13 +8,14 @@ import { datasetOf, useCompose } from './context.ts';
 import { beginDrag, endDrag, type Dragged } from './dragging.ts';
 import { allEntries, composedKind, takesFields, type Entry } from './exhibit-kinds.ts';
 import { choicesInGroups } from './field-groups.ts';
+import { emptyMeasure } from './measures.ts';
 import { askReader } from './prompts.ts';
 import { dragByTouch } from './touch-drag.ts';
 
 /** All measures and fields, to be dragged onto an exhibit or put there from a menu. */
 void dragByTouch();
 const compose = useCompose();
-const { report, change, setReport } = compose;
+const { report, change, setReport, written, insertion } = compose;
 /** What a field is put on: the chosen exhibit, or the only one that takes fields. */
 const selected = computed((): Exhibit | undefined => {
   if (compose.selected.value) return compose.selected.value;
@@ -50,10 +51,17 @@ function actions(entry: Entry): Action[] {
   const exhibit = selected.value;
   const own = exhibit ? composedKind(exhibit.kind).actions(exhibit, entry, dataset.value) : [];
   const found: Action[] = own.map(({ words, changed }) => ({ words, run: () => change(changed) }));
+  if (written.value) found.unshift({ words: 'Write into the formula', run: () => (insertion.value = entry.name) });
   const isAsked = report.value.prompts.some(({ fields }) => fields.includes(entry.name));
   if (entry.kind === 'field' && !isAsked && dataset.value.name === report.value.dataset)
     found.push({ words: 'Add as prompt', run: () => setReport(askReader(report.value, dataset.value, entry.fields)) });
   return found;
+}
+/** Begins a formula over the chosen cross-tab, or the only one. */
+function writeFormula(): void {
+  const exhibit = selected.value?.kind === 'crosstab' ? selected.value : report.value.exhibits.find((one) => one.kind === 'crosstab');
+  const at = exhibit?.kind === 'crosstab' ? exhibit.cells.length : 0;
+  written.value = { measure: emptyMeasure(dataset.value, dataset.value.facts[0].name), isNew: true, exhibit: exhibit?.id ?? null, at };
 }
 const drag = ({ kind, name, fields }: Entry): Dragged => (kind === 'measure' ? { kind, name } : { kind, name, fields });
 onKeyStroke(['f', 'F'], (event) => {
@@ -110,7 +118,8 @@ onKeyStroke(['f', 'F'], (event) => {
       </ul>
     </section>
     <p v-if="groups.length === 0" class="muted">No field matches “{{ search }}”.</p>
-    <RouterLink class="more" :to="{ name: 'dataset', params: { dataset: dataset.name } }">New measure or field</RouterLink>
+    <v-btn v-if="dataset.name === report.dataset" variant="text" class="more" @click="writeFormula">New measure of this report</v-btn>
+    <RouterLink class="more" :to="{ name: 'dataset', params: { dataset: dataset.name } }">Measures and fields of the dataset</RouterLink>
   </v-navigation-drawer>
 </template>
 

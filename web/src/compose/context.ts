@@ -1,4 +1,4 @@
-import { isDataExhibit, type Dataset, type Exhibit, type Report } from '@bold-compass/core/model';
+import { isDataExhibit, type Dataset, type Exhibit, type Measure, type Report } from '@bold-compass/core/model';
 import { inject, provide, type ComputedRef, type InjectionKey, type Ref } from 'vue';
 import type { Edge } from './edges.ts';
 
@@ -8,6 +8,15 @@ export interface Selection {
   part?: { kind: 'level'; edge: Edge; field: string } | { kind: 'cell'; index: number };
 }
 
+/** The formula that is being written: of a measure of the report, placed in a cross-tab once it is applied where it is new. */
+export interface WrittenFormula {
+  measure: Measure;
+  isNew: boolean;
+  /** The cross-tab in view, and where in its cells a new measure is placed. */
+  exhibit: string | null;
+  at: number;
+}
+
 /** What the parts of the page share while a report is composed. */
 export interface ComposeContext {
   report: ComputedRef<Report>;
@@ -15,6 +24,10 @@ export interface ComposeContext {
   selected: ComputedRef<Exhibit | undefined>;
   /** Datasets that the report's exhibits answer from, by name. */
   datasets: ComputedRef<Record<string, Dataset>>;
+  /** Null while no formula is being written. */
+  written: Ref<WrittenFormula | null>;
+  /** The name of a field or measure that is to be written into the formula. */
+  insertion: Ref<string | null>;
   change(exhibit: Exhibit): void;
   setReport(report: Report): void;
 }

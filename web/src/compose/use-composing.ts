@@ -3,7 +3,7 @@ import { datasetSchema, isDataExhibit, measureNamed, type Dataset, type Exhibit,
 import { computed, ref, watch, type ComputedRef } from 'vue';
 import { z } from 'zod';
 import { ask } from '../api/client.ts';
-import { datasetOf, provideCompose, type Selection } from './context.ts';
+import { datasetOf, provideCompose, type Selection, type WrittenFormula } from './context.ts';
 import { dragged, endDrag } from './dragging.ts';
 import { placeFields, placeMeasure } from './edges.ts';
 
@@ -21,7 +21,9 @@ export function useComposing(
     const { dataset, datasets: others } = own();
     return { ...others, ...added.value, [dataset.name]: dataset };
   });
-  provideCompose({ report, selection, selected, datasets, change: draft.change, setReport: draft.set });
+  const written = ref<WrittenFormula | null>(null);
+  const insertion = ref<string | null>(null);
+  provideCompose({ report, selection, selected, datasets, written, insertion, change: draft.change, setReport: draft.set });
   // An exhibit that was added, or pasted, may answer from a dataset that this report did not know.
   watch(
     () => report.value.exhibits.flatMap((exhibit) => (isDataExhibit(exhibit) && exhibit.dataset ? [exhibit.dataset] : [])),
@@ -52,5 +54,5 @@ export function useComposing(
     draft.set({ ...report.value, exhibits: [...report.value.exhibits, exhibit] });
     selection.value = { exhibit: exhibit.id };
   }
-  return { selection, selected, datasets, startExhibit, addExhibit };
+  return { selection, selected, datasets, written, startExhibit, addExhibit };
 }

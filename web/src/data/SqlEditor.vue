@@ -2,12 +2,12 @@
 import { autocompletion, closeBrackets, closeBracketsKeymap, completionKeymap } from '@codemirror/autocomplete';
 import { defaultKeymap, history, historyKeymap } from '@codemirror/commands';
 import { PostgreSQL, sql, type SQLNamespace } from '@codemirror/lang-sql';
-import { bracketMatching, HighlightStyle, syntaxHighlighting } from '@codemirror/language';
+import { bracketMatching } from '@codemirror/language';
 import { lintGutter, setDiagnostics } from '@codemirror/lint';
 import { Compartment, EditorState } from '@codemirror/state';
 import { EditorView, keymap, lineNumbers, placeholder } from '@codemirror/view';
-import { tags } from '@lezer/highlight';
 import { onBeforeUnmount, onMounted, ref, watch } from 'vue';
+import { codeLook } from '../shell/code-editor.ts';
 
 /** An editor for SQL: highlighting, completion of tables and columns, the fault marked at its place. */
 const props = defineProps<{ schema: SQLNamespace; fault: { message: string; position: number | null } | null; label: string }>();
@@ -18,43 +18,21 @@ const host = ref<HTMLElement | null>(null);
 const language = new Compartment();
 let view: EditorView | undefined;
 
-const look = HighlightStyle.define([
-  { tag: [tags.keyword, tags.operatorKeyword], color: 'var(--sea)', fontWeight: '600' },
-  { tag: [tags.string, tags.special(tags.string)], color: 'var(--brass)' },
-  { tag: tags.number, color: 'var(--on-text)' },
-  { tag: tags.comment, color: 'var(--ink-2)', fontStyle: 'italic' },
-  { tag: tags.typeName, color: 'var(--drift-text)' },
-]);
-const frame = EditorView.theme({
-  '&': { backgroundColor: 'var(--sheet)', color: 'var(--ink)', fontSize: '14px', height: '100%' },
-  '.cm-content': { fontFamily: 'ui-monospace, "DejaVu Sans Mono", monospace', caretColor: 'var(--ink)' },
-  '.cm-placeholder': { color: 'var(--ink-2)' },
-  '.cm-cursor': { borderLeftColor: 'var(--ink)' },
-  '.cm-gutters': { backgroundColor: 'var(--sheet)', color: 'var(--ink-2)', border: 'none' },
-  '&.cm-focused .cm-selectionBackground, .cm-selectionBackground, ::selection': { backgroundColor: 'var(--sea-tint)' },
-  '.cm-tooltip': { backgroundColor: 'var(--sheet)', color: 'var(--ink)', border: '1px solid var(--rule)' },
-  '.cm-tooltip-autocomplete ul li[aria-selected]': { backgroundColor: 'var(--sea)', color: 'var(--on-sea)' },
-});
 const withSchema = () => sql({ dialect: PostgreSQL, schema: props.schema, defaultSchema: 'public', upperCaseKeywords: true });
 
 onMounted(() => {
-  const nonce = document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?.content;
   view = new EditorView({
     parent: host.value!,
     state: EditorState.create({
       doc: text.value,
       extensions: [
-        ...(nonce ? [EditorView.cspNonce.of(nonce)] : []),
+        ...codeLook(props.label),
         lineNumbers(),
         history(),
         bracketMatching(),
         closeBrackets(),
         autocompletion({ icons: false }),
         lintGutter(),
-        syntaxHighlighting(look),
-        frame,
-        EditorView.lineWrapping,
-        EditorView.contentAttributes.of({ 'aria-label': props.label }),
         placeholder('SELECT … FROM …'),
         language.of(withSchema()),
         keymap.of([

@@ -3,7 +3,7 @@ import { madeReportSchema, type ReportView } from '@bold-compass/core/api';
 import { dayLabel, parseIsoDate } from '@bold-compass/core/calendar';
 import { withAggregations } from '@bold-compass/core/crosstab';
 import { plainMemberLabel } from '@bold-compass/core/format';
-import { isDataExhibit, type Crosstab, type Exhibit, type Report, type Scope } from '@bold-compass/core/model';
+import { isDataExhibit, withReportMeasures, type Crosstab, type Exhibit, type Report, type Scope } from '@bold-compass/core/model';
 import { kindOf } from '@bold-compass/core/exhibits';
 import { useMediaQuery } from '@vueuse/core';
 import { mdiFormatListText, mdiGauge, mdiTable } from '@mdi/js';
@@ -30,6 +30,7 @@ import { useValues } from './values.ts';
 // What is only there while composing is only fetched then.
 const FieldDrawer = defineAsyncComponent(() => import('../compose/FieldDrawer.vue'));
 const SettingsMargin = defineAsyncComponent(() => import('../compose/SettingsMargin.vue'));
+const FormulaPanel = defineAsyncComponent(() => import('../compose/FormulaPanel.vue'));
 const AddBar = defineAsyncComponent(() => import('../compose/AddBar.vue'));
 const ExhibitFrame = defineAsyncComponent(() => import('../compose/ExhibitFrame.vue'));
 const PublishDialog = defineAsyncComponent(() => import('../compose/PublishDialog.vue'));
@@ -44,8 +45,14 @@ const queries = useQueryClient();
 
 const draft = useDraft(props.loaded);
 const report = computed((): Report => (props.composing ? draft.report.value : props.loaded.report));
-const { selection, datasets, startExhibit, addExhibit } = useComposing(report, () => props.loaded, draft);
-const view = computed(() => ({ ...props.loaded, datasets: datasets.value }));
+/** The dataset with the report's own measures. */
+const dataset = computed(() => withReportMeasures(props.loaded.dataset, report.value.measures));
+const { selection, datasets, written, startExhibit, addExhibit } = useComposing(
+  report,
+  () => ({ dataset: dataset.value, datasets: props.loaded.datasets }),
+  draft,
+);
+const view = computed(() => ({ ...props.loaded, dataset: dataset.value, datasets: datasets.value }));
 const scope = computed(() => readScope(report.value, route.query));
 const where = computed(() => readWhere(route.query));
 const version = computed(() =>
@@ -58,7 +65,8 @@ const version = computed(() =>
  */
 function versionOf(id: string): string {
   if (!props.composing) return version.value;
-  return `draft ${JSON.stringify(draft.saved.value.exhibits.find((exhibit) => exhibit.id === id))}`;
+  const { exhibits, measures } = draft.saved.value;
+  return `draft ${JSON.stringify([exhibits.find((exhibit) => exhibit.id === id), measures])}`;
 }
 function navigate(query: LocationQueryRaw, how: 'step' | 'rewrite'): void {
   const target = { query: { ...route.query, ...query } };
@@ -69,7 +77,7 @@ function setScope(next: Scope): void {
   void router.push({ query: { ...stateQuery(route.query), ...scopeQuery(next) } });
 }
 const resetScope = (): void => void router.push({ query: props.composing ? { compose: '' } : {} });
-const label = computed(() => plainMemberLabel(props.loaded.dataset, LOCALE));
+const label = computed(() => plainMemberLabel(dataset.value, LOCALE));
 const asDraft = computed(() => props.composing || props.loaded.edition === null);
 const fill = useValues(view, report, scope, where, asDraft, label);
 provideReport({
@@ -121,8 +129,8 @@ const chosen = computed(() => {
   if (props.composing) return null;
   for (const exhibit of crosstabs.value) {
     const { cell, ...standing } = readCrosstabState(exhibit, route.query);
-    const dataset = datasets.value[exhibit.dataset ?? report.value.dataset] ?? props.loaded.dataset;
-    if (cell) return { ...withAggregations(dataset, exhibit), cell, standing };
+    const own = datasets.value[exhibit.dataset ?? report.value.dataset] ?? dataset.value;
+    if (cell) return { ...withAggregations(own, exhibit), cell, standing };
   }
   return null;
 });
@@ -185,7 +193,7 @@ useReportKeys({
 </script>
 
 <template>
-  <div :class="{ composing }">
+  <div :class="{ composing, writing: composing && written !== null }">
     <FieldDrawer v-if="composing" />
     <div class="page" @pointerdown.self="selection = null">
       <TitleBlock
@@ -256,6 +264,7 @@ useReportKeys({
       <CellMargin :exhibit="chosen.exhibit" :cell="chosen.cell" :standing="chosen.standing" @close="closeMargin" />
     </v-navigation-drawer>
     <SettingsMargin v-if="composing" />
+    <FormulaPanel v-if="composing && written" :key="written.measure.name" :open="written" />
     <template v-if="composing">
       <PublishDialog
         v-model="publishing"
@@ -281,6 +290,9 @@ useReportKeys({
 }
 .composing .page {
   padding: 14px 20px 60px;
+}
+.writing .page {
+  padding-bottom: 48vh;
 }
 .exhibits {
   display: grid;

@@ -20,10 +20,12 @@ import SettingsSection from './SettingsSection.vue';
 /** A measure in the cells: what it is called, how it is counted, written and judged. */
 const props = defineProps<{ exhibit: Crosstab; index: number }>();
 const compose = useCompose();
-const { change, selection } = compose;
+const { change, selection, report, written } = compose;
 const dataset = computed(() => datasetOf(compose, props.exhibit));
 const cell = computed(() => props.exhibit.cells[props.index]);
 const measure = computed(() => findMeasure(dataset.value, cell.value.measure));
+/** The measure where it is the report's own, whose formula is edited here. */
+const ofReport = computed(() => report.value.measures.find(({ name }) => name === cell.value.measure));
 const set = (part: Partial<CellMeasure>): void => change(setCell(props.exhibit, props.index, part));
 const valueOf = (event: Event): string => (event.target as HTMLInputElement | HTMLSelectElement).value;
 
@@ -54,6 +56,9 @@ const aggregations = computed(() =>
   <p class="kind">In the cells</p>
   <h2>{{ cell.heading ?? measure?.label ?? cell.measure }}</h2>
   <p class="formula">{{ measure?.formula }}</p>
+  <v-btn v-if="ofReport" class="edit" @click="written = { measure: ofReport, isNew: false, exhibit: exhibit.id, at: index }"
+    >Edit formula</v-btn
+  >
   <p class="muted small">
     {{ cell.totals ? 'Totals as chosen below.' : 'Recalculated at every total, never added up.' }}
   </p>

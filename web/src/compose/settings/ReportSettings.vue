@@ -1,15 +1,17 @@
 <script setup lang="ts">
-import { fieldLabel, findField, type Prompt, type Report } from '@bold-compass/core/model';
+import { namesIn } from '@bold-compass/core/formula';
+import { fieldLabel, findField, type Measure, type Prompt, type Report } from '@bold-compass/core/model';
 import { computed } from 'vue';
 import { datasetOf, useCompose } from '../context.ts';
 import { groupingFields } from '../edges.ts';
+import { withoutMeasure } from '../measures.ts';
 import { askNoLonger, askReader, promptLabel } from '../prompts.ts';
 import SettingsSection from './SettingsSection.vue';
 import AddChoice from '../../shell/AddChoice.vue';
 
 /** The report itself: its words, and what it asks the reader. */
 const compose = useCompose();
-const { report, setReport } = compose;
+const { report, setReport, written } = compose;
 const dataset = computed(() => datasetOf(compose, undefined));
 const set = (part: Partial<Report>): void => setReport({ ...report.value, ...part });
 const valueOf = (event: Event): string => (event.target as HTMLInputElement | HTMLSelectElement).value;
@@ -27,6 +29,13 @@ function partsOf({ fields }: Prompt): { label: string; fields: string[] }[] {
   return fields.map((field) => ({ label: labelOf(field), fields: [field] }));
 }
 const labelOf = (field: string): string => (findField(dataset.value, field) ? fieldLabel(dataset.value, field) : field);
+/** Opens the formula of a measure, over the first cross-tab that shows it. */
+function edit(measure: Measure): void {
+  const crosstabs = report.value.exhibits.filter((one) => one.kind === 'crosstab');
+  const exhibit = crosstabs.find(({ cells }) => cells.some((cell) => cell.measure === measure.name)) ?? crosstabs[0];
+  written.value = { measure, isNew: false, exhibit: exhibit?.id ?? null, at: 0 };
+}
+const isNamed = (name: string): boolean => report.value.measures.some(({ formula }) => namesIn(formula).has(name.toLowerCase()));
 const setMultiple = (id: string): void =>
   set({ prompts: report.value.prompts.map((one) => (one.id === id ? { ...one, multiple: !one.multiple } : one)) });
 const setWords = (index: number, text: string): void =>
@@ -74,6 +83,25 @@ const setWords = (index: number, text: string): void =>
       :items="free.map((field) => ({ value: field.name, title: field.label, group: field.group }))"
       @add="add"
     />
+  </SettingsSection>
+  <SettingsSection v-if="report.measures.length > 0" title="Measures of this report" :about="String(report.measures.length)">
+    <div v-for="measure in report.measures" :key="measure.name" class="prompt">
+      <p>
+        {{ measure.label }}
+        <v-btn variant="plain" :aria-label="`Edit the formula of ${measure.label}`" class="inline" @click="edit(measure)">Edit</v-btn>
+        <v-btn
+          variant="plain"
+          :aria-label="`Remove ${measure.label}`"
+          class="inline"
+          :disabled="isNamed(measure.name)"
+          :title="isNamed(measure.name) ? 'Another measure names it' : undefined"
+          @click="setReport(withoutMeasure(report, measure.name))"
+        >
+          Remove
+        </v-btn>
+      </p>
+      <p class="muted">{{ measure.formula }}</p>
+    </div>
   </SettingsSection>
   <SettingsSection v-if="report.scopeLine.length > 0" title="Scope line text">
     <template v-for="(piece, index) in report.scopeLine" :key="index">

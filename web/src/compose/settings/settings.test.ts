@@ -49,6 +49,7 @@ function open(component: Component, exhibit: Crosstab, props: object = {}) {
     defineComponent({
       setup() {
         provideCompose({
+          ...{ written: ref(null), insertion: ref(null) },
           ...{ report, selection, datasets: computed(() => ({ [dataset.name]: dataset })), setReport: () => undefined },
           selected: computed(() => own.value),
           change: (next: Exhibit) => void (own.value = next as Crosstab),
