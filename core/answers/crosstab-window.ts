@@ -22,7 +22,7 @@ import {
   type SelectedMembers,
   type VisibleNode,
 } from '../crosstab/index.ts';
-import { planMeasure, type CellType } from '../formula/index.ts';
+import { everyPart, planMeasure, type CellType } from '../formula/index.ts';
 import type { MemberLabel } from '../format/index.ts';
 import { stateOf, type State } from '../indicators/index.ts';
 import {
@@ -30,6 +30,7 @@ import {
   fieldPlace,
   fieldPlural,
   isSameDimension,
+  measureNamed,
   type Axis,
   type CellMeasure,
   type Crosstab,
@@ -109,7 +110,7 @@ export async function prepareTable(
     data.key,
     plan.parts.map((part) => part.query),
     // Different measures may be made of the same aggregates.
-    plan.measures.map(({ name, plan: { cell } }) => [name, cell]),
+    plan.measures.map(({ name }) => [name, formulasBehind(dataset, name)]),
     plan.side,
     plan.top,
     hideEmpty,
@@ -124,6 +125,12 @@ export async function prepareTable(
   }
   return { ...(await table), scope: conditioned, kept };
 }
+
+/** The formula of a measure, and of those it is made of. */
+const formulasBehind = (dataset: Dataset, measure: string): string[] =>
+  [...everyPart(planMeasure(dataset, measure).cell)].flatMap((part) =>
+    part.kind === 'measure' ? [measureNamed(dataset, part.name).formula] : [],
+  );
 
 async function askTable(
   { data, dataset }: AnswerContext,

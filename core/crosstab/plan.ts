@@ -192,11 +192,16 @@ class PartPlanning {
   /** Takes in a formula; returns the parts that it reads. */
   read(cell: Cell): number[] {
     const parts = new Set<number>();
-    this.visit(cell, OWN_CONTEXT, parts);
+    this.visit(cell, OWN_CONTEXT, parts, new Map());
     return [...parts];
   }
 
-  private visit(cell: Cell, context: Context, parts: Set<number>): void {
+  /** `seen` holds the parts of the formula that were visited, by context: some are used in several places. */
+  private visit(cell: Cell, context: Context, parts: Set<number>, seen: Map<string, Set<Cell>>): void {
+    let visited = seen.get(context.key);
+    if (!visited) seen.set(context.key, (visited = new Set()));
+    if (visited.has(cell)) return;
+    visited.add(cell);
     const own = this.contextOf(context);
     switch (cell.kind) {
       case 'aggregate': {
@@ -225,14 +230,14 @@ class PartPlanning {
             if (!perParts.includes(part)) perParts.push(part);
           }
         }
-        for (const part of partsOfCell(cell)) this.visit(part, inner, parts);
+        for (const part of partsOfCell(cell)) this.visit(part, inner, parts, seen);
         return;
       }
       case 'periods':
         parts.add(this.partOf(cell.fact, context));
         return;
       default:
-        for (const part of partsOfCell(cell)) this.visit(part, context, parts);
+        for (const part of partsOfCell(cell)) this.visit(part, context, parts, seen);
     }
   }
 }

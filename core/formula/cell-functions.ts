@@ -1,6 +1,6 @@
 import type { ShiftUnit } from '../calendar/index.ts';
 import { findField, type Period } from '../model/index.ts';
-import type { Cell, CellType, Place, PositionName } from './cell.ts';
+import { sizeOf, type Cell, type CellType, type Place, type PositionName } from './cell.ts';
 import { knownNames, quoted, type FormulaContext } from './conditions.ts';
 import { nearestName } from './names.ts';
 import { FormulaError, type Span, type Syntax, type WrittenName } from './syntax.ts';
@@ -130,6 +130,9 @@ function countArgument(context: FormulaContext, node: Syntax): number {
   throw new FormulaError({ code: 'whole-number-expected', span: node.span, subject: quoted(context, node.span) });
 }
 
+/** As many parts a formula may have that runs over members. */
+const MOST_RUNNING = 1_000;
+
 /** Aggregates of further records that follow from those of the records before. */
 const ADDS_UP = ['sum', 'count', 'min', 'max'];
 
@@ -138,6 +141,7 @@ const ADDS_UP = ['sum', 'count', 'min', 'max'];
  * field go through its members. Throws FormulaError for those that would need every record again.
  */
 function forRunning(context: FormulaContext, cell: Cell, span: Span): Cell {
+  if (sizeOf(cell) > MOST_RUNNING) throw new FormulaError({ code: 'too-large', span, subject: String(MOST_RUNNING) });
   const inner = (part: Cell): Cell => forRunning(context, part, span);
   switch (cell.kind) {
     case 'aggregate': {
@@ -267,8 +271,9 @@ export const CELL_FUNCTIONS: Record<string, CellFunction> = {
     example: 'cumulative_share(net_sales)',
     ...{ least: 1, most: 1, named: ['along'] },
     build: (planning, call) => {
-      const running = runningOf(planning, call);
-      return dividedBy(running, { kind: 'at', operand: planning.number(call.args[0]), place: { to: 'parent', axis: running.axis } });
+      const whole = position(planning, call, 'running');
+      const running = { ...whole, operand: forRunning(planning, whole.operand, call.args[0].span) };
+      return dividedBy(running, { kind: 'at', operand: whole.operand, place: { to: 'parent', axis: running.axis } });
     },
   },
   moving_avg: {

@@ -89,8 +89,23 @@ export function goesByPlace(cell: Cell): boolean {
   return false;
 }
 
-/** Every part of a formula, itself among them, outermost first. */
-export function* everyPart(cell: Cell): Generator<Cell> {
-  yield cell;
-  for (const part of partsOfCell(cell)) yield* everyPart(part);
+/** Every part of a formula, itself among them, each once: parts may be used in several places. */
+export function everyPart(cell: Cell): Set<Cell> {
+  const parts = new Set<Cell>();
+  const visit = (part: Cell): void => {
+    if (parts.has(part)) return;
+    parts.add(part);
+    partsOfCell(part).forEach(visit);
+  };
+  visit(cell);
+  return parts;
+}
+
+const sizes = new WeakMap<Cell, number>();
+
+/** How many parts are worked out for a cell, where those that are used in several places count each time. */
+export function sizeOf(cell: Cell): number {
+  let size = sizes.get(cell);
+  if (size === undefined) sizes.set(cell, (size = partsOfCell(cell).reduce((sum, part) => sum + sizeOf(part), 1)));
+  return size;
 }

@@ -101,6 +101,12 @@ export const FUNCTION_HELP: FunctionHelp[] = [
   help('Texts', 'lower', 'lower(text)', 'In small letters.', 'lower(max(channel))'),
   help('Texts', 'trim', 'trim(text)', 'Without spaces around it.', 'trim(max(channel))'),
   help('Texts', 'length', 'length(text)', 'How many characters.', 'length(max(channel))'),
-  help('Texts', 'contains', 'contains(text, part)', 'Whether a text holds another.', "contains(max(channel), 'line')"),
-  help('Texts', 'starts_with', 'starts_with(text, part)', 'Whether a text begins with another.', "starts_with(max(channel), 'On')"),
+  help('Texts', 'contains', 'contains(text, part)', 'Whether a text holds another.', "if(contains(max(channel), 'line'), 1, 0)"),
+  help(
+    'Texts',
+    'starts_with',
+    'starts_with(text, part)',
+    'Whether a text begins with another.',
+    "if(starts_with(max(channel), 'On'), 1, 0)",
+  ),
 ];

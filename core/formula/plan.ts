@@ -14,7 +14,7 @@ import {
   type Fact,
 } from '../model/index.ts';
 import { CELL_FUNCTIONS, durationOf, levelNamed, placeOf, type CellPlanning, type TypedCell } from './cell-functions.ts';
-import { everyPart, type Cell, type CellType } from './cell.ts';
+import { everyPart, sizeOf, type Cell, type CellType } from './cell.ts';
 import { conditionOf, knownNames, quoted, type FormulaContext } from './conditions.ts';
 import { nearestName } from './names.ts';
 import { parseFormula } from './parse.ts';
@@ -69,9 +69,13 @@ function planText(dataset: Dataset, text: string, factName: string | undefined, 
   const fact = dataset.facts.find((one) => one.name === factName);
   const syntax = parseFormula(text);
   const typed = planCell({ dataset, text, fact, path }, syntax);
+  if (sizeOf(typed.cell) > MOST_PARTS) throw new FormulaError({ code: 'too-large', span: syntax.span, subject: String(MOST_PARTS) });
   if (typed.type === 'boolean') throw new FormulaError({ code: 'condition-as-value', span: syntax.span, subject: text });
   return typed;
 }
+
+/** As many parts are worked out for a cell, those of the measures it names among them. */
+const MOST_PARTS = 20_000;
 
 function planNamed(dataset: Dataset, name: string, span: Span, path: string[]): TypedCell {
   const measure = findMeasure(dataset, name);
@@ -79,8 +83,11 @@ function planNamed(dataset: Dataset, name: string, span: Span, path: string[]): 
   if (path.includes(measure.name)) {
     throw new FormulaError({ code: 'cycle', span, subject: [...path.slice(path.indexOf(measure.name)), measure.name].join(' → ') });
   }
-  const { cell, type } = planText(dataset, measure.formula, measure.fact, [...path, measure.name]);
-  return { cell: { kind: 'measure', name: measure.name, cell }, type };
+  // Planned once, however many measures name it; one that stands in a cycle throws before it is remembered.
+  return derivedOf(dataset, `cell of ${measure.name.toLowerCase()}`, () => {
+    const { cell, type } = planText(dataset, measure.formula, measure.fact, [...path, measure.name]);
+    return { cell: { kind: 'measure', name: measure.name, cell }, type };
+  });
 }
 
 const NOTHING: TypedCell = { cell: { kind: 'constant', value: null }, type: 'number' };
@@ -122,12 +129,14 @@ function planCell(planning: Planning, node: Syntax): TypedCell {
       return negated(planScalar(planning, 'like', [node.operand, pattern], node), node.negated);
     }
     case 'between': {
-      const low = planScalar(planning, '>=', [node.operand, node.low], node);
-      const high = planScalar(planning, '<=', [node.operand, node.high], node);
+      const operand = written(planning, node.operand);
+      const low = scalarOf(planning, '>=', [operand, written(planning, node.low)], node);
+      const high = scalarOf(planning, '<=', [operand, written(planning, node.high)], node);
       return negated({ cell: { kind: 'apply', fn: 'and', args: [low.cell, high.cell] }, type: 'boolean' }, node.negated);
     }
     case 'in': {
-      const [first, ...others] = node.items.map((item) => planScalar(planning, '=', [node.operand, item], node).cell);
+      const operand = written(planning, node.operand);
+      const [first, ...others] = node.items.map((item) => scalarOf(planning, '=', [operand, written(planning, item)], node).cell);
       const any = others.reduce<Cell>((cell, other) => ({ kind: 'apply', fn: 'or', args: [cell, other] }), first);
       return negated({ cell: any, type: 'boolean' }, node.negated);
     }
@@ -192,18 +201,33 @@ function planChoice(planning: Planning, written: { when: Syntax; then: Syntax }[
   };
 }
 
-function planScalar(planning: Planning, fn: string, written: Syntax[], node: Syntax): TypedCell {
+/** A part as it is written, planned once however often it is used. */
+interface WrittenPart {
+  node: Syntax;
+  typed: TypedCell;
+}
+const written = (planning: Planning, node: Syntax): WrittenPart => ({ node, typed: planCell(planning, node) });
+
+const planScalar = (planning: Planning, fn: string, parts: Syntax[], node: Syntax): TypedCell =>
+  scalarOf(
+    planning,
+    fn,
+    parts.map((part) => written(planning, part)),
+    node,
+  );
+
+function scalarOf(planning: Planning, fn: string, parts: WrittenPart[], node: Syntax): TypedCell {
   const scalar = SCALARS[fn];
-  if (written.length < scalar.least || written.length > scalar.most) {
+  if (parts.length < scalar.least || parts.length > scalar.most) {
     const count = scalar.least === scalar.most ? String(scalar.least) : `${scalar.least} to ${scalar.most}`;
     throw new FormulaError({ code: 'argument-count', span: node.span, subject: fn, hint: `${count} value${count === '1' ? '' : 's'}` });
   }
-  const args = written.map((part) => planCell(planning, part));
+  const args = parts.map(({ typed }) => typed);
   const common = scalar.takes[0] === 'any' ? commonType(planning, args, node) : undefined;
   args.forEach((arg, index) => {
     const wanted = scalar.takes[Math.min(index, scalar.takes.length - 1)];
     if (wanted === 'any' || arg.type === wanted || isNothing(arg)) return;
-    const span = written[index].span;
+    const { span } = parts[index].node;
     const subject = quoted(planning, span);
     if (wanted === 'number') throw new FormulaError({ code: 'not-a-number', span, subject });
     if (wanted === 'boolean') throw new FormulaError({ code: 'not-a-condition', span, subject });

@@ -44,6 +44,7 @@ export interface FormulaProblem {
     | 'syntax'
     | 'empty'
     | 'too-deep'
+    | 'too-large'
     | 'unknown-name'
     | 'unknown-function'
     | 'argument-count'
@@ -91,6 +92,8 @@ export function describeProblem({ code, subject, hint }: FormulaProblem): string
       return 'Write a formula, for example sum(quantity).';
     case 'too-deep':
       return `This is nested more than ${subject} deep. Move a part of it into a measure of its own.`;
+    case 'too-large':
+      return `This is worked out in more than ${subject} steps for each cell. Make it of fewer parts.`;
     case 'unknown-name':
       return `There is no field or measure called "${subject}".${hint ? ` Did you mean ${hint}?` : ''}`;
     case 'unknown-function':

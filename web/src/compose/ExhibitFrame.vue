@@ -86,6 +86,7 @@ function beginResize(event: PointerEvent): void {
   <div
     ref="frame"
     class="frame"
+    :data-exhibit="exhibit.id"
     :class="[{ chosen }, lands]"
     role="group"
     :aria-label="`Exhibit ${name}`"

@@ -5,8 +5,8 @@ import { FUNCTION_HELP, planFormula, printName } from '@bold-compass/core/formul
 import { nameFor, namesTaken, proposedLook } from '@bold-compass/core/modelling';
 import { fieldPlural, findMeasure, type Crosstab, type Measure, type NumberFormat } from '@bold-compass/core/model';
 import { keepPreviousData, useQuery } from '@tanstack/vue-query';
-import { refDebounced } from '@vueuse/core';
-import { computed, ref, useTemplateRef, watch } from 'vue';
+import { refDebounced, useSessionStorage } from '@vueuse/core';
+import { computed, onMounted, ref, useTemplateRef, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import { ask } from '../api/client.ts';
 import FormulaEditor from '../formula/FormulaEditor.vue';
@@ -36,8 +36,13 @@ const others = computed(() => ({
   ...dataset.value,
   measures: dataset.value.measures.filter(({ name }) => name !== props.open.measure.name),
 }));
-const label = ref(props.open.isNew ? '' : props.open.measure.label);
-const formula = ref(props.open.measure.formula);
+/** Formulas that were left without being applied, by report and measure. */
+const kept = useSessionStorage<Record<string, { label: string; formula: string }>>('bold-compass-formulas', {});
+const key = `${report.value.id} ${props.open.measure.name}`;
+const forget = (): void => void (kept.value = Object.fromEntries(Object.entries(kept.value).filter(([name]) => name !== key)));
+const startLabel = props.open.isNew ? '' : props.open.measure.label;
+const label = ref(kept.value[key]?.label ?? startLabel);
+const formula = ref(kept.value[key]?.formula ?? props.open.measure.formula);
 const chosenLook = ref<Pick<Measure, 'format' | 'direction'> | null>(props.open.isNew ? null : props.open.measure);
 const look = computed(() => chosenLook.value ?? proposedLook(others.value, formula.value) ?? props.open.measure);
 const problem = computed(() => (formula.value.trim() === '' ? null : measureProblem(others.value, formula.value, props.open.measure.fact)));
@@ -145,9 +150,15 @@ function apply(): void {
     setReport(withMeasureIn(report.value, exhibit.value, measure, props.open.at));
     selection.value = { exhibit: exhibit.value.id, part: { kind: 'cell', index: Math.min(props.open.at, exhibit.value.cells.length) } };
   } else setReport(withMeasure(report.value, measure));
+  forget();
   written.value = null;
 }
-const leave = (): void => void (written.value = null);
+/** What was written is there again when the formula is opened the next time. */
+function leave(): void {
+  if (formula.value !== props.open.measure.formula || label.value !== startLabel)
+    kept.value = { ...kept.value, [key]: { label: label.value, formula: formula.value } };
+  written.value = null;
+}
 /** What is dragged from the drawer is written as its formula name. */
 function drop(event: DragEvent): void {
   const what = dragged.value;
@@ -162,17 +173,18 @@ watch(insertion, (name) => {
   editor.value?.insert(printName(name));
   insertion.value = null;
 });
-watch(
-  () => props.open,
-  () => editor.value?.focus(),
-);
+onMounted(() => {
+  editor.value?.focus();
+  // The exhibit stays in view above the panel.
+  document.querySelector(`[data-exhibit="${props.open.exhibit}"] [role=treegrid]`)?.scrollIntoView({ block: 'start' });
+});
 </script>
 
 <template>
   <v-sheet class="panel" tag="section" aria-label="Formula" @keydown.esc="leave">
     <div class="work">
       <div class="head">
-        <v-text-field v-model="label" class="title" label="Label" maxlength="80" :placeholder="open.measure.label" />
+        <v-text-field v-model="label" class="title" aria-label="Label" maxlength="80" placeholder="Name the measure" />
         <span class="muted about">calculated measure of this report</span>
         <v-menu :close-on-content-click="false">
           <template #activator="{ props: activator }">
@@ -194,7 +206,7 @@ watch(
             />
           </v-card>
         </v-menu>
-        <v-btn variant="text" @click="leave">Cancel</v-btn>
+        <v-btn variant="text" @click="(forget(), (written = null))">Cancel</v-btn>
         <v-btn color="primary" variant="flat" :disabled="!isSound" title="Ctrl+Enter" @click="apply">Apply</v-btn>
       </div>
       <FormulaEditor
@@ -257,7 +269,8 @@ watch(
   z-index: 1010;
   display: grid;
   grid-template-columns: minmax(0, 1fr) 300px;
-  max-height: 46vh;
+  height: 38vh;
+  min-height: 250px;
   background: var(--sheet);
   border-top: 2px solid var(--ink);
 }
@@ -274,7 +287,7 @@ watch(
   gap: 10px;
 }
 .title {
-  max-width: 280px;
+  width: 280px;
   flex: none;
 }
 .about {
@@ -332,6 +345,7 @@ watch(
 }
 .example {
   width: 100%;
+  margin-bottom: 8px;
   height: auto;
   min-height: 30px;
   padding: 4px 8px;

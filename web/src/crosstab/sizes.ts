@@ -22,6 +22,8 @@ interface Sized {
   narrow: boolean;
 }
 
+/** Characters of a text that its column makes room for. */
+const LONGEST_TEXT = 30;
 /** Rows looked at for the longest label. */
 const LOOKED_AT = 400;
 
@@ -35,8 +37,9 @@ export function useSizes({ exhibit, cells, measures, headings, stacked, depth, o
   const fitted = computed(() =>
     widths.fit(
       measures.value.map(({ format }, index) => {
-        const { least, most } = cells.value.extremes[index] ?? { least: Infinity, most: -Infinity };
-        return [least, most].map((value) => (Number.isFinite(value) ? accountText(value, format, LOCALE) : ''));
+        const { least, most, longest } = cells.value.extremes[index] ?? { least: Infinity, most: -Infinity, longest: '' };
+        const figures = [least, most].map((value) => (Number.isFinite(value) ? accountText(value, format, LOCALE) : ''));
+        return [...figures, longest.slice(0, LONGEST_TEXT)];
       }),
       measures.value.map((measure) => (stacked.value ? '' : measure.heading)),
       measures.value.map((measure) => (measure.indicated ? 18 : 0)),

@@ -28,6 +28,8 @@ export interface Cells extends CrosstabCells {
 export interface Extremes {
   least: number;
   most: number;
+  /** The longest text, where the measure gives texts. */
+  longest: string;
 }
 
 interface Block {
@@ -46,10 +48,15 @@ function blocksIn(view: Viewport): Block[] {
   return blocks;
 }
 
-const NO_EXTREMES: Extremes = { least: Infinity, most: -Infinity };
+const NO_EXTREMES: Extremes = { least: Infinity, most: -Infinity, longest: '' };
 
-function extremesOf({ cells, measures }: CrosstabResponse): Extremes[] {
+function extremesOf({ cells, texts, measures }: CrosstabResponse): Extremes[] {
   const found = measures.map(() => ({ ...NO_EXTREMES }));
+  for (const row of texts ?? [])
+    row.forEach((text, index) => {
+      const own = found[index % measures.length];
+      if (text !== null && text.length > own.longest.length) own.longest = text;
+    });
   for (const row of cells) {
     row.forEach((value, index) => {
       if (value === null) return;
@@ -64,8 +71,12 @@ function extremesOf({ cells, measures }: CrosstabResponse): Extremes[] {
 /** Extremes of two parts of the same cross-tab. */
 const widest = (a: readonly Extremes[], b: readonly Extremes[]): Extremes[] =>
   b.map((own, index) => {
-    const { least, most } = a[index] ?? NO_EXTREMES;
-    return { least: Math.min(least, own.least), most: Math.max(most, own.most) };
+    const { least, most, longest } = a[index] ?? NO_EXTREMES;
+    return {
+      least: Math.min(least, own.least),
+      most: Math.max(most, own.most),
+      longest: longest.length > own.longest.length ? longest : own.longest,
+    };
   });
 
 function gather(key: string, blocks: Map<string, CrosstabResponse>, extremes: readonly Extremes[]): Cells {

@@ -18,7 +18,14 @@ const frame = EditorView.theme({
   '.cm-cursor': { borderLeftColor: 'var(--ink)' },
   '.cm-gutters': { backgroundColor: 'var(--sheet)', color: 'var(--ink-2)', border: 'none' },
   '&.cm-focused .cm-selectionBackground, .cm-selectionBackground, ::selection': { backgroundColor: 'var(--sea-tint)' },
-  '.cm-tooltip': { backgroundColor: 'var(--sheet)', color: 'var(--ink)', border: '1px solid var(--rule)', borderRadius: '6px' },
+  // Above what lies at the foot of a page.
+  '.cm-tooltip': {
+    zIndex: '1100',
+    backgroundColor: 'var(--sheet)',
+    color: 'var(--ink)',
+    border: '1px solid var(--rule)',
+    borderRadius: '6px',
+  },
   '.cm-tooltip.cm-completionInfo': { fontFamily: 'var(--sans)', fontSize: '13px', padding: '6px 10px' },
   '.cm-tooltip-autocomplete ul li[aria-selected]': { backgroundColor: 'var(--sea)', color: 'var(--on-sea)' },
   '.cm-completionDetail': { fontFamily: 'var(--sans)', fontStyle: 'normal', marginLeft: '14px', opacity: '0.8' },
