@@ -35,7 +35,7 @@ test('a file becomes a dataset whose levels, measures and names are changed as a
   await editor.getByLabel('Formula').press('Tab');
   await expect(page.getByText('Draft saved. Others see it once you apply it.')).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(editor.getByLabel('Formula')).toHaveValue('sum(amont)');
+  await expect(editor.getByLabel('Formula')).toHaveText('sum(amont)');
   await page.getByRole('button', { name: 'Redo' }).click();
   await page.getByRole('button', { name: 'Apply changes' }).click();
   await expect(page.getByRole('dialog').getByText(name)).toBeVisible();

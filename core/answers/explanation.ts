@@ -1,6 +1,7 @@
 import type { Explanation, Path } from '../api/index.ts';
-import { namesIn, parseFormula, planMeasure, printFormula, goesByPlace, type Cell } from '../formula/index.ts';
-import { pathCondition, shownValue, type AxisTree, type VisibleNode } from '../crosstab/index.ts';
+import { dayLabel, type DayRange } from '../calendar/index.ts';
+import { namesIn, stepsOf, parseFormula, planMeasure, printFormula, goesByPlace, type Cell } from '../formula/index.ts';
+import { pathCondition, planCrosstab, resolvePlan, shownValue, type AxisTree, type VisibleNode } from '../crosstab/index.ts';
 import {
   allOf,
   fieldLabel,
@@ -17,6 +18,7 @@ import { samePath } from '../table/index.ts';
 import { cubeFor, measureUnder, plainCrosstab, withBack, type MeasuredValue } from './cells.ts';
 import { conditionsInWords, labelsFor, naturalOrder, type AnswerContext } from './context.ts';
 import { composedStanding, prepareTable, standingTable } from './crosstab-window.ts';
+import { stepValues } from './formula-steps.ts';
 import { orNull } from './numbers.ts';
 import { valuesInCell } from './placed-values.ts';
 import { drillThroughs, type CellPlace } from './drill-through.ts';
@@ -51,8 +53,10 @@ export async function explainCell(context: AnswerContext, exhibit: Crosstab, ask
   const values = await valuesInCell(context, exhibit, [...new Set(names)], request, reader, cell);
   const own = values.get(measure.name)!;
   const shown = await shownTotal(context, exhibit, reader, request);
-  const [inputs, madeOf, against] = await Promise.all([
-    inputsOf(context, measure).map((input) => inputValue(input, values)),
+  const inputs = inputsOf(context, measure).map((input) => inputValue(input, values));
+  const [steps, dates, madeOf, against] = await Promise.all([
+    stepValues(context, exhibit, furtherSteps(measure, inputs), measure.fact, request, reader, cell),
+    comparedDates(context, measure, cell),
     partsOf(context, exhibit, measure, request, reader, cell),
     shown ? shown.against : comparisonsOf(context, exhibit, measure, request, reader, scopeConditions, cell, along('top'), own.value),
   ]);
@@ -64,6 +68,8 @@ export async function explainCell(context: AnswerContext, exhibit: Crosstab, ask
     shown: shown ? { summary: shown.summary, fromRecords: orNull(own.value) } : null,
     formula: printFormula(parseFormula(measure.formula)),
     inputs,
+    steps,
+    dates,
     conditions: await conditionsInWords(context, readable),
     records: own.records.map(({ fact, count }) => ({ ...fact.record, count })),
     madeOf,
@@ -112,6 +118,27 @@ async function shownTotal(
     summary: cell.totals,
     against: against.map((one) => standingAgainst(comparisonLabel(context, one), value, of(one.measure), own)),
   };
+}
+
+/** The parts of a formula between the measures it names and itself. */
+const furtherSteps = (measure: Measure, inputs: Explanation['inputs']): string[] =>
+  stepsOf(parseFormula(measure.formula))
+    .slice(0, -1)
+    .filter((formula) => !inputs.some((input) => input.measure.toLowerCase() === formula.toLowerCase()));
+
+/** The dates of a cell and those that its formula goes to, where these are others. */
+async function comparedDates(
+  { dataset, data, locale }: AnswerContext,
+  { name }: Measure,
+  cell: Filter | null,
+): Promise<Explanation['dates']> {
+  const plan = planCrosstab(dataset, plainCrosstab([name]), cell, { side: 0, top: 0 });
+  if (plan.parts.every(({ context }) => context.moves.length === 0)) return [];
+  await resolvePlan(data, plan);
+  const words = (ranges: DayRange[]): string =>
+    ranges.map(({ first, last }) => [...new Set([first, last])].map((day) => dayLabel(day, locale, 'short')).join(' to ')).join(', ');
+  const found = plan.parts.flatMap(({ dates }) => (dates ? [{ own: words(dates.own), moved: words(dates.moved) }] : []));
+  return [...new Map(found.filter(({ own, moved }) => moved !== '' && own !== moved).map((one) => [JSON.stringify(one), one])).values()];
 }
 
 /** The measures that a formula names. */

@@ -42,6 +42,8 @@ export interface ExhibitQuestion<Kind extends DataExhibit['kind'] = DataExhibit[
   /** The request as far as it speaks of what the reader may see. Throws AnswerError where nothing is left of it. */
   visible(exhibit: ExhibitOf<Kind>, request: Request, isVisible: IsVisiblePath): Promise<Request>;
   answer(context: AnswerContext, exhibit: ExhibitOf<Kind>, asked: Asked, request: Request): Promise<Answer>;
+  /** Whether only those are answered who compose reports. */
+  composing?: boolean;
   /** How the exhibit is drawn small of this answer; of one question of each kind. */
   thumbnail?: ThumbnailDrawing<ExhibitOf<Kind>, Request, Answer>;
 }
@@ -53,7 +55,7 @@ function question<Kind extends DataExhibit['kind'], Request, Answer>(
   path: string,
   summary: string,
   schemas: { request: z.ZodType<Request>; response: z.ZodType<Answer> },
-  work: Pick<ExhibitQuestion<Kind, Request, Answer>, 'reports' | 'visible' | 'answer' | 'thumbnail'>,
+  work: Pick<ExhibitQuestion<Kind, Request, Answer>, 'reports' | 'visible' | 'answer' | 'composing' | 'thumbnail'>,
 ): ExhibitQuestion {
   // The registry is read by kind; what each question takes is checked by its own schema.
   return { kind, path, summary, ...schemas, ...work } as unknown as ExhibitQuestion;
@@ -133,6 +135,7 @@ export const EXHIBIT_QUESTIONS: readonly ExhibitQuestion[] = [
     'What a formula comes to in a cell, with the parts that lead to it',
     { request: formulaRequestSchema, response: formulaResponseSchema },
     {
+      composing: true,
       async visible(exhibit, request, isVisible) {
         const { side, top } = exhibit;
         if ((await isVisible(side.fields, request.side)) && (await isVisible(top.fields, request.top)))

@@ -173,6 +173,15 @@ export type MembersResponse = z.infer<typeof membersResponseSchema>;
 export const standingSchema = z.object({ side: axisRequestSchema, top: axisRequestSchema });
 export type Standing = z.infer<typeof standingSchema>;
 
+/** A part of a formula with what it comes to in a cell: a number, a text, or a date as ISO 8601. */
+export const formulaStepSchema = z.object({
+  formula: z.string(),
+  value: z.number().nullable(),
+  text: z.string().nullable(),
+  reason: z.string(),
+});
+export type FormulaStep = z.infer<typeof formulaStepSchema>;
+
 export const explainRequestSchema = z.object({
   ...scoped,
   side: pathSchema,
@@ -193,6 +202,10 @@ export const explanationSchema = z.object({
   formula: z.string(),
   /** Measures that the formula names, with their values in this cell. */
   inputs: z.array(z.object({ measure: z.string(), label: z.string(), formula: z.string(), value: z.number().nullable() })),
+  /** Parts of the formula that are worked out elsewhere than in the cell itself, with their values. */
+  steps: z.array(formulaStepSchema),
+  /** The dates that stand against each other, in words. */
+  dates: z.array(z.object({ own: z.string(), moved: z.string() })),
   conditions: z.array(z.string()),
   records: z.array(z.object({ one: z.string(), many: z.string(), count: z.number() })),
   madeOf: z
@@ -237,9 +250,7 @@ export const formulaRequestSchema = z.object({
 });
 export type FormulaRequest = z.infer<typeof formulaRequestSchema>;
 /** The parts that lead to the value of a formula, the innermost first, itself at the end. */
-export const formulaResponseSchema = z.array(
-  z.object({ formula: z.string(), value: z.number().nullable(), text: z.string().nullable(), reason: z.string() }),
-);
+export const formulaResponseSchema = z.array(formulaStepSchema);
 export type FormulaResponse = z.infer<typeof formulaResponseSchema>;
 
 export const listRequestSchema = z.object({

@@ -45,6 +45,8 @@ export interface FactPart {
   sets: SetFields[];
   /** Why there is no value, or in some cells none. */
   reason: string;
+  /** The dates of the grand total, and those that they are moved to; only where dates move. */
+  dates?: { own: DayRange[]; moved: DayRange[] };
   /** How many levels of each axis the fact knows; in another context than the cell's own, what it knows of those there. */
   known: Depths;
 }

@@ -134,6 +134,8 @@ function framedQuery(part: FactPart, query: Query, question: FrameQuestion, rest
     part.reason ||= reason;
     return targets;
   });
+  const [whole] = datesOfCells(question, []);
+  part.dates = whole && { own: whole.own, moved: whole.moved };
   return { ...query, filter: rest, frame: { calendar: calendar.name, sets } };
 }
 

@@ -57,7 +57,7 @@ export function exhibitRoutes(reports: ReportReader): Route[] {
         method: 'post',
         path: `/reports/:report/exhibits/:exhibit/${question.path}`,
         summary: question.summary,
-        open: 'person',
+        open: question.composing ? ['analyst'] : 'person',
         writes: false,
         params: exhibitParams,
         body: question.request,

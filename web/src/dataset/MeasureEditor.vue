@@ -1,16 +1,33 @@
 <script setup lang="ts">
 import { aggregateOf, EXCHANGEABLE, withAggregate } from '@bold-compass/core/crosstab';
 import { AGGREGATES, type Dataset, type Measure } from '@bold-compass/core/model';
-import { computed } from 'vue';
+import { computed, ref, watch } from 'vue';
+import FormulaEditor from '../formula/FormulaEditor.vue';
+import { measureProblem } from '../formula/problems.ts';
 import FormatFields from '../shell/FormatFields.vue';
 import EditorDrawer from './EditorDrawer.vue';
-import { measureFault } from './definition-edits.ts';
 
 /** The chosen measure: its label, formula and looks. */
 const props = defineProps<{ measure: Measure; dataset: Dataset }>();
 const emit = defineEmits<{ change: [part: Partial<Measure>]; duplicate: []; remove: []; close: [] }>();
 const textOf = (event: Event): string => (event.target as HTMLInputElement).value.trim();
-const fault = computed(() => measureFault(props.dataset, props.measure));
+const formula = ref(props.measure.formula);
+watch(
+  () => [props.measure.name, props.measure.formula],
+  () => (formula.value = props.measure.formula),
+);
+/** A measure is not among those that its own formula may name. */
+const others = computed(() => ({ ...props.dataset, measures: props.dataset.measures.filter(({ name }) => name !== props.measure.name) }));
+const problem = computed(() => measureProblem(others.value, formula.value, props.measure.fact));
+function apply(): void {
+  const written = formula.value.trim();
+  if (written !== '' && written !== props.measure.formula) emit('change', { formula: written });
+}
+function mend(): void {
+  const { value: found } = problem;
+  if (found?.fix) formula.value = formula.value.slice(0, found.from) + found.fix.insert + formula.value.slice(found.to);
+  apply();
+}
 const aggregation = computed(() => aggregateOf(props.measure.formula));
 </script>
 
@@ -25,15 +42,21 @@ const aggregation = computed(() => aggregateOf(props.measure.formula));
       :model-value="measure.label"
       @change="emit('change', { label: textOf($event) || measure.label })"
     />
-    <v-textarea
-      class="formula"
-      label="Formula"
-      rows="2"
-      spellcheck="false"
-      :model-value="measure.formula"
-      :error-messages="fault || undefined"
-      @change="textOf($event) && emit('change', { formula: textOf($event) })"
-    />
+    <div class="formula">
+      <FormulaEditor
+        v-model="formula"
+        :dataset="others"
+        :problem="problem"
+        :label="`Formula of ${measure.label}`"
+        @apply="apply"
+        @leave="formula = measure.formula"
+        @focusout="apply"
+      />
+      <p v-if="problem" class="problem" role="alert">
+        {{ problem.message }}
+        <v-btn v-if="problem.fix" variant="text" class="fix" @click="mend">{{ problem.fix.words }}</v-btn>
+      </p>
+    </div>
     <v-select
       v-if="aggregation"
       label="Aggregation"
@@ -89,5 +112,14 @@ const aggregation = computed(() => aggregateOf(props.measure.formula));
   display: grid;
   grid-template-columns: 1fr 1fr;
   gap: 10px;
+}
+.problem {
+  margin: 4px 0 0;
+  color: var(--off-text);
+  font-size: 13px;
+}
+.fix {
+  color: var(--sea);
+  text-decoration: underline;
 }
 </style>

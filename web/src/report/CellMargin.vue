@@ -1,6 +1,9 @@
 <script setup lang="ts">
 import { explanationSchema, type Explanation, type Standing as TableStanding } from '@bold-compass/core/api';
 import { cellText, countWords, figureText, signedPercent, unitWords } from '@bold-compass/core/format';
+import { dayLabel, parseIsoDate } from '@bold-compass/core/calendar';
+import { goesByPlace, planMeasure } from '@bold-compass/core/formula';
+import { proposedLook } from '@bold-compass/core/modelling';
 import { fieldLabel, fieldPlural, measureNamed, type Crosstab } from '@bold-compass/core/model';
 import { SUMMARY_WORDS } from '@bold-compass/core/table';
 import { keepPreviousData, useQuery } from '@tanstack/vue-query';
@@ -17,9 +20,12 @@ const props = defineProps<{ exhibit: Crosstab; cell: ChosenCell; standing: Table
 const emit = defineEmits<{ close: [] }>();
 const { report, scope, where, draft, versionOf, view, label, resetScope } = useReport();
 
-/** Totals that are worked out of what is shown hang on how the table stands. */
+/** Totals that are worked out of what is shown, and formulas that go by the order of members, hang on how the table stands. */
+const plan = computed(() => planMeasure(view.value.dataset, props.cell.measure));
 const standing = computed(() =>
-  props.exhibit.cells.some(({ measure: name, totals }) => name === props.cell.measure && totals) ? props.standing : undefined,
+  goesByPlace(plan.value.cell) || props.exhibit.cells.some(({ measure: name, totals }) => name === props.cell.measure && totals)
+    ? props.standing
+    : undefined,
 );
 const { data, error, isPlaceholderData, refetch } = useQuery({
   queryKey: computed(() => [
@@ -44,6 +50,11 @@ const { data, error, isPlaceholderData, refetch } = useQuery({
 });
 
 const measure = computed(() => measureNamed(view.value.dataset, props.cell.measure));
+/** What the cell holds where it is no number. */
+const textWords = computed(() => {
+  const text = data.value?.text;
+  return text !== undefined && plan.value.type === 'date' ? dayLabel(parseIsoDate(text)!, LOCALE) : text;
+});
 const format = computed(() => props.exhibit.cells.find((cell) => cell.measure === props.cell.measure)?.format ?? measure.value.format);
 
 const place = computed(() => {
@@ -78,6 +89,11 @@ const drillTo = (drill: Explanation['drills'][number]): RouteLocationRaw => ({
   params: { report: drill.report },
   query: { ...scopeQuery(drill.scope), ...whereQuery(drill.where) },
 });
+/** A step as it is written: by the format that a formula like it usually has. */
+function stepText({ formula, value, text }: Explanation['steps'][number]): string {
+  const look = proposedLook(view.value.dataset, formula)?.format ?? { kind: 'number', decimals: 2, unit: 'one' };
+  return text ?? figureText(value, look, LOCALE);
+}
 const readable = (formula: string): string => formula.replaceAll(' * ', ' × ').replaceAll(' / ', ' ÷ ').replaceAll(' - ', ' − ');
 </script>
 
@@ -91,11 +107,13 @@ const readable = (formula: string): string => formula.replaceAll(' * ', ' × ').
     <template v-else-if="data">
       <p class="figure">
         <strong class="serif">{{
-          format.kind === 'percent' ? figureText(data.value, format, LOCALE) : cellText(data.value, format, LOCALE)
+          textWords ?? (format.kind === 'percent' ? figureText(data.value, format, LOCALE) : cellText(data.value, format, LOCALE))
         }}</strong>
-        <span class="serif muted">{{ format.kind === 'percent' ? '' : unitWords(format, LOCALE) }} {{ measure.label.toLowerCase() }}</span>
+        <span class="serif muted"
+          >{{ format.kind === 'percent' || textWords ? '' : unitWords(format, LOCALE) }} {{ measure.label.toLowerCase() }}</span
+        >
       </p>
-      <p v-if="data.value === null" class="reason">{{ data.reason }}</p>
+      <p v-if="data.value === null && !textWords" class="reason">{{ data.reason }}</p>
       <p v-if="data.shown" class="reason">
         <template v-if="data.shown.summary !== 'none'">{{ SUMMARY_WORDS[data.shown.summary] }}. </template>Worked out from the records it is
         {{ figureText(data.shown.fromRecords, format, LOCALE) }}.
@@ -114,6 +132,17 @@ const readable = (formula: string): string => formula.replaceAll(' * ', ' × ').
             <dd>{{ figureText(input.value, measureNamed(view.dataset, input.measure).format, LOCALE) }}</dd>
           </div>
         </dl>
+        <dl v-if="data.steps.length" class="inputs">
+          <div v-for="step in data.steps" :key="step.formula" :title="step.reason">
+            <dt>
+              <small>{{ readable(step.formula) }}</small>
+            </dt>
+            <dd>{{ stepText(step) }}</dd>
+          </div>
+        </dl>
+        <p v-for="{ own, moved } in data.dates" :key="moved" class="why">
+          <strong>{{ own }}</strong> against <strong>{{ moved }}</strong>
+        </p>
         <p class="why">
           over <strong>{{ data.records.map((one) => countWords(one.count, one, LOCALE)).join(' and ') }}</strong><template
             v-if="data.conditions.length"
