@@ -1,6 +1,6 @@
-import { aggregates, compareText } from '../engine/index.ts';
+import { aggregates, compareText, SCALARS } from '../engine/index.ts';
 import { periodKey, periodRange } from '../calendar/index.ts';
-import { SCALARS, type Cell, type CellValue, type Position } from '../formula/index.ts';
+import { type Cell, type CellValue, type Position } from '../formula/index.ts';
 import { fieldPlace, type Period } from '../model/index.ts';
 import type { ContextAxis } from './context-axis.ts';
 import type { ContextCells } from './context-cells.ts';

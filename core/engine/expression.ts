@@ -2,6 +2,7 @@ import type { Dataset, Fact } from '../model/index.ts';
 import type { NumberColumn, Store } from './columns.ts';
 import { recordTest } from './predicate.ts';
 import { QueryError, type ArithmeticOperator, type RecordExpression } from './query.ts';
+import { rowValue } from './row-values.ts';
 import { fieldSource } from './source.ts';
 
 /** Fills `out[0..count)` with the values of the records `rows[0..count)`; NaN is missing. */
@@ -20,6 +21,8 @@ export interface CompiledExpression {
 }
 
 export const BLOCK = 4096;
+/** No function of a record gives more units than these where it says that it is exact. */
+const MOST_UNITS = 2 ** 44;
 
 function gatherColumn(column: NumberColumn): BlockEvaluator {
   const { values, missing } = column;
@@ -206,6 +209,26 @@ export function compileExpression(dataset: Dataset, store: Store, fact: Fact, ex
         },
       };
     }
+    case 'apply': {
+      const value = rowValue(dataset, store, fact, expression);
+      const { scale } = expression;
+      const factor = 10 ** (scale ?? 0);
+      return {
+        scale,
+        mayMiss: true,
+        bound: scale === null ? Infinity : MOST_UNITS,
+        evaluate(rows, count, out) {
+          for (let k = 0; k < count; k++) {
+            const own = value(rows[k]);
+            out[k] = typeof own !== 'number' ? Number.NaN : scale === null ? own : Math.round(own * factor);
+          }
+        },
+      };
+    }
+    case 'text':
+    case 'date':
+    case 'boolean':
+      throw new QueryError('not-a-number', expression.kind, 'This is no number, so it cannot be calculated with.');
     case 'choose': {
       const test = recordTest(dataset, store, fact, expression.when);
       const missing: CompiledExpression = {

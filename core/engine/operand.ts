@@ -1,8 +1,10 @@
 import type { Dataset, Fact } from '../model/index.ts';
-import type { Store } from './columns.ts';
+import { derivedOfStore, type Store } from './columns.ts';
 import { asFloat, compileExpression, type BlockEvaluator, type CompiledExpression } from './expression.ts';
 import type { RecordExpression } from './query.ts';
-import { fieldLookup, fieldSource } from './source.ts';
+import { rowValue, typeOfExpression } from './row-values.ts';
+import { factTable, fieldLookup, fieldSource } from './source.ts';
+import { compareText } from './text.ts';
 
 /** What an aggregate reads: numbers, days, or member codes of texts. */
 export interface Operand {
@@ -42,7 +44,42 @@ export function compileOperand(dataset: Dataset, store: Store, fact: Fact, expre
       return { type: 'date', compiled: compileExpression(dataset, store, fact, expression), members: [] };
     }
   }
+  const type = typeOfExpression(dataset, expression);
+  if (type === 'text' && expression.kind !== 'field' && !arithmetic) return textOperand(dataset, store, fact, expression);
+  if (type === 'date' && expression.kind !== 'field' && !arithmetic) return dateOperand(dataset, store, fact, expression);
   const compiled = compileExpression(dataset, store, fact, expression);
   const safe = compiled.bound <= Number.MAX_SAFE_INTEGER;
   return { type: 'number', compiled: safe ? compiled : asFloat(compiled), members: [] };
+}
+
+/** Texts that are worked out for each record, coded in their order; remembered for the store. */
+function textOperand(dataset: Dataset, store: Store, fact: Fact, expression: RecordExpression): Operand {
+  const { codes, members } = derivedOfStore(store, `texts of ${fact.name} by ${JSON.stringify(expression)}`, () => {
+    const value = rowValue(dataset, store, fact, expression);
+    const texts = Array.from({ length: factTable(store, fact).rows }, (_, row) => value(row));
+    const sorted = [...new Set(texts.filter((text) => typeof text === 'string'))].sort(compareText);
+    const codeOf = new Map(sorted.map((text, index) => [text, index + 1]));
+    return { codes: Float64Array.from(texts, (text) => (typeof text === 'string' ? codeOf.get(text)! : Number.NaN)), members: sorted };
+  });
+  const compiled: CompiledExpression = {
+    ...{ scale: 0, mayMiss: true, bound: members.length },
+    evaluate(rows, count, out) {
+      for (let k = 0; k < count; k++) out[k] = codes[rows[k]];
+    },
+  };
+  return { type: 'text', compiled, members };
+}
+
+function dateOperand(dataset: Dataset, store: Store, fact: Fact, expression: RecordExpression): Operand {
+  const value = rowValue(dataset, store, fact, expression);
+  const compiled: CompiledExpression = {
+    ...{ scale: 0, mayMiss: true, bound: 2 ** 31 },
+    evaluate(rows, count, out) {
+      for (let k = 0; k < count; k++) {
+        const day = value(rows[k]);
+        out[k] = typeof day === 'number' ? day : Number.NaN;
+      }
+    },
+  };
+  return { type: 'date', compiled, members: [] };
 }

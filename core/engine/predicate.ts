@@ -1,7 +1,8 @@
 import { parseIsoDate } from '../calendar/index.ts';
 import type { Dataset, Fact, Filter, Literal } from '../model/index.ts';
 import { codedColumn, isMissing, type NumberColumn, type Store, type Table } from './columns.ts';
-import { QueryError } from './query.ts';
+import { QueryError, type RecordCondition } from './query.ts';
+import { rowValue } from './row-values.ts';
 import { fieldSource } from './source.ts';
 import { compareText, likeTest } from './text.ts';
 
@@ -193,7 +194,11 @@ export function compileConjuncts(dataset: Dataset, store: Store, fact: Fact, fil
 }
 
 /** A filter as a plain test on record numbers: true only where the condition surely holds. */
-export function recordTest(dataset: Dataset, store: Store, fact: Fact, filter: Filter): (row: number) => boolean {
+export function recordTest(dataset: Dataset, store: Store, fact: Fact, filter: RecordCondition): (row: number) => boolean {
+  if (filter.op === 'test') {
+    const value = rowValue(dataset, store, fact, filter.expression);
+    return (row) => value(row) === 1;
+  }
   const test = rowTest(compileFilter(dataset, store, fact, filter));
   return (row) => test(row) === TRUE;
 }

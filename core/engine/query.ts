@@ -9,14 +9,22 @@ export type RecordExpression =
   | { kind: 'negate'; operand: RecordExpression }
   | { kind: 'arithmetic'; op: ArithmeticOperator; left: RecordExpression; right: RecordExpression }
   | { kind: 'coalesce'; items: RecordExpression[] }
-  | { kind: 'choose'; when: Filter; then: RecordExpression; otherwise: RecordExpression | null };
+  | { kind: 'choose'; when: RecordCondition; then: RecordExpression; otherwise: RecordExpression | null }
+  | { kind: 'text'; value: string }
+  | { kind: 'date'; day: number }
+  | { kind: 'boolean'; value: boolean }
+  /** A function of `SCALARS`; numbers it gives are whole in units of 10^-scale, or floats where it is null. */
+  | { kind: 'apply'; fn: string; args: RecordExpression[]; scale: number | null };
+
+/** A condition on a record: one of documents, or an expression that has to hold. */
+export type RecordCondition = Filter | { op: 'test'; expression: RecordExpression };
 
 export interface AggregateCall {
   fn: AggregateName;
   /** What is aggregated; null for `count()`, which counts records. */
   argument: RecordExpression | null;
   /** Only records for which this holds. */
-  where: Filter | null;
+  where: RecordCondition | null;
   /** The fraction of `percentile`, 0 to 1. */
   fraction?: number;
 }

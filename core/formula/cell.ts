@@ -1,11 +1,10 @@
-import type { AggregateCall } from '../engine/index.ts';
+import type { AggregateCall, ScalarType, ScalarValue } from '../engine/index.ts';
 import type { ShiftUnit } from '../calendar/index.ts';
 import type { AggregateName, Period } from '../model/index.ts';
 
-/** What a cell holds: a number (dates as days since 1970-01-01, conditions as 1 and 0), a text, or nothing. */
-export type CellValue = number | string | null;
-
-export type CellType = 'number' | 'text' | 'date' | 'boolean';
+/** What a cell holds. */
+export type CellValue = ScalarValue;
+export type CellType = ScalarType;
 
 /** Which members of its axes a cell stands under after `at`. */
 export type Place =

@@ -60,14 +60,14 @@ function fieldOf(context: FormulaContext, node: Syntax): string {
 
 const negate = (negated: boolean, filter: Filter): Filter => (negated ? { op: 'not', item: filter } : filter);
 
-/** Turns a written condition into a filter. Throws FormulaError for anything that is no condition on fields. */
-export function conditionOf(context: FormulaContext, node: Syntax): Filter {
+/** Turns a written condition into one of documents: on fields, against literals. Throws FormulaError for any other. */
+export function filterOf(context: FormulaContext, node: Syntax): Filter {
   switch (node.kind) {
     case 'and':
     case 'or':
-      return { op: node.kind, items: [conditionOf(context, node.left), conditionOf(context, node.right)] };
+      return { op: node.kind, items: [filterOf(context, node.left), filterOf(context, node.right)] };
     case 'not':
-      return { op: 'not', item: conditionOf(context, node.operand) };
+      return { op: 'not', item: filterOf(context, node.operand) };
     case 'comparison': {
       const isMirrored = node.left.kind !== 'name' && node.right.kind === 'name';
       const [left, right, op] = isMirrored ? [node.right, node.left, MIRRORED[node.op]] : [node.left, node.right, node.op];
@@ -91,7 +91,8 @@ export function conditionOf(context: FormulaContext, node: Syntax): Filter {
     case 'like':
       return negate(node.negated, { op: 'like', field: fieldOf(context, node.operand), value: node.pattern });
     case 'name':
-      // A yes/no field stands for itself.
+      // A yes/no field stands for itself; another one is no condition.
+      if ((findField(context.dataset, node.name)?.type ?? 'boolean') !== 'boolean') break;
       return { op: 'eq', field: fieldOf(context, node), value: true };
     case 'call':
       if ((node.name === 'contains' || node.name === 'starts_with') && node.args.length === 2) {

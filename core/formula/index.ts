@@ -1,7 +1,7 @@
 export { describeProblem, FormulaError, type FormulaProblem, type Span, type Syntax } from './syntax.ts';
 export { parseFormula } from './parse.ts';
 export { printFormula, printName } from './print.ts';
-export { planFormula, planMeasure, SCALAR_FUNCTIONS, type FactAggregate, type MeasurePlan } from './plan.ts';
+export { planFormula, planMeasure, type FactAggregate, type MeasurePlan } from './plan.ts';
 export {
   everyPart,
   goesByPlace,
@@ -14,8 +14,7 @@ export {
   type Position,
 } from './cell.ts';
 export { CELL_FUNCTIONS } from './cell-functions.ts';
-export { SCALARS } from './scalars.ts';
-export { RECORD_FUNCTIONS } from './functions.ts';
+export { SCALAR_FUNCTIONS } from './scalar-functions.ts';
 export { knownNames } from './conditions.ts';
 export { stepsOf } from './steps.ts';
 export { FUNCTION_HELP, type FunctionHelp } from './help.ts';

@@ -1,11 +1,10 @@
 import { parseIsoDate } from '../calendar/index.ts';
-import type { AggregateCall, RecordExpression } from '../engine/index.ts';
+import { SCALARS, type AggregateCall, type RecordExpression } from '../engine/index.ts';
 import {
   AGGREGATES,
   derivedOf,
   factKnows,
   fieldPlace,
-  fieldsOf,
   findField,
   findMeasure,
   isAggregate,
@@ -15,11 +14,11 @@ import {
 } from '../model/index.ts';
 import { CELL_FUNCTIONS, durationOf, levelNamed, placeOf, type CellPlanning, type TypedCell } from './cell-functions.ts';
 import { everyPart, sizeOf, type Cell, type CellType } from './cell.ts';
-import { conditionOf, knownNames, quoted, type FormulaContext } from './conditions.ts';
+import { knownNames, quoted, type FormulaContext } from './conditions.ts';
 import { nearestName } from './names.ts';
 import { parseFormula } from './parse.ts';
-import { recordExpressionOf } from './records.ts';
-import { SCALARS } from './scalars.ts';
+import { conditionOf, fieldsInCondition, fieldsRead, recordNumber, recordOf, type TypedRecord } from './records.ts';
+import { SCALAR_FUNCTIONS } from './scalar-functions.ts';
 import { FormulaError, type Span, type Syntax } from './syntax.ts';
 
 /** An aggregate over the records of one fact. */
@@ -236,11 +235,6 @@ function scalarOf(planning: Planning, fn: string, parts: WrittenPart[], node: Sy
   return { cell: { kind: 'apply', fn, args: args.map(({ cell }) => cell) }, type: scalar.gives === 'same' ? common! : scalar.gives };
 }
 
-/** Functions of values that are called by name: operators are among the scalars too. */
-export const SCALAR_FUNCTIONS = Object.keys(SCALARS).filter(
-  (name) => /^[a-z_]+$/.test(name) && !['negate', 'and', 'or', 'not', 'missing', 'like'].includes(name),
-);
-
 function planCall(planning: Planning, node: CallSyntax): TypedCell {
   if (isAggregate(node.name)) {
     const [first] = node.args;
@@ -344,16 +338,11 @@ function planAggregate(planning: Planning, fn: AggregateName, node: CallSyntax):
   const weight = node.named.find(({ name }) => name === 'weight');
   const unknown = node.named.find((one) => one !== weight || fn !== 'avg');
   if (unknown) throw new FormulaError({ code: 'unknown-argument', span: unknown.span, subject: unknown.name, hint: takes });
-  const call: AggregateCall = {
-    fn,
-    argument: node.args[0] ? recordExpressionOf(planning, node.args[0]) : null,
-    where: node.where ? conditionOf(planning, node.where) : null,
-  };
-  if (AGGREGATES[fn].readsNumbers) requireNumber(planning, node.args[0]);
+  const argument = node.args[0] ? argumentOf(planning, node.args[0], AGGREGATES[fn].readsNumbers) : null;
+  const call: AggregateCall = { fn, argument: argument?.expression ?? null, where: node.where ? conditionOf(planning, node.where) : null };
   if (fn === 'percentile') call.fraction = fractionOf(planning, node.args[1]);
-  const field = call.argument?.kind === 'field' ? findField(planning.dataset, call.argument.name) : undefined;
-  const type = !AGGREGATES[fn].keepsType ? 'number' : field?.type === 'text' ? 'text' : field?.type === 'date' ? 'date' : 'number';
-  if (weight) return { type, cell: weightedAverage(planning, call, recordExpressionOf(planning, weight.value), node.span) };
+  const type = AGGREGATES[fn].keepsType && argument && argument.type !== 'boolean' ? argument.type : 'number';
+  if (weight) return { type, cell: weightedAverage(planning, call, recordNumber(planning, weight.value), node.span) };
   return { type, cell: { kind: 'aggregate', fact: factOf(planning, call, node.span).name, call } };
 }
 
@@ -370,12 +359,12 @@ function weightedAverage(planning: Planning, { argument, where }: AggregateCall,
   return { kind: 'apply', fn: '/', args: [sum, weights] };
 }
 
-function requireNumber(planning: Planning, argument: Syntax): void {
-  if (argument.kind !== 'name') return;
-  const type = findField(planning.dataset, argument.name)?.type;
-  if (type === 'text' || type === 'date' || type === 'datetime') {
-    throw new FormulaError({ code: 'not-a-number', span: argument.span, subject: argument.name });
-  }
+/** What an aggregate reads: numbers where it calculates with them, any value where it counts or compares. */
+function argumentOf(planning: Planning, node: Syntax, readsNumbers: boolean): TypedRecord {
+  const typed = recordOf(planning, node);
+  // Yes and no are 1 and 0 to those that calculate.
+  if (!readsNumbers || typed.type === 'number' || (typed.type === 'boolean' && typed.expression.kind === 'field')) return typed;
+  throw new FormulaError({ code: 'not-a-number', span: node.span, subject: quoted(planning, node.span) });
 }
 
 function fractionOf(planning: Planning, node: Syntax): number {
@@ -386,27 +375,9 @@ function fractionOf(planning: Planning, node: Syntax): number {
   return fraction;
 }
 
-function fieldsRead(expression: RecordExpression | null): string[] {
-  if (!expression) return [];
-  switch (expression.kind) {
-    case 'constant':
-      return [];
-    case 'field':
-      return [expression.name];
-    case 'negate':
-      return fieldsRead(expression.operand);
-    case 'arithmetic':
-      return [...fieldsRead(expression.left), ...fieldsRead(expression.right)];
-    case 'coalesce':
-      return expression.items.flatMap(fieldsRead);
-    case 'choose':
-      return [...fieldsOf(expression.when), ...fieldsRead(expression.then), ...fieldsRead(expression.otherwise)];
-  }
-}
-
 /** The fact an aggregate reads. */
 const factOf = (planning: Planning, call: AggregateCall, span: Span): Fact =>
-  factKnowing(planning, [...fieldsRead(call.argument), ...fieldsOf(call.where)], span);
+  factKnowing(planning, [...fieldsRead(call.argument), ...fieldsInCondition(call.where)], span);
 
 /** The fact that fields are read from: their own, else the declared one, else the only one that knows them all. */
 function factKnowing(planning: Planning, fields: string[], span: Span): Fact {

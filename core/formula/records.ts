@@ -1,52 +1,219 @@
-import type { RecordExpression } from '../engine/index.ts';
-import { AGGREGATES, findField, findMeasure, isAggregate } from '../model/index.ts';
-import { conditionOf, quoted, resolveField, type FormulaContext } from './conditions.ts';
-import { RECORD_FUNCTIONS } from './functions.ts';
+import { parseIsoDate } from '../calendar/index.ts';
+import { SCALARS, TRUNC_UNITS, typeOfExpression, type RecordCondition, type RecordExpression, type ScalarType } from '../engine/index.ts';
+import { AGGREGATES, fieldsOf, findField, findMeasure, isAggregate } from '../model/index.ts';
+import { filterOf, quoted, resolveField, type FormulaContext } from './conditions.ts';
 import { nearestName } from './names.ts';
+import { SCALAR_FUNCTIONS } from './scalar-functions.ts';
 import { FormulaError, type Syntax } from './syntax.ts';
 
-export function constantOf(text: string): RecordExpression {
+/** A part of a record formula with what it gives. */
+export interface TypedRecord {
+  expression: RecordExpression;
+  type: ScalarType;
+}
+
+const TYPE_WORDS: Record<ScalarType, string> = { number: 'number', text: 'text', date: 'date', boolean: 'condition' };
+
+function constantOf(text: string): RecordExpression {
   const scale = text.includes('.') ? text.length - text.indexOf('.') - 1 : 0;
   return { kind: 'constant', value: Number(text), scale };
 }
 
-/** Turns a formula with one value per record into what the engine runs. Throws FormulaError. */
-export function recordExpressionOf(context: FormulaContext, node: Syntax): RecordExpression {
-  const convert = (part: Syntax): RecordExpression => recordExpressionOf(context, part);
+/** A formula with one value per record. Throws FormulaError. */
+export function recordOf(context: FormulaContext, node: Syntax): TypedRecord {
+  const apply = (fn: string, parts: Syntax[]): TypedRecord =>
+    applied(
+      context,
+      fn,
+      parts.map((part) => ({ part, ...recordOf(context, part) })),
+      node,
+    );
+  const negated = (typed: TypedRecord, isNegated: boolean): TypedRecord =>
+    isNegated ? { type: 'boolean', expression: { kind: 'apply', fn: 'not', args: [typed.expression], scale: 0 } } : typed;
   switch (node.kind) {
     case 'number':
-      return constantOf(node.text);
-    case 'name':
+      return { expression: constantOf(node.text), type: 'number' };
+    case 'text':
+      return { expression: { kind: 'text', value: node.value }, type: 'text' };
+    case 'boolean':
+      return { expression: { kind: 'boolean', value: node.value }, type: 'boolean' };
+    case 'date': {
+      const day = parseIsoDate(node.value);
+      if (day === undefined)
+        throw new FormulaError({ code: 'value-expected', span: node.span, subject: node.value, hint: 'date such as 2026-10-31' });
+      return { expression: { kind: 'date', day }, type: 'date' };
+    }
+    case 'name': {
       if (!findField(context.dataset, node.name) && findMeasure(context.dataset, node.name)) {
         throw new FormulaError({ code: 'aggregate-in-record', span: node.span, subject: node.name });
       }
-      return { kind: 'field', name: resolveField(context, node.name, node.span) };
-    case 'negative':
-      return { kind: 'negate', operand: convert(node.operand) };
-    case 'binary':
-      if (node.op === '||') throw new FormulaError({ code: 'not-a-number', span: node.span, subject: quoted(context, node.span) });
-      return { kind: 'arithmetic', op: node.op, left: convert(node.left), right: convert(node.right) };
-    case 'case':
-      return node.branches.reduceRight<RecordExpression | null>(
-        (otherwise, branch) => ({ kind: 'choose', when: conditionOf(context, branch.when), then: convert(branch.then), otherwise }),
-        node.otherwise && node.otherwise.kind !== 'null' ? convert(node.otherwise) : null,
-      )!;
-    case 'call': {
-      const known = Object.hasOwn(RECORD_FUNCTIONS, node.name) ? RECORD_FUNCTIONS[node.name] : undefined;
-      if (known) {
-        if (known.fits(node.args.length)) return known.build(context, node.args, convert);
-        throw new FormulaError({ code: 'argument-count', span: node.span, subject: node.name, hint: known.takes });
-      }
-      if (isAggregate(node.name))
-        throw new FormulaError({ code: 'aggregate-in-record', span: node.span, subject: quoted(context, node.span) });
-      throw new FormulaError({
-        code: 'unknown-function',
-        span: node.span,
-        subject: node.name,
-        hint: nearestName(node.name, [...Object.keys(RECORD_FUNCTIONS), ...Object.keys(AGGREGATES)]),
-      });
+      const expression: RecordExpression = { kind: 'field', name: resolveField(context, node.name, node.span) };
+      return { expression, type: typeOfExpression(context.dataset, expression) };
     }
+    case 'negative':
+      return { expression: { kind: 'negate', operand: recordNumber(context, node.operand) }, type: 'number' };
+    case 'binary': {
+      if (node.op === '||') return apply('||', [node.left, node.right]);
+      const [left, right] = [recordNumber(context, node.left), recordNumber(context, node.right)];
+      return { expression: { kind: 'arithmetic', op: node.op, left, right }, type: 'number' };
+    }
+    case 'comparison':
+      return apply(node.op, [node.left, node.right]);
+    case 'and':
+    case 'or':
+      return apply(node.kind, [node.left, node.right]);
+    case 'not':
+      return apply('not', [node.operand]);
+    case 'isNull':
+      return negated(apply('missing', [node.operand]), node.negated);
+    case 'like':
+      return negated(apply('like', [node.operand, { kind: 'text', value: node.pattern, span: node.span }]), node.negated);
+    case 'between': {
+      const operand = { part: node.operand, ...recordOf(context, node.operand) };
+      const side = (op: string, part: Syntax): TypedRecord => applied(context, op, [operand, { part, ...recordOf(context, part) }], node);
+      const args = [side('>=', node.low).expression, side('<=', node.high).expression];
+      return negated({ type: 'boolean', expression: { kind: 'apply', fn: 'and', args, scale: 0 } }, node.negated);
+    }
+    case 'in': {
+      const operand = { part: node.operand, ...recordOf(context, node.operand) };
+      const [first, ...others] = node.items.map(
+        (part) => applied(context, '=', [operand, { part, ...recordOf(context, part) }], node).expression,
+      );
+      const any = others.reduce<RecordExpression>((before, other) => ({ kind: 'apply', fn: 'or', args: [before, other], scale: 0 }), first);
+      return negated({ type: 'boolean', expression: any }, node.negated);
+    }
+    case 'case':
+      return chosen(context, node.branches, node.otherwise, node);
+    case 'call':
+      return calledRecord(context, node);
     default:
       throw new FormulaError({ code: 'not-a-number', span: node.span, subject: quoted(context, node.span) });
   }
 }
+
+/** A formula with one number per record. Throws FormulaError. */
+export function recordNumber(context: FormulaContext, node: Syntax): RecordExpression {
+  const { expression, type } = recordOf(context, node);
+  // Yes and no are 1 and 0.
+  if (type === 'number' || (type === 'boolean' && expression.kind === 'field')) return expression;
+  throw new FormulaError({ code: 'not-a-number', span: node.span, subject: quoted(context, node.span) });
+}
+
+/** A condition on a record: as documents have them where that is enough, else as an expression. Throws FormulaError. */
+export function conditionOf(context: FormulaContext, node: Syntax): RecordCondition {
+  try {
+    return filterOf(context, node);
+  } catch (error) {
+    if (!(error instanceof FormulaError) || !['not-a-condition', 'literal-expected'].includes(error.problem.code)) throw error;
+    const { expression, type } = recordOf(context, node);
+    if (type === 'boolean') return { op: 'test', expression };
+    throw new FormulaError({ code: 'not-a-condition', span: node.span, subject: quoted(context, node.span) });
+  }
+}
+
+function chosen(context: FormulaContext, branches: { when: Syntax; then: Syntax }[], otherwise: Syntax | null, node: Syntax): TypedRecord {
+  const parts = branches.map(({ when, then }) => ({ when: conditionOf(context, when), then: recordOf(context, then) }));
+  const last = otherwise && otherwise.kind !== 'null' ? recordOf(context, otherwise) : null;
+  const type = commonType(context, [...parts.map(({ then }) => then), ...(last ? [last] : [])], node);
+  const expression = parts.reduceRight<RecordExpression | null>(
+    (rest, { when, then }) => ({ kind: 'choose', when, then: then.expression, otherwise: rest }),
+    last?.expression ?? null,
+  )!;
+  return { expression, type };
+}
+
+function commonType(context: FormulaContext, parts: TypedRecord[], node: Syntax): ScalarType {
+  const types = [...new Set(parts.map(({ type }) => type))];
+  if (types.length === 1) return types[0];
+  const hint = `A ${types.map((type) => TYPE_WORDS[type]).join(' and a ')}`;
+  throw new FormulaError({ code: 'types-differ', span: node.span, subject: quoted(context, node.span), hint });
+}
+
+/** A function of values of a record, whose arguments have to be of its types. */
+function applied(context: FormulaContext, fn: string, parts: (TypedRecord & { part: Syntax })[], node: Syntax): TypedRecord {
+  const scalar = SCALARS[fn];
+  if (parts.length < scalar.least || parts.length > scalar.most) {
+    const count = scalar.least === scalar.most ? String(scalar.least) : `${scalar.least} to ${scalar.most}`;
+    throw new FormulaError({ code: 'argument-count', span: node.span, subject: fn, hint: `${count} value${count === '1' ? '' : 's'}` });
+  }
+  const common = scalar.takes[0] === 'any' ? commonType(context, parts, node) : undefined;
+  parts.forEach(({ part, type }, index) => {
+    const wanted = scalar.takes[Math.min(index, scalar.takes.length - 1)];
+    if (wanted === 'any' || type === wanted) return;
+    const subject = quoted(context, part.span);
+    if (wanted === 'number') throw new FormulaError({ code: 'not-a-number', span: part.span, subject });
+    if (wanted === 'boolean') throw new FormulaError({ code: 'not-a-condition', span: part.span, subject });
+    throw new FormulaError({ code: 'value-expected', span: part.span, subject, hint: TYPE_WORDS[wanted] });
+  });
+  if (fn === 'date_trunc') requireUnit(parts[0].part);
+  const args = parts.map(({ expression }) => expression);
+  return { type: scalar.gives === 'same' ? common! : scalar.gives, expression: { kind: 'apply', fn, args, scale: scaleOf(fn, args) } };
+}
+
+/** Digits after the point of what a function gives, where they are known before. */
+function scaleOf(fn: string, args: RecordExpression[]): number | null {
+  if (SCALARS[fn].scale !== undefined) return SCALARS[fn].scale;
+  if (fn !== 'round') return SCALARS[fn].gives === 'boolean' ? 0 : null;
+  const digits = args.length === 1 ? 0 : args[1].kind === 'constant' ? args[1].value : Number.NaN;
+  return Number.isInteger(digits) && digits <= 6 ? Math.max(0, digits) : null;
+}
+
+function requireUnit(part: Syntax): void {
+  if (part.kind === 'text' && TRUNC_UNITS.some((unit) => unit === part.value)) return;
+  throw new FormulaError({
+    code: 'word-expected',
+    span: part.span,
+    subject: 'date_trunc',
+    hint: TRUNC_UNITS.map((unit) => `'${unit}'`).join(', '),
+  });
+}
+
+function calledRecord(context: FormulaContext, node: Extract<Syntax, { kind: 'call' }>): TypedRecord {
+  const { name, args } = node;
+  if (node.named.length > 0) throw new FormulaError({ code: 'unknown-argument', span: node.named[0].span, subject: node.named[0].name });
+  if (name === 'if') {
+    if (args.length !== 3)
+      throw new FormulaError({
+        ...{ code: 'argument-count', span: node.span, subject: 'if' },
+        hint: 'a condition and two values, as in if(quantity > 1, quantity, 0)',
+      });
+    return chosen(context, [{ when: args[0], then: args[1] }], args[2], node);
+  }
+  if (SCALAR_FUNCTIONS.includes(name)) {
+    const parts = args.map((part) => ({ part, ...recordOf(context, part) }));
+    // Numbers keep their digits where the first that there is is taken.
+    if (name === 'coalesce' && parts.length > 0 && parts.every(({ type }) => type === 'number'))
+      return { type: 'number', expression: { kind: 'coalesce', items: parts.map(({ expression }) => expression) } };
+    return applied(context, name, parts, node);
+  }
+  if (isAggregate(name)) throw new FormulaError({ code: 'aggregate-in-record', span: node.span, subject: quoted(context, node.span) });
+  throw new FormulaError({
+    ...{ code: 'unknown-function', span: node.span, subject: name },
+    hint: nearestName(name, ['if', ...SCALAR_FUNCTIONS, ...Object.keys(AGGREGATES)]),
+  });
+}
+
+/** The fields that a record formula reads. */
+export function fieldsRead(expression: RecordExpression | null): string[] {
+  if (!expression) return [];
+  switch (expression.kind) {
+    case 'field':
+      return [expression.name];
+    case 'negate':
+      return fieldsRead(expression.operand);
+    case 'arithmetic':
+      return [...fieldsRead(expression.left), ...fieldsRead(expression.right)];
+    case 'coalesce':
+      return expression.items.flatMap(fieldsRead);
+    case 'apply':
+      return expression.args.flatMap(fieldsRead);
+    case 'choose':
+      return [...fieldsInCondition(expression.when), ...fieldsRead(expression.then), ...fieldsRead(expression.otherwise)];
+    default:
+      return [];
+  }
+}
+
+/** The fields that a condition on records reads. */
+export const fieldsInCondition = (condition: RecordCondition | null): string[] =>
+  condition?.op === 'test' ? fieldsRead(condition.expression) : fieldsOf(condition);

@@ -1,7 +1,9 @@
-import type { ArithmeticOperator, RecordExpression } from '@bold-compass/core/engine';
+import { isoDate } from '@bold-compass/core/calendar';
+import type { ArithmeticOperator, RecordCondition, RecordExpression } from '@bold-compass/core/engine';
 import { planCalculatedField } from '@bold-compass/core/formula';
-import type { Dataset, Fact, Level, TableDimension } from '@bold-compass/core/model';
-import { conditionSql, fieldSql, literalSql, type FieldSql } from './condition.ts';
+import type { Dataset, Fact, Level, Literal, TableDimension } from '@bold-compass/core/model';
+import { conditionSql, fieldSql, literalSql, type FieldSql, type ValueType } from './condition.ts';
+import { SCALAR_SQL } from './scalars.ts';
 
 /** A name as an SQL identifier. The only way names of tables and columns enter a statement. */
 export function identifier(name: string): string {
@@ -45,12 +47,11 @@ export function withCalculated(dataset: Dataset, fact: Fact, records: string): s
       return fieldSql(`c.${identifier(column)}`, type);
     };
     const valueOf = (expression: RecordExpression): string =>
-      arithmeticSql(
-        expression,
-        (name) => find(name).sql,
-        ({ when, then, otherwise }) =>
-          `(CASE WHEN ${conditionSql(when, find, literalSql)} THEN ${valueOf(then)} ELSE ${otherwise ? valueOf(otherwise) : 'NULL'} END)`,
-      );
+      expressionSql(expression, {
+        find,
+        literal: literalSql,
+        condition: (condition) => (condition.op === 'test' ? valueOf(condition.expression) : conditionSql(condition, find, literalSql)),
+      });
     const value = valueOf(planCalculatedField(dataset, fact, field));
     return [`round((${value})::numeric, ${field.scale}) AS ${identifier(field.column)}`];
   });
@@ -73,26 +74,43 @@ const OPERATIONS: Record<ArithmeticOperator, (left: string, right: string) => st
   '%': (left, right) => `(${left} % nullif(${right}, 0))`,
 };
 
-/** A record expression as SQL, given what fields and choices are. */
-export function arithmeticSql(
-  expression: RecordExpression,
-  field: (name: string) => string,
-  choose: (expression: Extract<RecordExpression, { kind: 'choose' }>) => string,
-): string {
-  const sql = (part: RecordExpression): string => arithmeticSql(part, field, choose);
+/** What an expression needs to be written: its fields, literals, and conditions. */
+export interface ExpressionParts {
+  /** A field; throws QueryError where it has to be a number and is none. */
+  find(name: string, isNumber: boolean): FieldSql;
+  literal(value: Literal, type: ValueType): string;
+  condition(condition: RecordCondition): string;
+}
+
+/** A record expression as SQL. */
+export function expressionSql(expression: RecordExpression, parts: ExpressionParts, isNumber = true): string {
+  const sql = (part: RecordExpression): string => expressionSql(part, parts, isNumber);
+  const number = (part: RecordExpression): string => expressionSql(part, parts, true);
   switch (expression.kind) {
     case 'constant':
       return `(${expression.value.toFixed(expression.scale)})::numeric`;
-    case 'field':
-      return field(expression.name);
+    case 'text':
+      return parts.literal(expression.value, 'text');
+    case 'date':
+      return parts.literal(isoDate(expression.day), 'date');
+    case 'boolean':
+      return String(expression.value);
+    case 'field': {
+      const { sql: field, type } = parts.find(expression.name, isNumber);
+      return type === 'text' ? `(${field} COLLATE "C")` : field;
+    }
     case 'negate':
-      return `(-${sql(expression.operand)})`;
+      return `(-${number(expression.operand)})`;
     case 'arithmetic':
-      return OPERATIONS[expression.op](sql(expression.left), sql(expression.right));
+      return OPERATIONS[expression.op](number(expression.left), number(expression.right));
     case 'coalesce':
       return `coalesce(${expression.items.map(sql).join(', ')})`;
-    case 'choose':
-      return choose(expression);
+    case 'apply':
+      return SCALAR_SQL[expression.fn](expression.args.map((arg) => expressionSql(arg, parts, false)));
+    case 'choose': {
+      const otherwise = expression.otherwise ? sql(expression.otherwise) : 'NULL';
+      return `(CASE WHEN ${parts.condition(expression.when)} THEN ${sql(expression.then)} ELSE ${otherwise} END)`;
+    }
   }
 }
 

@@ -107,6 +107,43 @@ const randomFact: fc.Arbitrary<RandomFact> = fc.record({
 
 const field = (name: string): RecordExpression => ({ kind: 'field', name });
 const constant = (value: number, scale: number): RecordExpression => ({ kind: 'constant', value, scale });
+const applied = (fn: string, scale: number | null, ...args: fc.Arbitrary<RecordExpression>[]): fc.Arbitrary<RecordExpression> =>
+  fc.tuple(...args).map((own): RecordExpression => ({ kind: 'apply', fn, args: own, scale }));
+const text = (...values: string[]): fc.Arbitrary<RecordExpression> =>
+  fc.constantFrom(...values).map((value): RecordExpression => ({ kind: 'text', value }));
+/** Texts of records, worked out. */
+const texts: fc.Arbitrary<RecordExpression> = fc.letrec<{ text: RecordExpression }>((tie) => ({
+  text: fc.oneof(
+    { maxDepth: 2, depthSize: 'small' },
+    fc.constantFrom(field('word'), field('place'), field('month')),
+    text('a', '', 'Å', '50%'),
+    ...['upper', 'lower', 'trim'].map((fn) => applied(fn, null, tie('text'))),
+    ...['left', 'right'].map((fn) => applied(fn, null, tie('text'), fc.constantFrom(constant(1, 0), constant(2, 0), constant(-1, 0)))),
+    applied('||', null, tie('text'), tie('text')),
+    applied('replace', null, tie('text'), text('a', '', 'Ort'), text('b', '')),
+    applied('coalesce', null, tie('text'), text('none')),
+  ),
+})).text;
+const dates: fc.Arbitrary<RecordExpression> = fc.oneof(
+  fc.constant(field('happened')),
+  fc.constantFrom(19_700, 20_085).map((day): RecordExpression => ({ kind: 'date', day })),
+  applied('date_trunc', 0, text('year', 'quarter', 'month', 'week', 'day'), fc.constant(field('happened'))),
+  applied('add_days', 0, fc.constant(field('happened')), fc.constantFrom(constant(40, 0), constant(-7, 0))),
+  applied('add_months', 0, fc.constant(field('happened')), fc.constantFrom(constant(1, 0), constant(-13, 0))),
+);
+/** Conditions that no document could hold. */
+const tested: fc.Arbitrary<RecordExpression> = fc.letrec<{ test: RecordExpression }>((tie) => ({
+  test: fc.oneof(
+    { maxDepth: 2, depthSize: 'small' },
+    fc.constantFrom('=', '<>', '<', '<=', '>', '>=').chain((op) => fc.oneof(applied(op, 0, texts, texts), applied(op, 0, dates, dates))),
+    applied('>', 0, fc.constant(field('number')), fc.constant(field('price'))),
+    ...['contains', 'starts_with'].map((fn) => applied(fn, 0, texts, texts)),
+    applied('like', 0, texts, text('%a%', '_', 'A%')),
+    applied('missing', 0, fc.constantFrom(field('word'), field('number'), field('happened'))),
+    applied('not', 0, tie('test')),
+    ...['and', 'or'].map((fn) => applied(fn, 0, tie('test'), tie('test'))),
+  ),
+})).test;
 const numbers: fc.Arbitrary<RecordExpression> = fc.letrec<{ expression: RecordExpression }>((tie) => ({
   expression: fc.oneof(
     { maxDepth: 2, depthSize: 'small' },
@@ -131,9 +168,21 @@ const numbers: fc.Arbitrary<RecordExpression> = fc.letrec<{ expression: RecordEx
       right: fc.constantFrom(field('rent'), constant(0, 0), constant(4, 0)),
     }),
     fc.record({ kind: fc.constant('coalesce' as const), items: fc.tuple(field2('price'), tie('expression')).map((pair) => [...pair]) }),
+    applied('abs', null, tie('expression')),
+    applied('floor', 0, tie('expression')),
+    applied('sign', 0, tie('expression')),
+    applied('round', 1, tie('expression'), fc.constant(constant(1, 0))),
+    applied('greatest', null, tie('expression'), tie('expression')),
+    applied('least', null, tie('expression'), fc.constant(field('number'))),
+    applied('length', 0, texts),
+    ...['year', 'quarter', 'month', 'day', 'iso_week', 'iso_year', 'weekday'].map((fn) => applied(fn, 0, dates)),
+    applied('days_between', 0, dates, dates),
     fc.record({
       kind: fc.constant('choose' as const),
-      when: fc.constant<Filter>({ op: 'eq', field: 'sure', value: true }),
+      when: fc.oneof(
+        fc.constant<Filter>({ op: 'eq', field: 'sure', value: true }),
+        fc.record({ op: fc.constant('test' as const), expression: tested }),
+      ),
       then: tie('expression'),
       otherwise: orNull(tie('expression')),
     }),
@@ -210,8 +259,8 @@ const aggregate: fc.Arbitrary<AggregateCall> = fc.oneof(
   }),
   fc.record({
     fn: fc.constantFrom('count' as const, 'count_distinct' as const, 'min' as const, 'max' as const, 'mode' as const),
-    argument: fc.constantFrom(field('word'), field('happened'), field('price'), field('number')),
-    where: orNull(leaf),
+    argument: fc.oneof(fc.constantFrom(field('word'), field('happened'), field('price'), field('number')), texts, dates),
+    where: orNull(fc.oneof(leaf, fc.record({ op: fc.constant('test' as const), expression: tested }))),
   }),
   fc.record({
     fn: fc.constant('count_distinct' as const),

@@ -5,11 +5,13 @@ import {
   QueryError,
   refuseTooLarge,
   TooManyGroupsError,
+  typeOfExpression,
   type AggregateCall,
   type AggregateValues,
   type DateFrame,
   type Query,
   type QueryResult,
+  type RecordCondition,
   type RecordExpression,
   type RecordPage,
   type RecordQuery,
@@ -30,7 +32,7 @@ import {
 import type pg from 'pg';
 import { AGGREGATE_SQL } from './aggregates.ts';
 import { asText, conditionSql, fieldSql, type FieldSql, type ValueType } from './condition.ts';
-import { arithmeticSql, identifier, tableOf, withCalculated } from './quote.ts';
+import { expressionSql, identifier, tableOf, withCalculated } from './quote.ts';
 
 /** A statement with its bound values. */
 export interface Statement {
@@ -232,16 +234,26 @@ class Compiler {
   }
 
   private expression(expression: RecordExpression): string {
-    return arithmeticSql(
+    const isNumber = typeOfExpression(this.dataset, expression) === 'number';
+    return expressionSql(
       expression,
-      (name) => {
-        const { sql, type } = this.column(name);
-        if (type !== 'number') throw new QueryError('not-a-number', name, `${name} holds no numbers, so it cannot be calculated with.`);
-        return sql;
+      {
+        find: (name, isCalculated) => {
+          const field = this.column(name);
+          if (isCalculated && (field.type === 'text' || field.type === 'date'))
+            throw new QueryError('not-a-number', name, `${name} holds no numbers, so it cannot be calculated with.`);
+          return field;
+        },
+        literal: (literal, type) => this.bind(literal, type),
+        condition: (condition) => this.recordCondition(condition),
       },
-      ({ when, then, otherwise }) =>
-        `(CASE WHEN ${this.condition(when, (name) => this.column(name))} THEN ${this.expression(then)} ELSE ${otherwise ? this.expression(otherwise) : 'NULL'} END)`,
+      isNumber,
     );
+  }
+
+  /** A condition inside an aggregate. */
+  private recordCondition(condition: RecordCondition): string {
+    return condition.op === 'test' ? this.expression(condition.expression) : this.condition(condition, (name) => this.column(name));
   }
 
   /** What an aggregate reads: a plain field may also be a text or a date. */
@@ -256,14 +268,14 @@ class Compiler {
 
   private aggregate(call: AggregateCall): string {
     const argument = this.argument(call);
-    const filter = call.where ? ` FILTER (WHERE ${this.condition(call.where, (name) => this.column(name))})` : '';
+    const filter = call.where ? ` FILTER (WHERE ${this.recordCondition(call.where)})` : '';
     return AGGREGATE_SQL[call.fn]({ argument, filter, fraction: Number(call.fraction ?? 0.5) });
   }
 
   /** What the values of an aggregate are, and their scale where it is known. */
   valueType(call: AggregateCall): AggregateValues['type'] {
-    if (call.argument?.kind !== 'field' || !AGGREGATES[call.fn].keepsType) return 'number';
-    const { type } = this.field(call.argument.name);
+    if (!call.argument || !AGGREGATES[call.fn].keepsType) return 'number';
+    const type = typeOfExpression(this.dataset, call.argument);
     return type === 'boolean' ? 'number' : type;
   }
 }

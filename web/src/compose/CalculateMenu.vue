@@ -43,14 +43,14 @@ function write(): void {
 <template>
   <template v-if="isOwn && measure">
     <v-divider />
-    <v-menu v-for="{ title, items } in groups" :key="title" submenu open-on-hover location="end top">
+    <v-menu v-for="{ title, items } in groups" :key="title" submenu location="end top">
       <template #activator="{ props: activator }">
         <v-list-item role="menuitem" v-bind="activator" :title="title" :append-icon="mdiChevronRight" />
       </template>
       <v-list role="menu">
         <v-list-item v-for="quick in items" :key="quick.id" role="menuitem" :title="quick.words" @click="calculate(quick)" />
         <template v-if="title === 'Compare'">
-          <v-menu v-for="inPercent in [false, true]" :key="String(inPercent)" submenu open-on-hover location="end top">
+          <v-menu v-for="inPercent in [false, true]" :key="String(inPercent)" submenu location="end top">
             <template #activator="{ props: activator }">
               <v-list-item
                 role="menuitem"

@@ -1,0 +1,64 @@
+/** A call that has no value where one of its arguments has none. */
+const strict = (args: string[], sql: string): string =>
+  `(CASE WHEN ${args.map((arg) => `(${arg}) IS NULL`).join(' OR ')} THEN NULL ELSE ${sql} END)`;
+const float = (sql: string): string => `(${sql})::float8`;
+const whole = (sql: string): string => `round(${sql})::int`;
+/** Letters change their case by Unicode's rules, as they do in JavaScript. */
+const unicode = (fn: string, text: string): string => `(${fn}((${text}) COLLATE "und-x-icu") COLLATE "C")`;
+const part =
+  (field: string) =>
+  ([date]: string[]): string =>
+    `extract(${field} FROM ${date})::numeric`;
+const infix =
+  (op: string) =>
+  ([a, b]: string[]): string =>
+    `(${a} ${op} ${b})`;
+
+/** Every function of `SCALARS` in PostgreSQL's words; what has no value there has none here, and raises no error. */
+export const SCALAR_SQL: Record<string, (args: string[]) => string> = {
+  '||': infix('||'),
+  '=': infix('='),
+  '<>': infix('<>'),
+  '<': infix('<'),
+  '<=': infix('<='),
+  '>': infix('>'),
+  '>=': infix('>='),
+  and: infix('AND'),
+  or: infix('OR'),
+  not: ([a]) => `(NOT ${a})`,
+  missing: ([a]) => `((${a}) IS NULL)`,
+  like: infix('LIKE'),
+  coalesce: (args) => `coalesce(${args.join(', ')})`,
+  abs: ([a]) => `abs(${a})`,
+  round: ([a, digits = '0']) => `round((${a})::numeric, ${whole(digits)})`,
+  floor: ([a]) => `floor(${a})`,
+  ceil: ([a]) => `ceil(${a})`,
+  sqrt: ([a]) => `(CASE WHEN ${a} >= 0 THEN sqrt(${float(a)}) END)`,
+  ln: ([a]) => `(CASE WHEN ${a} > 0 THEN ln(${float(a)}) END)`,
+  exp: ([a]) => `(CASE WHEN ${a} < -700 THEN 0 WHEN ${a} <= 709 THEN exp(${float(a)}) END)`,
+  power: ([a, b]) =>
+    `(CASE WHEN (${a} = 0 AND ${b} < 0) OR (${a} < 0 AND ${b} <> floor(${b})) THEN NULL ELSE power(${float(a)}, ${float(b)}) END)`,
+  sign: ([a]) => `sign(${a})`,
+  least: (args) => strict(args, `least(${args.join(', ')})`),
+  greatest: (args) => strict(args, `greatest(${args.join(', ')})`),
+  upper: ([text]) => unicode('upper', text),
+  lower: ([text]) => unicode('lower', text),
+  trim: ([text]) => `btrim(${text}, ' ')`,
+  length: ([text]) => `char_length(${text})::numeric`,
+  left: ([text, count]) => `left(${text}, ${whole(count)})`,
+  right: ([text, count]) => `right(${text}, ${whole(count)})`,
+  replace: ([text, from, to]) => `replace(${text}, ${from}, ${to})`,
+  contains: ([text, other]) => `(strpos(${text}, ${other}) > 0)`,
+  starts_with: ([text, other]) => `starts_with(${text}, ${other})`,
+  year: part('year'),
+  quarter: part('quarter'),
+  month: part('month'),
+  day: part('day'),
+  iso_week: part('week'),
+  iso_year: part('isoyear'),
+  weekday: part('isodow'),
+  date_trunc: ([unit, date]) => `date_trunc(${unit}, (${date})::timestamp)::date`,
+  days_between: ([from, to]) => `((${to}) - (${from}))::numeric`,
+  add_days: ([date, count]) => `((${date}) + ${whole(count)})`,
+  add_months: ([date, count]) => `((${date}) + ${whole(count)} * interval '1 month')::date`,
+};
