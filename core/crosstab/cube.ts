@@ -3,27 +3,14 @@ import type { CellValue } from '../formula/index.ts';
 import { AxisTree } from './axis.ts';
 import { ProjectedAxis, TreeAxis, type ContextAxis } from './context-axis.ts';
 import { ContextCells, placeAnswer } from './context-cells.ts';
+import type { CellReader, CubeCells } from './cell-reader.ts';
 import { alongIn, fieldsIn, OWN_CONTEXT, type Context } from './contexts.ts';
 import { CellEvaluation, type ShownOrder } from './evaluation.ts';
 import { MOST_VALUES, type CrosstabPlan, type FactPart, type OthersAnswer, type PlannedContext } from './plan.ts';
 import { liftIn } from './resolve.ts';
 
-/** What reads the values of a cross-tab, in the order in which its members are shown. */
-export interface CellReader {
-  readonly plan: CrosstabPlan;
-  readonly side: AxisTree;
-  readonly top: AxisTree;
-  /** The number in a cell; NaN is "no value", or a text. */
-  value(measure: string, side: number, top: number): number;
-  /** What a cell holds, texts too. */
-  cell(measure: string, side: number, top: number): CellValue;
-  recordsAt(side: number, top: number): number;
-  /** How many records of one fact part stand behind a cell, on its own dates. */
-  partRecords(part: number, side: number, top: number): number;
-}
-
 /** All cells of a cross-tab, with every total, down to the depths it was planned for. */
-export class Cube implements CellReader {
+export class Cube implements CellReader, CubeCells {
   readonly side = new AxisTree();
   readonly top = new AxisTree();
   readonly contexts = new Map<string, ContextCells>();

@@ -5,7 +5,7 @@ import { fieldPlace, type Period } from '../model/index.ts';
 import type { ContextAxis } from './context-axis.ts';
 import type { ContextCells } from './context-cells.ts';
 import { stepAlong, type AxisName } from './contexts.ts';
-import type { CellReader, Cube } from './cube.ts';
+import type { CellReader, CubeCells } from './cell-reader.ts';
 import { periodOf } from './date-frames.ts';
 import { datesKey, OTHERS } from './plan.ts';
 import { liftIn } from './resolve.ts';
@@ -39,15 +39,15 @@ const orNull = (value: number): number | null => (Number.isNaN(value) ? null : v
 
 /** Works out formulas in the cells of a cube. */
 export class CellEvaluation implements CellReader {
-  readonly plan: Cube['plan'];
-  readonly side: Cube['side'];
-  readonly top: Cube['top'];
+  readonly plan: CubeCells['plan'];
+  readonly side: CubeCells['side'];
+  readonly top: CubeCells['top'];
   private readonly remembered = new Map<Cell, Map<string, Map<number, CellValue>>>();
   private readonly edges = new Map<string, Record<AxisName, Int32Array | null>>();
   private readonly runs = new Map<string, Run>();
 
   constructor(
-    private readonly cube: Cube,
+    private readonly cube: CubeCells,
     private readonly order: ShownOrder | null,
   ) {
     this.plan = cube.plan;

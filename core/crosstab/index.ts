@@ -11,7 +11,8 @@ export {
   type OthersQuestion,
   type SelectedMembers,
 } from './plan.ts';
-export { Cube, type CellReader } from './cube.ts';
+export { Cube } from './cube.ts';
+export type { CellReader } from './cell-reader.ts';
 export { resolvePlan } from './resolve.ts';
 export type { ShownOrder } from './evaluation.ts';
 export type { DateSpan } from './date-frames.ts';

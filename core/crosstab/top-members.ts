@@ -2,7 +2,7 @@ import { isFramed } from '../engine/index.ts';
 import { allOf, factKnows, type Filter, type Pick } from '../model/index.ts';
 import type { AxisNode, AxisTree } from './axis.ts';
 import { alongIn, type Along } from './contexts.ts';
-import type { CellReader } from './cube.ts';
+import type { CellReader } from './cell-reader.ts';
 import {
   OTHERS,
   positionsOf,

@@ -1,7 +1,7 @@
 import type { Axis, CellMeasure, Order, Summary } from '../model/index.ts';
 import type { AxisNode, AxisTree } from './axis.ts';
 import type { CellValue } from '../formula/index.ts';
-import type { CellReader } from './cube.ts';
+import type { CellReader } from './cell-reader.ts';
 import { OTHERS, type SelectedMembers } from './plan.ts';
 import { sortedPositions } from './sort-keys.ts';
 

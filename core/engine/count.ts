@@ -1,4 +1,4 @@
-import { BLOCK } from './expression.ts';
+import { BLOCK } from './compiled.ts';
 import { denseSelector, sparseSelector, type BlockSelector, type Grouping, type SparseSelector } from './grouping.ts';
 import type { Tally } from './aggregates.ts';
 import { countGroups, foldLeast, foldMost, foldSum, gather } from './kernels.ts';

@@ -11,4 +11,4 @@ export { compareText, likeTest } from './text.ts';
 export { isFramed } from './frame.ts';
 export { aggregates } from './aggregates.ts';
 export { SCALARS, TRUNC_UNITS, type Scalar, type ScalarType, type ScalarValue } from './scalars.ts';
-export { typeOfExpression } from './row-values.ts';
+export { typeOfExpression } from './expression-type.ts';

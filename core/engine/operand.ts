@@ -1,8 +1,9 @@
 import type { Dataset, Fact } from '../model/index.ts';
 import { derivedOfStore, type Store } from './columns.ts';
-import { asFloat, compileExpression, type BlockEvaluator, type CompiledExpression } from './expression.ts';
+import { asFloat, type BlockEvaluator, type CompiledExpression } from './compiled.ts';
+import { typeOfExpression } from './expression-type.ts';
+import { compileExpression, rowValue } from './expression.ts';
 import type { RecordExpression } from './query.ts';
-import { rowValue, typeOfExpression } from './row-values.ts';
 import { factTable, fieldLookup, fieldSource } from './source.ts';
 import { compareText } from './text.ts';
 

@@ -1,8 +1,7 @@
 import { parseIsoDate } from '../calendar/index.ts';
 import type { Dataset, Fact, Filter, Literal } from '../model/index.ts';
 import { codedColumn, isMissing, type NumberColumn, type Store, type Table } from './columns.ts';
-import { QueryError, type RecordCondition } from './query.ts';
-import { rowValue } from './row-values.ts';
+import { QueryError } from './query.ts';
 import { fieldSource } from './source.ts';
 import { compareText, likeTest } from './text.ts';
 
@@ -153,7 +152,7 @@ function compileLeaf(dataset: Dataset, store: Store, fact: Fact, leaf: Leaf): Co
   return { kind: 'entries', link: source.link, reference: source.reference, truth };
 }
 
-const rowTest = (condition: Condition): ((row: number) => Truth) => {
+export const rowTest = (condition: Condition): ((row: number) => Truth) => {
   if (condition.kind === 'rows') return condition.test;
   const { reference, truth } = condition;
   return (row) => truth[reference[row]] as Truth;
@@ -191,16 +190,6 @@ export function compileConjuncts(dataset: Dataset, store: Store, fact: Fact, fil
   if (!filter) return [];
   const items = filter.op === 'and' ? filter.items : [filter];
   return items.map((item) => compileFilter(dataset, store, fact, item));
-}
-
-/** A filter as a plain test on record numbers: true only where the condition surely holds. */
-export function recordTest(dataset: Dataset, store: Store, fact: Fact, filter: RecordCondition): (row: number) => boolean {
-  if (filter.op === 'test') {
-    const value = rowValue(dataset, store, fact, filter.expression);
-    return (row) => value(row) === 1;
-  }
-  const test = rowTest(compileFilter(dataset, store, fact, filter));
-  return (row) => test(row) === TRUE;
 }
 
 export const holds = (truth: number): boolean => truth === TRUE;

@@ -1,11 +1,11 @@
 import { AGGREGATES, type Dataset, type Fact } from '../model/index.ts';
 import { aggregates, type Tally } from './aggregates.ts';
 import type { Store } from './columns.ts';
-import { BLOCK } from './expression.ts';
+import { BLOCK } from './compiled.ts';
 import type { BlockSelector } from './grouping.ts';
 import { countGroups, sumBlock, sumChosen, sumStraight } from './kernels.ts';
 import { compileOperand, type Operand } from './operand.ts';
-import { recordTest } from './predicate.ts';
+import { recordTest } from './expression.ts';
 import type { AggregateCall } from './query.ts';
 
 /** Values that several aggregates of a query share: one argument under one condition, read once a record. */

@@ -30,6 +30,6 @@ export async function cubeOf(
     { side: side.length, top: top.length },
   );
   await resolvePlan(new ColumnsData(dataset, store), plan);
-  const results = await Promise.all(plan.parts.map((part) => (part.query ? ask(part.query) : null)));
+  const results = await Promise.all(plan.parts.map((part) => (part.query ? ask(part.query) : Promise.resolve(null))));
   return new Cube(plan, results, { side: null, top: null });
 }

@@ -181,7 +181,7 @@ onMounted(() => {
 </script>
 
 <template>
-  <v-sheet class="panel" tag="section" aria-label="Formula" @keydown.esc="leave">
+  <v-sheet class="panel" tag="section" aria-label="Formula" @keydown.esc="$event.defaultPrevented || leave()">
     <div class="work">
       <div class="head">
         <v-text-field v-model="label" class="title" aria-label="Label" maxlength="80" placeholder="Name the measure" />

@@ -140,7 +140,7 @@ const readable = (formula: string): string => formula.replaceAll(' * ', ' × ').
             <dd>{{ stepText(step) }}</dd>
           </div>
         </dl>
-        <p v-for="{ own, moved } in data.dates" :key="moved" class="why">
+        <p v-for="{ own, moved } in data.dates" :key="moved" class="why dates">
           <strong>{{ own }}</strong> against <strong>{{ moved }}</strong>
         </p>
         <p class="why">
@@ -268,6 +268,9 @@ code {
 .inputs dd {
   margin: 0;
   white-space: nowrap;
+}
+.dates strong {
+  display: inline-block;
 }
 .conditions {
   list-style: none;

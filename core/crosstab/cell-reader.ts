@@ -1,0 +1,29 @@
+import type { CellValue } from '../formula/index.ts';
+import type { AxisTree } from './axis.ts';
+import type { ContextCells } from './context-cells.ts';
+import type { CrosstabPlan } from './plan.ts';
+
+/** What reads the values of a cross-tab, in the order in which its members are shown. */
+export interface CellReader {
+  readonly plan: CrosstabPlan;
+  readonly side: AxisTree;
+  readonly top: AxisTree;
+  /** The number in a cell; NaN is "no value", or a text. */
+  value(measure: string, side: number, top: number): number;
+  /** What a cell holds, texts too. */
+  cell(measure: string, side: number, top: number): CellValue;
+  recordsAt(side: number, top: number): number;
+  /** How many records of one fact part stand behind a cell, on its own dates. */
+  partRecords(part: number, side: number, top: number): number;
+}
+
+/** The figures that formulas are worked out of. */
+export interface CubeCells {
+  readonly plan: CrosstabPlan;
+  readonly side: AxisTree;
+  readonly top: AxisTree;
+  /** By the key of the context; the cell's own comes first. */
+  readonly contexts: ReadonlyMap<string, ContextCells>;
+  recordsAt(side: number, top: number): number;
+  partRecords(part: number, side: number, top: number): number;
+}
