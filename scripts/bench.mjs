@@ -12,6 +12,9 @@ try {
   await run(process.execPath, ['--max-old-space-size=12288', '--import', 'tsx', join(root, 'bench/main.ts'), ...process.argv.slice(2)], {
     env: { ...process.env, DATABASE_URL: postgres.url },
   });
+  await run(process.execPath, ['--max-old-space-size=8192', '--import', 'tsx', join(root, 'bench/formulas.ts')], {
+    env: { ...process.env, DATABASE_URL: postgres.url },
+  });
   await run(process.execPath, ['--import', 'tsx', join(root, 'bench/readers.ts')], { env: { ...process.env, DATABASE_URL: postgres.url } });
   postgres.stop();
 } catch (error) {

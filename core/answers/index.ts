@@ -8,3 +8,4 @@ export { thumbnailOf } from './thumbnail.ts';
 export { promptMembers } from './prompt-members.ts';
 export { textValues } from './text-values.ts';
 export { ColumnsData } from './columns-data.ts';
+export { cubeFor } from './cells.ts';

@@ -130,6 +130,8 @@ export interface FrameQuestion {
   /** Periods that conditions on dates speak of. */
   conditioned: readonly Period[];
   span: DateSpan;
+  /** Where a move goes to a day with records: all of them, in order, or the periods that the fact is kept by. */
+  occurring: readonly DayRange[];
 }
 
 /** The dates of the cells of a set, before and after they are moved. */
@@ -172,19 +174,28 @@ export function datesOfCells(question: FrameQuestion, fields: readonly string[])
 }
 
 function movedDates(
-  { fact, calendar, moves, span }: FrameQuestion,
+  { fact, calendar, moves, span, occurring }: FrameQuestion,
   own: DayRange[],
   style: DateStyle,
 ): { moved: DayRange[]; reason: string } {
   const yearStart = calendar.yearStart ?? 1;
-  const moved = moves.reduce<DayRange[]>((ranges, move) => (ranges.length === 0 ? [] : movedBy(move, ranges, style, yearStart)), own);
-  if (moved.length === 0) return { moved, reason: 'The other year has no such week.' };
+  const moved = moves.reduce<DayRange[]>(
+    (ranges, move) => (ranges.length === 0 ? [] : movedBy(move, ranges, style, yearStart, occurring)),
+    own,
+  );
+  if (moved.length === 0)
+    return {
+      moved,
+      reason: moves.some(({ kind }) => kind === 'edge')
+        ? `${fact.label} have no records on these dates.`
+        : 'The other year has no such week.',
+    };
   if (moved[0].first < span.first)
     return { moved: [], reason: `${fact.label} are complete from ${isoDate(span.first)} on, and this would need earlier days.` };
   return { moved, reason: '' };
 }
 
-function movedBy(move: DateMove, ranges: DayRange[], style: DateStyle, yearStart: number): DayRange[] {
+function movedBy(move: DateMove, ranges: DayRange[], style: DateStyle, yearStart: number, occurring: readonly DayRange[]): DayRange[] {
   const { last } = ranges.at(-1)!;
   switch (move.kind) {
     case 'back':
@@ -193,6 +204,11 @@ function movedBy(move: DateMove, ranges: DayRange[], style: DateStyle, yearStart
       return [{ first: periodAround(last, move.period, style, yearStart).first, last }];
     case 'rolling':
       return [windowEnding(last, move.amount, move.unit)];
+    case 'edge': {
+      const inside = occurring.filter((one) => ranges.some((range) => one.first >= range.first && one.last <= range.last));
+      const edge = move.edge === 'first' ? inside[0] : inside.at(-1);
+      return edge ? [edge] : [];
+    }
     case 'whole':
       return [periodAround(last, move.period, style, yearStart)];
   }

@@ -1,5 +1,5 @@
-import { mergedRanges, periodAround, periodKey, periodRange, type DayRange } from '../calendar/index.ts';
-import type { Query } from '../engine/index.ts';
+import { mergedRanges, parseIsoDate, periodAround, periodKey, periodRange, type DayRange } from '../calendar/index.ts';
+import type { Query, QueryResult } from '../engine/index.ts';
 import { everyPart } from '../formula/index.ts';
 import { allOf, fieldsOf, linkTo, type CalendarDimension, type Dataset, type Fact, type Filter } from '../model/index.ts';
 import { liftsOf, type Lift } from './contexts.ts';
@@ -14,6 +14,7 @@ import {
   type DateSpan,
   type FrameQuestion,
 } from './date-frames.ts';
+import { spanQuestion } from './date-span.ts';
 import { datesKey, liftKey, positionsOf, type CrosstabPlan, type FactPart, type Resolved } from './plan.ts';
 
 /** What is to be known of the data before a plan can be asked. */
@@ -21,6 +22,7 @@ export interface PlanData {
   /** First day, counted from 1970-01-01, and number of days that the calendar spans. */
   readonly calendar: { first: number; days: number };
   members(levels: string[], filter: Filter | null): Promise<(string | null)[][] | null>;
+  query(query: Query): Promise<QueryResult>;
   /** The first and the last day that a fact has records of by a calendar; null where it has none. */
   span(fact: string, calendar: string): Promise<DateSpan | null>;
 }
@@ -75,17 +77,33 @@ async function dateQuestion(
   if (!span) return `${fact.label} hold no records with dates.`;
   const conditioned = fieldsOf(dates).flatMap((field) => periodOf(dataset, calendar, field)?.period ?? []);
   const days = dates === null ? wholeCalendar(data) : await daysUnder(data, calendar, level.name, dates);
-  return { question: { dataset, fact, calendar, moves, days, conditioned, span }, rest };
+  const occurring = moves.some(({ kind }) => kind === 'edge') ? await daysWithRecords(data, dataset, fact, calendar, rest) : [];
+  return { question: { dataset, fact, calendar, moves, days, conditioned, span, occurring }, rest };
 }
 
-/** A fact is complete from the month of its first record on; its last day is that of the last period it is kept by. */
+/** The days that a fact has records of under conditions, or the periods that it is kept by. */
+async function daysWithRecords(
+  data: PlanData,
+  dataset: Dataset,
+  fact: Fact,
+  calendar: CalendarDimension,
+  filter: Filter | null,
+): Promise<DayRange[]> {
+  const question = spanQuestion(dataset, fact.name, calendar.name);
+  if (!question) return [];
+  return question.daysOf(await data.query({ ...question.query, filter }));
+}
+
+/** A fact is complete from the day it says, or the month of its first record on; its last day is that of the last period it is kept by. */
 async function spanOf(data: PlanData, fact: Fact, calendar: CalendarDimension): Promise<DateSpan | null> {
   const span = await data.span(fact.name, calendar.name);
   if (!span) return null;
   const kept = calendar.levels.find(({ name }) => name === linkTo(fact, calendar)?.level);
   const yearStart = calendar.yearStart ?? 1;
   return {
-    first: periodAround(span.first, 'month', 'plain', 1).first,
+    first:
+      (fact.completeFrom === undefined ? undefined : parseIsoDate(fact.completeFrom)) ??
+      periodAround(span.first, 'month', 'plain', 1).first,
     last: kept ? periodRange(kept.period, periodKey(kept.period, span.last, yearStart), yearStart)!.last : span.last,
   };
 }

@@ -21,6 +21,8 @@ export type DateMove =
   | { kind: 'to_date'; period: Period }
   /** The window of this length that ends with the last date. */
   | { kind: 'rolling'; amount: number; unit: ShiftUnit }
+  /** The first or the last date that the fact has records of. */
+  | { kind: 'edge'; edge: 'first' | 'last' }
   /** The whole period that the last date lies in. */
   | { kind: 'whole'; period: Period };
 

@@ -66,6 +66,20 @@ export const FUNCTION_HELP: FunctionHelp[] = [
     help(GROUPS[name] ?? 'Position', name, signature, about, example),
   ),
   help(
+    'Aggregates',
+    'opening',
+    'opening(value where condition)',
+    'The sum of the first date with records among the cell’s dates: an opening balance.',
+    'opening(quantity)',
+  ),
+  help(
+    'Aggregates',
+    'closing',
+    'closing(value where condition)',
+    'The sum of the last date with records among the cell’s dates: a closing balance.',
+    'closing(quantity)',
+  ),
+  help(
     'Conditions',
     'if',
     'if(condition, a, b)',

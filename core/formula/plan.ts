@@ -235,10 +235,17 @@ function scalarOf(planning: Planning, fn: string, parts: WrittenPart[], node: Sy
   return { cell: { kind: 'apply', fn, args: args.map(({ cell }) => cell) }, type: scalar.gives === 'same' ? common! : scalar.gives };
 }
 
+/** Sums of one day of the cell's dates: the first or the last that has records. */
+export const BALANCES: Record<string, 'first' | 'last'> = { opening: 'first', closing: 'last' };
+
 function planCall(planning: Planning, node: CallSyntax): TypedCell {
   if (isAggregate(node.name)) {
     const [first] = node.args;
     return first?.kind === 'per' ? planPer(planning, node.name, node, first) : planAggregate(planning, node.name, node);
+  }
+  if (Object.hasOwn(BALANCES, node.name)) {
+    const { cell, type } = planAggregate(planning, 'sum', node);
+    return { cell: { kind: 'moved', operand: cell, move: { kind: 'edge', edge: BALANCES[node.name] } }, type };
   }
   if (node.where) throw new FormulaError({ code: 'condition-outside-aggregate', span: node.where.span, subject: node.name });
   const own = Object.hasOwn(CELL_FUNCTIONS, node.name) ? CELL_FUNCTIONS[node.name] : undefined;
@@ -264,7 +271,13 @@ function planCall(planning: Planning, node: CallSyntax): TypedCell {
   if (SCALAR_FUNCTIONS.includes(node.name)) return planScalar(planning, node.name, node.args, node);
   throw new FormulaError({
     ...{ code: 'unknown-function', span: node.span, subject: node.name },
-    hint: nearestName(node.name, ['if', ...SCALAR_FUNCTIONS, ...Object.keys(CELL_FUNCTIONS), ...Object.keys(AGGREGATES)]),
+    hint: nearestName(node.name, [
+      'if',
+      ...Object.keys(BALANCES),
+      ...SCALAR_FUNCTIONS,
+      ...Object.keys(CELL_FUNCTIONS),
+      ...Object.keys(AGGREGATES),
+    ]),
   });
 }
 

@@ -121,6 +121,11 @@ export const factSchema = z.object({
   fields: z.array(fieldSchema).default([]),
   /** What is always left out, in words of the report too ("Status is not Cancelled"). */
   filter: filterSchema.nullable().default(null),
+  /**
+   * The first day that its records are complete from, as an ISO 8601 date: earlier days stand against nothing. The first of the
+   * month of its first record where it is not said.
+   */
+  completeFrom: z.iso.date().optional(),
   /** How the grain is told where a measure has no value: "Targets are set per country and month". */
   grain: z.string().optional(),
 });

@@ -378,6 +378,24 @@ describe('formulas of measures', () => {
       );
     });
 
+    it('balances: the first and the last date with records of each column, for all its rows alike', async () => {
+      const shape = { side: ['country'], top: ['month'] };
+      for (const [fn, edge] of [
+        ['opening', 'min'],
+        ['closing', 'max'],
+      ])
+        await expectEqual(
+          `${fn}(amount)`,
+          shape,
+          `, days AS (SELECT month, ${edge}(sold) AS sold FROM sales_of GROUP BY month) SELECT ARRAY[country] AS side, ARRAY[month] AS top, sum(amount) AS value FROM sales_of JOIN days USING (month, sold) GROUP BY country, month`,
+        );
+      await expectEqual(
+        'closing(amount) back 1 year',
+        { side: [], top: ['year'] },
+        `, days AS (SELECT year, max(sold) AS sold FROM sales_of GROUP BY year) SELECT ARRAY[]::text[] AS side, ARRAY[(s.year::int + 1)::text] AS top, sum(amount) AS value FROM sales_of AS s JOIN days USING (year, sold) WHERE s.year = '2023' GROUP BY s.year`,
+      );
+    });
+
     it('unfiltered, under a scope', async () => {
       const filter: Filter = { op: 'in', field: 'country', values: ['Norway'] };
       await expectEqual(

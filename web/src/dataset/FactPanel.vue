@@ -2,6 +2,7 @@
 import type { DataTable, Finding, JoinSuggestion } from '@bold-compass/core/api';
 import type { Dataset, Fact, Link } from '@bold-compass/core/model';
 import { computed, ref } from 'vue';
+import DateField from '../shell/DateField.vue';
 import FindingList from './FindingList.vue';
 
 /** A fact: what its records are called, and its joins. */
@@ -12,6 +13,10 @@ const change = (part: Partial<Fact>): void => emit('change', { ...props.fact, ..
 const columns = computed(() => props.tables.find((one) => one.table === props.fact.table)?.columns ?? []);
 const labelOf = (column: string): string => columns.value.find((one) => one.column === column)?.label ?? column;
 const free = computed(() => props.dataset.dimensions.filter(({ name }) => !props.fact.links.some((link) => link.dimension === name)));
+/** Only what has dates can be compared with earlier ones. */
+const hasDates = computed(() =>
+  props.fact.links.some(({ dimension }) => props.dataset.dimensions.some((one) => one.kind === 'calendar' && one.name === dimension)),
+);
 const joining = ref({ dimension: '', column: '' });
 const isDate = computed(() => props.dataset.dimensions.find(({ name }) => name === joining.value.dimension)?.kind === 'calendar');
 const fitting = computed(() =>
@@ -58,6 +63,12 @@ function grainsOf(name: string): { value: string; words: string }[] {
         @change="change({ record: { ...fact.record, many: ($event.target as HTMLInputElement).value.trim() || 'records' } })"
       />
     </div>
+    <DateField
+      v-if="hasDates"
+      label="Complete from"
+      :model-value="fact.completeFrom ?? ''"
+      @update:model-value="change({ completeFrom: $event || undefined })"
+    />
     <h2 class="part">Joins</h2>
     <ul>
       <li v-for="link in fact.links" :key="link.dimension">
