@@ -12,8 +12,10 @@ export interface ContextAxis {
   find(along: Along): number;
   /** The member of each group of a set; -1 where it is none of the axis. `positions` are the set's keys of these fields. */
   ofGroups(fields: readonly string[], result: QueryResult, set: GroupingSet, positions: number[]): Int32Array;
-  /** Members of the same fields under the same parent, and the position of this one; in the order they were found in. */
+  /** Members of the same fields under the same parent, in the order they were found in. */
   siblings(index: number): readonly number[];
+  /** Tells siblings apart from others. */
+  family(index: number): string;
 }
 
 /** The axis of the cross-tab itself: its tree. */
@@ -42,6 +44,10 @@ export class TreeAxis implements ContextAxis {
   siblings(index: number): readonly number[] {
     const { parent } = this.tree.nodes[index];
     return parent < 0 ? [index] : this.tree.nodes[parent].children;
+  }
+
+  family(index: number): string {
+    return String(this.tree.nodes[index].parent);
   }
 }
 
@@ -106,5 +112,10 @@ export class ProjectedAxis implements ContextAxis {
     const { parent } = of.tree.nodes[node];
     if (parent < 0) return [index];
     return of.tree.nodes[parent].children.flatMap((child) => (of.numbers[child] === undefined ? [] : [of.numbers[child]]));
+  }
+
+  family(index: number): string {
+    const { of, node } = this.members[index];
+    return JSON.stringify([of.fields, of.tree.nodes[node].parent]);
   }
 }

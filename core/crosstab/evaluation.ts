@@ -26,6 +26,12 @@ interface Run {
   within: Map<string, Run>;
 }
 
+/** Members in an order, with the place of each. */
+interface Line {
+  line: readonly number[];
+  places: ReadonlyMap<number, number>;
+}
+
 /** Where a part of a formula is worked out. */
 interface Spot {
   cells: ContextCells;
@@ -244,13 +250,13 @@ export class CellEvaluation implements CellReader {
       case 'rank':
         return path.at(-1) === OTHERS ? null : this.rank(cell, spot, at);
       case 'running': {
-        const line = this.siblings(spot.cells, axis, own);
-        return this.evaluate(cell.operand, { ...spot, run: { of: this.runOf(axis, spot.cells, line), upTo: line.indexOf(own) } });
+        const { line, places } = this.siblings(spot.cells, axis, own);
+        return this.evaluate(cell.operand, { ...spot, run: { of: this.runOf(axis, spot.cells, line), upTo: places.get(own) ?? -1 } });
       }
       case 'previous':
       case 'moving_avg': {
-        const line = this.neighbours(spot.cells, axis, own);
-        const place = line.indexOf(own);
+        const { line, places } = this.neighbours(spot.cells, axis, own);
+        const place = places.get(own) ?? -1;
         if (cell.fn === 'previous') return place > 0 ? at(line[place - 1]) : null;
         const values = line
           .slice(Math.max(0, place - cell.count + 1), place + 1)
@@ -292,39 +298,51 @@ export class CellEvaluation implements CellReader {
   }
   private readonly ranks = new Map<Cell, Map<string, Map<number, number>>>();
 
-  /** Members under the same parent, in the order in which they are shown. */
-  private siblings(cells: ContextCells, axis: 'side' | 'top', index: number): readonly number[] {
-    const isMoved = cells.planned.context.steps.some(({ kind }) => kind === 'place');
-    const shown = isMoved ? undefined : this.order?.[axis].get(this[axis].nodes[index].parent);
-    if (shown?.includes(index)) return shown;
-    // Where no order is known it is that of the members themselves, not the one they were found in.
-    const memberOf = (one: number): string | null => cells[axis].along(one).path.at(-1) ?? null;
-    return [...cells[axis].siblings(index)].sort((a, b) => byMember(memberOf(a), memberOf(b)));
+  /** Members under the same parent, in the order in which they are shown; found once. */
+  private siblings(cells: ContextCells, axis: 'side' | 'top', index: number): Line {
+    const family = cells[axis].family(index);
+    return this.lineOf(`${cells.planned.context.key} ${axis} ${family}`, () => {
+      const isMoved = cells.planned.context.steps.some(({ kind }) => kind === 'place');
+      const shown = isMoved ? undefined : this.order?.[axis].get(this[axis].nodes[index].parent);
+      if (shown?.includes(index)) return shown;
+      // Where no order is known it is that of the members themselves, not the one they were found in.
+      const named = cells[axis].siblings(index).map((one) => ({ one, member: cells[axis].along(one).path.at(-1) ?? null }));
+      return named.sort((a, b) => byMember(a.member, b.member)).map(({ one }) => one);
+    });
   }
 
   /** Members that come one after another: periods in the order of time across their parents, others under their parent. */
-  private neighbours(cells: ContextCells, axis: 'side' | 'top', index: number): readonly number[] {
+  private neighbours(cells: ContextCells, axis: 'side' | 'top', index: number): Line {
     const { fields, path } = cells[axis].along(index);
     const isPeriod = (level: number): boolean => {
       const place = fieldPlace(this.plan.dataset, fields[level]);
       return place.kind === 'period' && place.level.period !== 'weekday';
     };
-    if (!isPeriod(fields.length - 1))
-      return this.siblings(cells, axis, index).filter((one) => cells[axis].along(one).path.at(-1) !== OTHERS);
+    if (!isPeriod(fields.length - 1)) {
+      const { line } = this.siblings(cells, axis, index);
+      return this.lineOf(`${cells.planned.context.key} ${axis} named ${cells[axis].family(index)}`, () =>
+        line.filter((one) => cells[axis].along(one).path.at(-1) !== OTHERS),
+      );
+    }
     const parent = path.map((member, level) => (isPeriod(level) ? '' : member));
-    const id = JSON.stringify([cells.planned.context.key, axis, fields, parent]);
-    let line = this.lines.get(id);
-    if (!line) {
+    return this.lineOf(JSON.stringify([cells.planned.context.key, axis, fields, parent]), () => {
       const times = peersOf(cells[axis], index)
         .map((one) => ({ one, path: cells[axis].along(one).path }))
         .filter((peer) => peer.path.at(-1) !== null && peer.path.at(-1) !== OTHERS)
         .filter((peer) => parent.every((member, level) => member === '' || peer.path[level] === member));
-      times.sort((a, b) => (a.path.at(-1)! < b.path.at(-1)! ? -1 : 1));
-      this.lines.set(id, (line = times.map(({ one }) => one)));
-    }
-    return line;
+      return times.sort((a, b) => (a.path.at(-1)! < b.path.at(-1)! ? -1 : 1)).map(({ one }) => one);
+    });
   }
-  private readonly lines = new Map<string, readonly number[]>();
+
+  private lineOf(id: string, find: () => readonly number[]): Line {
+    let known = this.lines.get(id);
+    if (!known) {
+      const line = find();
+      this.lines.set(id, (known = { line, places: new Map(line.map((one, place) => [one, place])) }));
+    }
+    return known;
+  }
+  private readonly lines = new Map<string, Line>();
 
   private runOf(axis: 'side' | 'top', cells: ContextCells, line: readonly number[]): Run {
     const id = JSON.stringify([cells.planned.context.key, axis, line[0]]);

@@ -1,7 +1,7 @@
 import { mergedRanges, parseIsoDate, periodAround, periodKey, periodRange, type DayRange } from '../calendar/index.ts';
 import type { Query, QueryResult } from '../engine/index.ts';
 import { everyPart } from '../formula/index.ts';
-import { allOf, fieldsOf, linkTo, type CalendarDimension, type Dataset, type Fact, type Filter } from '../model/index.ts';
+import { allOf, factKnows, fieldsOf, linkTo, type CalendarDimension, type Dataset, type Fact, type Filter } from '../model/index.ts';
 import { liftsOf, type Lift } from './contexts.ts';
 import {
   datesOfCells,
@@ -39,18 +39,29 @@ export async function resolvePlan(data: PlanData, plan: CrosstabPlan): Promise<v
   ]);
 }
 
-async function findLifts(data: PlanData, { dataset, side, top, resolved }: CrosstabPlan, { context }: FactPart): Promise<void> {
+async function findLifts(data: PlanData, { dataset, side, top, resolved }: CrosstabPlan, { fact, context }: FactPart): Promise<void> {
   for (const { finer, level } of liftsOf(dataset, context, [side, top])) {
     const key = liftKey(finer, level);
     if (resolved.lifts.has(key)) continue;
     const lift = new Map<string, string | null>();
     resolved.lifts.set(key, lift);
-    for (const [above, member] of (await data.members([level, finer], null)) ?? []) {
+    const pairs = (await data.members([level, finer], null)) ?? (await pairsOfRecords(data, dataset, fact, [level, finer]));
+    for (const [above, member] of pairs) {
       if (member === null) continue;
       // A member below several has none that it belongs to.
       lift.set(member, lift.has(member) && lift.get(member) !== above ? null : above);
     }
   }
+}
+
+/** The members of two levels that stand together in records: where those without records are not for the reader to know. */
+async function pairsOfRecords(data: PlanData, dataset: Dataset, fact: Fact, levels: string[]): Promise<(string | null)[][]> {
+  if (levels.some((level) => !factKnows(dataset, fact, level))) return [];
+  const { members, sets } = await data.query({ fact: fact.name, filter: null, levels, sets: [[0, 1]], aggregates: [] });
+  const [{ size, keys }] = sets;
+  return Array.from({ length: size }, (_, group) =>
+    keys.map((codes, level) => (codes[group] === 0 ? null : members[level][codes[group] - 1])),
+  );
 }
 
 /** Finds members of levels by what was resolved. */
