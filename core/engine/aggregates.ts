@@ -23,7 +23,7 @@ export interface AdditiveAggregate {
 /** Aggregates that must see all values of a group. */
 export interface HolisticAggregate {
   kind: 'holistic';
-  /** Whether `value` wants the values in ascending order. */
+  /** Whether `value` has to be given the values in ascending order. */
   sorted: boolean;
   result: 'keep' | 'float' | 'whole';
   power: 1 | 2;

@@ -1,8 +1,9 @@
 import { factNamed, type Dataset } from '../model/index.ts';
-import { aggregates, type HolisticAggregate } from './aggregates.ts';
+import { aggregates, type Aggregate } from './aggregates.ts';
 import type { Store } from './columns.ts';
 import { countRange, type Counted, type CountedValues, type RecordRange } from './count.ts';
 import { refuseEarly } from './early-bounds.ts';
+import { ascending, valuesOfGroups } from './holistic.ts';
 import { expandGrain, planFrame, type FramePlan } from './frame.ts';
 import { planGrouping, type Grouping } from './grouping.ts';
 import { compileConjuncts } from './predicate.ts';
@@ -87,14 +88,20 @@ export async function runSplitQuery(
   return answerOf(plan, count.counted());
 }
 
+const isSorted = (aggregate: Aggregate): boolean => aggregate.kind === 'holistic' && aggregate.sorted;
+
 function answerOf({ query, grouping, streams, planned, frame }: QueryPlan, finest: Counted): QueryResult {
   const grains = coarserGrains(grouping, finest, frame?.sets ?? query.sets);
   const figures = figuresOfGrains(finest);
-  const segments = streams.map((_, index) => segmentsOf(finest.streams[index].kept, finest.ids.length));
+  const kept = streams.map((_, index) => {
+    const own = finest.streams[index].kept;
+    const wantsOrder = planned.some(({ call, stream }) => stream === index && isSorted(aggregates[call.fn]));
+    return own && wantsOrder ? ascending(own) : own;
+  });
   if (frame) {
     const sets = grains.map((grain, set) => {
       const groups = expandGrain(frame, grain, figures(grain), set);
-      return { ...resultOf(groups, segments, streams, planned), levels: query.sets[set] };
+      return { ...resultOf(groups, kept, streams, planned), levels: query.sets[set] };
     });
     return { members: frame.membersOf(grouping.members), sets };
   }
@@ -103,33 +110,14 @@ function answerOf({ query, grouping, streams, planned, frame }: QueryPlan, fines
     members: grouping.members,
     sets: grains.map((grain) => {
       const finestOf = (): Memberships => ({ finest: null, groups: groupsOfFinest(grain) });
-      return { ...resultOf({ keys: grain.keys, finestOf, ...figures(grain) }, segments, streams, planned), levels: grain.set };
+      return { ...resultOf({ keys: grain.keys, finestOf, ...figures(grain) }, kept, streams, planned), levels: grain.set };
     }),
   };
 }
 
-/** Kept values laid out group by group, in the order of the finest groups. */
-interface Segments {
-  values: Float64Array;
-  /** Start of each finest group's values, and the end of the last. */
-  starts: Int32Array;
-}
-
-function segmentsOf(kept: CountedValues | null, count: number): Segments | null {
-  if (!kept) return null;
-  const { groups } = kept;
-  const starts = new Int32Array(count + 1);
-  for (let k = 0; k < groups.length; k++) starts[groups[k] + 1]++;
-  for (let position = 0; position < count; position++) starts[position + 1] += starts[position];
-  const next = starts.slice();
-  const values = new Float64Array(groups.length);
-  for (let k = 0; k < groups.length; k++) values[next[groups[k]]++] = kept.values[k];
-  return { values, starts };
-}
-
 function resultOf(
   { keys, records, tallies, finestOf }: Groups,
-  segments: (Segments | null)[],
+  kept: (CountedValues | null)[],
   streams: Stream[],
   planned: PlannedAggregate[],
 ): Omit<GroupingSetResult, 'levels'> {
@@ -144,7 +132,7 @@ function resultOf(
       for (let group = 0; group < size; group++) figures[group] = aggregate.value(tallies[stream], group);
     } else {
       memberships ??= finestOf();
-      valuesOfGroups(aggregate, segments[stream]!, memberships, size, call.fraction ?? 0.5, figures);
+      valuesOfGroups(aggregate, kept[stream]!, memberships, size, call.fraction ?? 0.5, figures);
     }
     if (aggregate.result === 'whole') return { type: 'number', values: figures, scale: 0 };
     if (operand && operand.type === 'text') return { type: 'text', values: figures, members: operand.members };
@@ -167,33 +155,4 @@ function plainNumbers(values: Float64Array, scale: number | null, power: number,
   const divisor = 10 ** (scale * power);
   if (divisor !== 1) for (let group = 0; group < values.length; group++) values[group] /= divisor;
   return { type: 'number', values, scale: exact ? scale : null };
-}
-
-function valuesOfGroups(
-  aggregate: HolisticAggregate,
-  segments: Segments,
-  { finest, groups }: Memberships,
-  size: number,
-  fraction: number,
-  out: Float64Array,
-): void {
-  const counts = new Int32Array(size + 1);
-  const { starts, values } = segments;
-  groups.forEach((group, index) => {
-    const position = finest ? finest[index] : index;
-    counts[group + 1] += starts[position + 1] - starts[position];
-  });
-  for (let group = 0; group < size; group++) counts[group + 1] += counts[group];
-  const gathered = new Float64Array(counts[size]);
-  const next = counts.slice();
-  groups.forEach((group, index) => {
-    const position = finest ? finest[index] : index;
-    gathered.set(values.subarray(starts[position], starts[position + 1]), next[group]);
-    next[group] += starts[position + 1] - starts[position];
-  });
-  for (let group = 0; group < size; group++) {
-    const own = gathered.subarray(counts[group], counts[group + 1]);
-    if (own.length === 0) out[group] = aggregate.empty;
-    else out[group] = aggregate.value(aggregate.sorted ? own.sort() : own, fraction);
-  }
 }
