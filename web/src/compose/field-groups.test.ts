@@ -19,7 +19,9 @@ describe('fields and measures of the drawer', () => {
 
   it('are found by label, name and description, whatever the case', () => {
     const found = (search: string): string[] => choicesInGroups(all, search).flatMap(({ choices }) => choices.map(({ label }) => label));
-    expect(found('NET_SALES')).toEqual(['Net sales']);
+    expect(found('NET_SALES')[0]).toBe('Net sales');
+    expect(found('NET_SALES').filter((label) => !label.startsWith('Net sales'))).toEqual([]);
+    expect(found('pupils_met')).toEqual(['Pupils met']);
     expect(found('  show ')).toContain('Showroom');
     expect(found('cancelled')).toContain('Net sales');
     expect(found('nothing like that')).toEqual([]);
