@@ -1,4 +1,4 @@
-import { Cube, planCrosstab, resolvePlan, type CellReader, type CrosstabPlan, type Depths } from '../crosstab/index.ts';
+import { askQueries, Cube, planCrosstab, resolvePlan, type CellReader, type CrosstabPlan, type Depths } from '../crosstab/index.ts';
 import type { QueryResult } from '../engine/index.ts';
 import type { ShiftUnit } from '../calendar/index.ts';
 import { printName } from '../formula/index.ts';
@@ -15,7 +15,7 @@ export function plainCrosstab(measures: string[], side: string[] = []): CubeSpec
 
 /** Asks the planned queries. */
 export function askParts(data: AnswerData, plan: CrosstabPlan): Promise<(QueryResult | null)[]> {
-  return Promise.all(plan.parts.map((part) => (part.query ? data.query(part.query) : Promise.resolve(null))));
+  return askQueries(plan.parts, (query) => data.query(query));
 }
 
 /** Asks the planned queries and puts the answers together. */

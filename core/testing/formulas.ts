@@ -1,5 +1,5 @@
 import { ColumnsData } from '../answers/index.ts';
-import { Cube, planCrosstab, resolvePlan } from '../crosstab/index.ts';
+import { askQueries, Cube, planCrosstab, resolvePlan } from '../crosstab/index.ts';
 import { runQuery, type Query, type QueryResult, type Store } from '../engine/index.ts';
 import { axisOver, type Dataset, type Filter } from '../model/index.ts';
 
@@ -30,6 +30,5 @@ export async function cubeOf(
     { side: side.length, top: top.length },
   );
   await resolvePlan(new ColumnsData(dataset, store), plan);
-  const results = await Promise.all(plan.parts.map((part) => (part.query ? ask(part.query) : Promise.resolve(null))));
-  return new Cube(plan, results, { side: null, top: null });
+  return new Cube(plan, await askQueries(plan.parts, ask), { side: null, top: null });
 }
