@@ -5,13 +5,17 @@ import lines from '../../demo/documents/order-lines.json';
 import {
   datasetSchema,
   exhibitSchema,
+  measureSchema,
   reportSchema,
+  withReportMeasures,
   type Crosstab,
   type Dataset,
   type Exhibit,
   type List,
   type Report,
 } from '../model/index.ts';
+import { reportChanges } from '../changes/index.ts';
+import { workedDataset } from '../testing/worked-example.ts';
 import { copiedExhibit, EXHIBIT_KINDS, isExhibitKind, kindOf, newExhibit, newKpi, reportFaults } from './index.ts';
 
 const dataset = datasetSchema.parse(definition);
@@ -115,5 +119,34 @@ describe('faults of a report', () => {
     expect(faultsOf({ ...crosstab, cells: [{ measure: 'units', aggregation: 'median' }] })).toEqual([]);
     expect(faultsOf({ ...list, fact: 'letters' })).toEqual([`There are no records called "letters" in ${dataset.label}.`]);
     expect(faultsOf({ ...list, fact: 'targets' })[0]).toMatch(/have no "/);
+  });
+});
+
+describe('the measures of a report', () => {
+  const report = reportSchema.parse({ schemaVersion: 1, id: 'own', title: 'Own', dataset: 'worked', exhibits: [] });
+  const measure = measureSchema.parse({ name: 'own', label: 'Own', formula: 'share(net)' });
+  const faultsOf = (measures: (typeof measure)[]): string[] => {
+    const whole = { ...report, measures };
+    return reportFaults(whole, () => withReportMeasures(workedDataset, measures));
+  };
+
+  it('are sound, or said to be wrong in words', () => {
+    expect(faultsOf([measure])).toEqual([]);
+    expect(faultsOf([{ ...measure, formula: 'share(nett)' }])[0]).toContain('The measure Own: There is no field or measure called "nett".');
+    expect(faultsOf([{ ...measure, formula: 'own + 1' }])[0]).toContain('These measures need each other');
+    expect(faultsOf([measure, { ...measure, label: 'Twice' }])).toHaveLength(1);
+    expect(faultsOf([{ ...measure, name: 'net' }])[0]).toContain('stands for something else');
+    expect(faultsOf([{ ...measure, name: 'Quantity' }])[0]).toContain('stands for something else');
+  });
+
+  it('that changed are told as formulas', () => {
+    const after = { ...report, measures: [{ ...measure, formula: 'rank(net)' }] };
+    expect(reportChanges(report, { ...report, measures: [measure] }, () => workedDataset)).toEqual([
+      'The measure “Own” was added: share(net).',
+    ]);
+    expect(reportChanges({ ...report, measures: [measure] }, after, () => workedDataset)).toEqual([
+      'The formula of “Own” was share(net) and is rank(net) now.',
+    ]);
+    expect(reportChanges(after, report, () => workedDataset)).toEqual(['The measure “Own” was removed.']);
   });
 });

@@ -1,6 +1,6 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { crosstabSchema, datasetSchema, listSchema, reportSchema, type Dataset } from './index.ts';
+import { crosstabSchema, datasetSchema, listSchema, reportSchema, withReportMeasures, type Dataset } from './index.ts';
 
 const folder = new URL('../../demo/documents/', import.meta.url);
 const read = (name: string): unknown => JSON.parse(readFileSync(new URL(name, folder), 'utf8'));
@@ -76,5 +76,19 @@ describe('the dataset of the demo company', () => {
     const [fact, ...rest] = dataset.facts;
     const lost = { ...dataset, facts: [{ ...fact, links: [{ ...fact.links[0], dimension: 'nowhere' }] }, ...rest] };
     expect(datasetSchema.safeParse(lost).success).toBe(false);
+  });
+});
+
+describe('the measures of a report', () => {
+  const dataset: Dataset = datasetSchema.parse(read('dataset.json'));
+  const own = { ...dataset.measures[0], name: 'own_share', label: 'Own share', formula: 'share(net_sales)' };
+
+  it('stand among those of its dataset, which come first where names are the same', () => {
+    const together = withReportMeasures(dataset, [own, { ...own, name: 'NET_SALES', label: 'Another' }]);
+    expect(together.measures).toHaveLength(dataset.measures.length + 1);
+    expect(together.measures.at(-1)).toEqual(own);
+    // The same measures make the same object, so that what is worked out for it is found again.
+    expect(withReportMeasures(dataset, [{ ...own }, { ...own, name: 'NET_SALES', label: 'Another' }])).toBe(together);
+    expect(withReportMeasures(dataset, [])).toBe(dataset);
   });
 });

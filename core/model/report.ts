@@ -44,13 +44,23 @@ export const reportSchema = z.object({
 /** A report: one document that can be read, compared, exported and imported. */
 export type Report = z.infer<typeof reportSchema>;
 
+/** As many datasets with measures of reports are remembered. */
+const MOST_KNOWN = 60;
+
 /** A dataset with the measures of a report among its own; those of the dataset come first where names are the same. */
 export function withReportMeasures(dataset: Dataset, measures: readonly Measure[]): Dataset {
   if (measures.length === 0) return dataset;
-  return derivedOf(dataset, `with measures ${JSON.stringify(measures)}`, () => {
+  const known = derivedOf(dataset, 'with measures of reports', () => new Map<string, Dataset>());
+  const key = JSON.stringify(measures);
+  let own = known.get(key);
+  if (!own) {
     const taken = new Set(dataset.measures.map(({ name }) => name.toLowerCase()));
-    return { ...dataset, measures: [...dataset.measures, ...measures.filter(({ name }) => !taken.has(name.toLowerCase()))] };
-  });
+    own = { ...dataset, measures: [...dataset.measures, ...measures.filter(({ name }) => !taken.has(name.toLowerCase()))] };
+    // Every state of a draft has measures of its own: the first are forgotten.
+    if (known.size >= MOST_KNOWN) known.delete(known.keys().next().value!);
+    known.set(key, own);
+  }
+  return own;
 }
 
 /** What a reader set: chosen members per field. A field that is not named stands open to every member. */
