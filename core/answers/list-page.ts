@@ -1,12 +1,12 @@
 import type { ListRequest, ListResponse, ListRow, TotalValue } from '../api/index.ts';
 import { AxisTree, nodesOfGroups, pathCondition, reasonNotKnown, type Cube } from '../crosstab/index.ts';
 import { isoDate } from '../calendar/index.ts';
+import { planMeasure } from '../formula/index.ts';
 import type { AggregateValues, QueryResult, RecordPage } from '../engine/index.ts';
 import { allOf, axisOver, factNamed, type Filter, type List, type ListColumn } from '../model/index.ts';
 import { cubeFor } from './cells.ts';
 import { labelsFor, naturalOrder, type AnswerContext, type CompareMembers } from './context.ts';
 import { AnswerError } from './errors.ts';
-import { orNull } from './numbers.ts';
 
 /** A window of lines; without an order of the reader's it is the list's own. */
 export type ListPageRequest = Pick<ListRequest, 'order' | 'offset' | 'limit'>;
@@ -128,13 +128,19 @@ function totalValue(values: AggregateValues, group: number): TotalValue {
   return values.type === 'text' ? (values.members[value - 1] ?? null) : value;
 }
 
+/** What a measure comes to in a group: texts, and dates as ISO 8601, too. */
+function measureValue(cube: Cube, measure: string, place: number): TotalValue {
+  const value = cube.cell(measure, place, 0);
+  return typeof value === 'number' && planMeasure(cube.plan.dataset, measure).type === 'date' ? isoDate(value) : value;
+}
+
 /** The values of a group under the list's columns; null where a column has none there. */
 function totalsOf(list: List, { tree, totals, measures }: Groups, node: number): TotalValue[] {
   const columns = totalled(list);
   const own = totals.get(node) ?? [];
   const place = measures?.side.find(tree.path(node))?.id;
   return list.columns.map((column) => {
-    if (column.measure) return place === undefined ? null : orNull(measures!.value(column.measure, place, 0));
+    if (column.measure) return place === undefined ? null : measureValue(measures!, column.measure, place);
     const index = columns.findIndex((one) => one === column);
     return index < 0 ? null : (own[index] ?? null);
   });

@@ -51,4 +51,11 @@ describe('the columns of a list', () => {
     const [named] = listColumns(dataset, list({ columns: [{ field: 'quantity' }] }));
     expect([named.numeric, valueText(12_345, named, 'en-GB')]).toEqual([false, '12345']);
   });
+  it('write the texts and dates that measures give, at the left', () => {
+    const last = { ...dataset.measures[0], name: 'last_order', label: 'Last order', formula: 'max(order_date)' };
+    const own = { ...dataset, measures: [...dataset.measures, last] };
+    const [rating, date] = listColumns(own, list({ columns: [{ measure: 'target_rating' }, { measure: 'last_order' }] }));
+    expect([rating.numeric, date.numeric]).toEqual([false, false]);
+    expect([totalText('reached', rating, 'en-GB'), totalText('2026-10-31', date, 'en-GB')]).toEqual(['reached', '31 Oct 2026']);
+  });
 });

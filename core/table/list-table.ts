@@ -1,5 +1,6 @@
 import type { ListRow, TotalValue } from '../api/index.ts';
 import { dayLabel, parseIsoDate } from '../calendar/index.ts';
+import { planMeasure } from '../formula/index.ts';
 import { cellText, countWords, NO_VALUE } from '../format/index.ts';
 import {
   AGGREGATES,
@@ -41,6 +42,7 @@ export function listColumns(dataset: Dataset, list: List): TableColumn[] {
     const common = { index, total: column.total, as: column.as ?? ('text' as const), width: column.width };
     if (column.measure) {
       const measure = measureNamed(dataset, column.measure);
+      const { type } = planMeasure(dataset, measure.name);
       const heading = column.heading ?? measure.heading ?? measure.label;
       return [
         {
@@ -48,9 +50,9 @@ export function listColumns(dataset: Dataset, list: List): TableColumn[] {
           name: measure.name,
           field: null,
           heading,
-          type: 'decimal',
+          type: type === 'number' ? 'decimal' : type,
           format: column.format ?? measure.format,
-          numeric: true,
+          numeric: type === 'number',
           names: false,
         },
       ];
