@@ -20,6 +20,7 @@ import { parseFormula } from './parse.ts';
 import { conditionOf, fieldsInCondition, fieldsRead, recordNumber, recordOf, type TypedRecord } from './records.ts';
 import { SCALAR_FUNCTIONS } from './scalar-functions.ts';
 import { FormulaError, type Span, type Syntax } from './syntax.ts';
+import { commonType, requireCount, requireType } from './types.ts';
 
 /** An aggregate over the records of one fact. */
 export interface FactAggregate {
@@ -170,17 +171,15 @@ function planCell(planning: Planning, node: Syntax): TypedCell {
 const negated = ({ cell, type }: TypedCell, isNegated: boolean): TypedCell =>
   isNegated ? { cell: { kind: 'apply', fn: 'not', args: [cell] }, type } : { cell, type };
 
-const TYPE_WORDS: Record<CellType, string> = { number: 'number', text: 'text', date: 'date', boolean: 'condition' };
-
 const isNothing = ({ cell }: TypedCell): boolean => cell.kind === 'constant' && cell.value === null;
 
 /** The type that values share; a missing value fits every type. Throws FormulaError. */
-function commonType(planning: Planning, values: TypedCell[], node: Syntax): CellType {
-  const types = [...new Set(values.filter((value) => !isNothing(value)).map(({ type }) => type))];
-  if (types.length <= 1) return types[0] ?? 'number';
-  const hint = `A ${types.map((type) => TYPE_WORDS[type]).join(' and a ')}`;
-  throw new FormulaError({ code: 'types-differ', span: node.span, subject: quoted(planning, node.span), hint });
-}
+const typeOfAll = (planning: Planning, values: TypedCell[], node: Syntax): CellType =>
+  commonType(
+    planning,
+    values.filter((value) => !isNothing(value)).map(({ type }) => type),
+    node,
+  );
 
 /** A condition among values. Throws FormulaError. */
 function planCondition(planning: Planning, node: Syntax): Cell {
@@ -193,7 +192,7 @@ function planCondition(planning: Planning, node: Syntax): Cell {
 function planChoice(planning: Planning, written: { when: Syntax; then: Syntax }[], otherwise: Syntax | null, node: Syntax): TypedCell {
   const branches = written.map(({ when, then }) => ({ when: planCondition(planning, when), then: planCell(planning, then) }));
   const last = otherwise ? planCell(planning, otherwise) : null;
-  const type = commonType(planning, [...branches.map(({ then }) => then), ...(last ? [last] : [])], node);
+  const type = typeOfAll(planning, [...branches.map(({ then }) => then), ...(last ? [last] : [])], node);
   return {
     type,
     cell: { kind: 'choose', branches: branches.map(({ when, then }) => ({ when, then: then.cell })), otherwise: last?.cell ?? null },
@@ -217,21 +216,10 @@ const planScalar = (planning: Planning, fn: string, parts: Syntax[], node: Synta
 
 function scalarOf(planning: Planning, fn: string, parts: WrittenPart[], node: Syntax): TypedCell {
   const scalar = SCALARS[fn];
-  if (parts.length < scalar.least || parts.length > scalar.most) {
-    const count = scalar.least === scalar.most ? String(scalar.least) : `${scalar.least} to ${scalar.most}`;
-    throw new FormulaError({ code: 'argument-count', span: node.span, subject: fn, hint: `${count} value${count === '1' ? '' : 's'}` });
-  }
+  requireCount(fn, scalar, parts.length, node);
   const args = parts.map(({ typed }) => typed);
-  const common = scalar.takes[0] === 'any' ? commonType(planning, args, node) : undefined;
-  args.forEach((arg, index) => {
-    const wanted = scalar.takes[Math.min(index, scalar.takes.length - 1)];
-    if (wanted === 'any' || arg.type === wanted || isNothing(arg)) return;
-    const { span } = parts[index].node;
-    const subject = quoted(planning, span);
-    if (wanted === 'number') throw new FormulaError({ code: 'not-a-number', span, subject });
-    if (wanted === 'boolean') throw new FormulaError({ code: 'not-a-condition', span, subject });
-    throw new FormulaError({ code: 'value-expected', span, subject, hint: TYPE_WORDS[wanted] });
-  });
+  const common = scalar.takes[0] === 'any' ? typeOfAll(planning, args, node) : undefined;
+  parts.forEach((part, index) => isNothing(part.typed) || requireType(planning, scalar, index, part.node, part.typed.type));
   return { cell: { kind: 'apply', fn, args: args.map(({ cell }) => cell) }, type: scalar.gives === 'same' ? common! : scalar.gives };
 }
 

@@ -5,14 +5,13 @@ import { filterOf, quoted, resolveField, type FormulaContext } from './condition
 import { nearestName } from './names.ts';
 import { SCALAR_FUNCTIONS } from './scalar-functions.ts';
 import { FormulaError, type Syntax } from './syntax.ts';
+import { commonType, requireCount, requireType } from './types.ts';
 
 /** A part of a record formula with what it gives. */
 export interface TypedRecord {
   expression: RecordExpression;
   type: ScalarType;
 }
-
-const TYPE_WORDS: Record<ScalarType, string> = { number: 'number', text: 'text', date: 'date', boolean: 'condition' };
 
 function constantOf(text: string): RecordExpression {
   const scale = text.includes('.') ? text.length - text.indexOf('.') - 1 : 0;
@@ -114,7 +113,7 @@ export function conditionOf(context: FormulaContext, node: Syntax): RecordCondit
 function chosen(context: FormulaContext, branches: { when: Syntax; then: Syntax }[], otherwise: Syntax | null, node: Syntax): TypedRecord {
   const parts = branches.map(({ when, then }) => ({ when: conditionOf(context, when), then: recordOf(context, then) }));
   const last = otherwise && otherwise.kind !== 'null' ? recordOf(context, otherwise) : null;
-  const type = commonType(context, [...parts.map(({ then }) => then), ...(last ? [last] : [])], node);
+  const type = typeOfAll(context, [...parts.map(({ then }) => then), ...(last ? [last] : [])], node);
   const expression = parts.reduceRight<RecordExpression | null>(
     (rest, { when, then }) => ({ kind: 'choose', when, then: then.expression, otherwise: rest }),
     last?.expression ?? null,
@@ -122,29 +121,19 @@ function chosen(context: FormulaContext, branches: { when: Syntax; then: Syntax 
   return { expression, type };
 }
 
-function commonType(context: FormulaContext, parts: TypedRecord[], node: Syntax): ScalarType {
-  const types = [...new Set(parts.map(({ type }) => type))];
-  if (types.length === 1) return types[0];
-  const hint = `A ${types.map((type) => TYPE_WORDS[type]).join(' and a ')}`;
-  throw new FormulaError({ code: 'types-differ', span: node.span, subject: quoted(context, node.span), hint });
-}
+const typeOfAll = (context: FormulaContext, parts: readonly TypedRecord[], node: Syntax): ScalarType =>
+  commonType(
+    context,
+    parts.map(({ type }) => type),
+    node,
+  );
 
 /** A function of values of a record, whose arguments have to be of its types. */
 function applied(context: FormulaContext, fn: string, parts: (TypedRecord & { part: Syntax })[], node: Syntax): TypedRecord {
   const scalar = SCALARS[fn];
-  if (parts.length < scalar.least || parts.length > scalar.most) {
-    const count = scalar.least === scalar.most ? String(scalar.least) : `${scalar.least} to ${scalar.most}`;
-    throw new FormulaError({ code: 'argument-count', span: node.span, subject: fn, hint: `${count} value${count === '1' ? '' : 's'}` });
-  }
-  const common = scalar.takes[0] === 'any' ? commonType(context, parts, node) : undefined;
-  parts.forEach(({ part, type }, index) => {
-    const wanted = scalar.takes[Math.min(index, scalar.takes.length - 1)];
-    if (wanted === 'any' || type === wanted) return;
-    const subject = quoted(context, part.span);
-    if (wanted === 'number') throw new FormulaError({ code: 'not-a-number', span: part.span, subject });
-    if (wanted === 'boolean') throw new FormulaError({ code: 'not-a-condition', span: part.span, subject });
-    throw new FormulaError({ code: 'value-expected', span: part.span, subject, hint: TYPE_WORDS[wanted] });
-  });
+  requireCount(fn, scalar, parts.length, node);
+  const common = scalar.takes[0] === 'any' ? typeOfAll(context, parts, node) : undefined;
+  parts.forEach(({ part, type }, index) => requireType(context, scalar, index, part, type));
   if (fn === 'date_trunc') requireUnit(parts[0].part);
   const args = parts.map(({ expression }) => expression);
   return { type: scalar.gives === 'same' ? common! : scalar.gives, expression: { kind: 'apply', fn, args, scale: scaleOf(fn, args) } };
