@@ -4,7 +4,7 @@ import { begin, drawer, put, rowOf } from './support/compose.ts';
 test('a formula is written at the foot, mended by a click, applied, and undone', async ({ page }) => {
   await begin(page, `Formulas ${Date.now()}`, 'One cross-tab');
   await put(page, 'Region', 'Add down the side');
-  await drawer(page).getByRole('button', { name: 'New measure of this report' }).click();
+  await drawer(page).getByRole('button', { name: 'New measure', exact: true }).click();
   const panel = page.getByRole('region', { name: 'Formula' });
   await panel.getByLabel('Label').fill('Sales of an order');
   const editor = panel.getByRole('textbox', { name: 'Formula' });

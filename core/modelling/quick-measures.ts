@@ -8,7 +8,7 @@ export interface QuickMeasure {
   /** What it is called in a menu. */
   words: string;
   /** What belongs together there. */
-  group: 'Share' | 'Compare' | 'Through time' | 'Position';
+  group: 'Share' | 'Compare' | 'Periods' | 'Position';
   /** What is added to the label of the measure. */
   label: string;
   heading: string;
@@ -72,13 +72,13 @@ export const QUICK_MEASURES: QuickMeasure[] = [
     formula: (name) => `difference(${name})`,
   },
   {
-    ...{ id: 'to-date', group: 'Through time', words: 'Year to date', label: 'year to date', heading: 'To date', format: 'own' },
+    ...{ id: 'to-date', group: 'Periods', words: 'Year to date', label: 'year to date', heading: 'To date', format: 'own' },
     formula: (name) => `to_date(${name}, year)`,
   },
   {
     ...{
       id: 'to-date-last-year',
-      group: 'Through time',
+      group: 'Periods',
       words: 'Year to date, last year',
       label: 'year to date last year',
       heading: 'To date, last year',
@@ -89,7 +89,7 @@ export const QUICK_MEASURES: QuickMeasure[] = [
   {
     ...{
       id: 'rolling',
-      group: 'Through time',
+      group: 'Periods',
       words: 'Last twelve months',
       label: 'last twelve months',
       heading: '12 months',
@@ -100,7 +100,7 @@ export const QUICK_MEASURES: QuickMeasure[] = [
   {
     ...{
       id: 'moving',
-      group: 'Through time',
+      group: 'Periods',
       words: 'Moving average of three',
       label: 'moving average of three',
       heading: 'Moving average',
@@ -128,7 +128,14 @@ export const QUICK_MEASURES: QuickMeasure[] = [
     formula: (name) => `running(${name})`,
   },
   {
-    ...{ id: 'cumulative', group: 'Position', words: 'Running share', label: 'running share', heading: 'Running share', format: 'percent' },
+    ...{
+      id: 'cumulative',
+      group: 'Position',
+      words: 'Cumulative share',
+      label: 'cumulative share',
+      heading: 'Cumulative share',
+      format: 'percent',
+    },
     formula: (name) => `cumulative_share(${name})`,
   },
 ];

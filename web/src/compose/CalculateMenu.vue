@@ -66,7 +66,7 @@ function write(): void {
         </template>
       </v-list>
     </v-menu>
-    <v-list-item role="menuitem" :title="isOfReport ? 'Edit formula' : 'New formula from it'" @click="write" />
+    <v-list-item role="menuitem" :title="isOfReport ? 'Edit formula' : 'New formula'" @click="write" />
     <v-divider />
   </template>
 </template>

@@ -51,7 +51,7 @@ function actions(entry: Entry): Action[] {
   const exhibit = selected.value;
   const own = exhibit ? composedKind(exhibit.kind).actions(exhibit, entry, dataset.value) : [];
   const found: Action[] = own.map(({ words, changed }) => ({ words, run: () => change(changed) }));
-  if (written.value) found.unshift({ words: 'Write into the formula', run: () => (insertion.value = entry.name) });
+  if (written.value) found.unshift({ words: 'Insert into formula', run: () => (insertion.value = entry.name) });
   const isAsked = report.value.prompts.some(({ fields }) => fields.includes(entry.name));
   if (entry.kind === 'field' && !isAsked && dataset.value.name === report.value.dataset)
     found.push({ words: 'Add as prompt', run: () => setReport(askReader(report.value, dataset.value, entry.fields)) });
@@ -118,8 +118,8 @@ onKeyStroke(['f', 'F'], (event) => {
       </ul>
     </section>
     <p v-if="groups.length === 0" class="muted">No field matches “{{ search }}”.</p>
-    <v-btn v-if="dataset.name === report.dataset" variant="text" class="more" @click="writeFormula">New measure of this report</v-btn>
-    <RouterLink class="more" :to="{ name: 'dataset', params: { dataset: dataset.name } }">Measures and fields of the dataset</RouterLink>
+    <v-btn v-if="dataset.name === report.dataset" variant="text" class="more" @click="writeFormula">New measure</v-btn>
+    <RouterLink class="more" :to="{ name: 'dataset', params: { dataset: dataset.name } }">Dataset measures and fields</RouterLink>
   </v-navigation-drawer>
 </template>
 

@@ -184,8 +184,8 @@ onMounted(() => {
   <v-sheet class="panel" tag="section" aria-label="Formula" @keydown.esc="$event.defaultPrevented || leave()">
     <div class="work">
       <div class="head">
-        <v-text-field v-model="label" class="title" aria-label="Label" maxlength="80" placeholder="Name the measure" />
-        <span class="muted about">calculated measure of this report</span>
+        <v-text-field v-model="label" class="title" aria-label="Label" maxlength="80" placeholder="Label" />
+        <span class="muted about">Calculated measure of this report</span>
         <v-menu :close-on-content-click="false">
           <template #activator="{ props: activator }">
             <v-btn variant="text" v-bind="activator" class="look">

@@ -1,4 +1,4 @@
-import { nameFor, namesTaken, proposedLook } from '@bold-compass/core/modelling';
+import { nameFor, namesTaken } from '@bold-compass/core/modelling';
 import type { Crosstab, Dataset, Exhibit, Measure, Report } from '@bold-compass/core/model';
 import { placeMeasure } from './edges.ts';
 
@@ -6,12 +6,6 @@ import { placeMeasure } from './edges.ts';
 export const emptyMeasure = (dataset: Dataset, fact: string | undefined): Measure => ({
   ...{ name: nameFor('new measure', namesTaken(dataset)), label: 'New measure', formula: '', fact, direction: 'higher' },
   format: { kind: 'number', decimals: 0, unit: 'one' },
-});
-
-/** The measure with the format and direction that its formula usually has. */
-export const withProposedLook = (dataset: Dataset, measure: Measure): Measure => ({
-  ...measure,
-  ...proposedLook(dataset, measure.formula),
 });
 
 /** The report with a measure of its own, in the place of the one of the same name where there is one. */

@@ -1,13 +1,11 @@
 <script setup lang="ts">
-import { autocompletion, closeBrackets, closeBracketsKeymap, completionKeymap } from '@codemirror/autocomplete';
-import { defaultKeymap, history, historyKeymap } from '@codemirror/commands';
+import { autocompletion } from '@codemirror/autocomplete';
 import { PostgreSQL, sql, type SQLNamespace } from '@codemirror/lang-sql';
-import { bracketMatching } from '@codemirror/language';
 import { lintGutter, setDiagnostics } from '@codemirror/lint';
 import { Compartment, EditorState } from '@codemirror/state';
-import { EditorView, keymap, lineNumbers, placeholder } from '@codemirror/view';
+import { EditorView, lineNumbers, placeholder } from '@codemirror/view';
 import { onBeforeUnmount, onMounted, ref, watch } from 'vue';
-import { codeLook } from '../shell/code-editor.ts';
+import { codeEditing, codeLook } from '../shell/code-editor.ts';
 
 /** An editor for SQL: highlighting, completion of tables and columns, the fault marked at its place. */
 const props = defineProps<{ schema: SQLNamespace; fault: { message: string; position: number | null } | null; label: string }>();
@@ -28,20 +26,11 @@ onMounted(() => {
       extensions: [
         ...codeLook(props.label),
         lineNumbers(),
-        history(),
-        bracketMatching(),
-        closeBrackets(),
         autocompletion({ icons: false }),
         lintGutter(),
         placeholder('SELECT … FROM …'),
         language.of(withSchema()),
-        keymap.of([
-          { key: 'Mod-Enter', run: () => (emit('run'), true) },
-          ...closeBracketsKeymap,
-          ...completionKeymap,
-          ...historyKeymap,
-          ...defaultKeymap,
-        ]),
+        ...codeEditing([{ key: 'Mod-Enter', run: () => (emit('run'), true) }]),
         EditorView.updateListener.of((update) => {
           if (update.docChanged) text.value = update.state.doc.toString();
         }),

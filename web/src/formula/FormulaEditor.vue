@@ -1,15 +1,14 @@
 <script setup lang="ts">
-import { autocompletion, closeBrackets, closeBracketsKeymap, completionKeymap } from '@codemirror/autocomplete';
-import { defaultKeymap, history, historyKeymap } from '@codemirror/commands';
-import { bracketMatching, LRLanguage } from '@codemirror/language';
+import { autocompletion } from '@codemirror/autocomplete';
+import { LRLanguage } from '@codemirror/language';
 import { setDiagnostics } from '@codemirror/lint';
 import { EditorState } from '@codemirror/state';
-import { EditorView, keymap, placeholder, tooltips } from '@codemirror/view';
+import { EditorView, placeholder, tooltips } from '@codemirror/view';
 import { formulaParser } from '@bold-compass/core/formula';
 import type { Dataset } from '@bold-compass/core/model';
 import { styleTags, tags } from '@lezer/highlight';
 import { onBeforeUnmount, onMounted, useTemplateRef, watch } from 'vue';
-import { codeLook } from '../shell/code-editor.ts';
+import { codeEditing, codeLook } from '../shell/code-editor.ts';
 import { completeFormula } from './completion.ts';
 import type { WrittenProblem } from './problems.ts';
 
@@ -51,20 +50,10 @@ onMounted(() => {
       extensions: [
         ...codeLook(props.label),
         tooltips({ parent: document.body }),
-        history(),
         language,
-        bracketMatching(),
-        closeBrackets(),
         autocompletion({ icons: false, override: [completeFormula(() => props.dataset)] }),
         placeholder('A formula, such as growth(net_sales, 1 year)'),
-        keymap.of([
-          { key: 'Mod-Enter', run: () => (emit('apply'), true) },
-          ...closeBracketsKeymap,
-          ...completionKeymap,
-          { key: 'Escape', run: () => (emit('leave'), true) },
-          ...historyKeymap,
-          ...defaultKeymap,
-        ]),
+        ...codeEditing([{ key: 'Mod-Enter', run: () => (emit('apply'), true) }], [{ key: 'Escape', run: () => (emit('leave'), true) }]),
         EditorView.updateListener.of((update) => {
           if (update.docChanged) text.value = update.state.doc.toString();
           if (update.docChanged || update.selectionSet) emit('word', wordAt(update.state));

@@ -1,6 +1,8 @@
-import { HighlightStyle, syntaxHighlighting } from '@codemirror/language';
+import { closeBrackets, closeBracketsKeymap, completionKeymap } from '@codemirror/autocomplete';
+import { defaultKeymap, history, historyKeymap } from '@codemirror/commands';
+import { bracketMatching, HighlightStyle, syntaxHighlighting } from '@codemirror/language';
 import type { Extension } from '@codemirror/state';
-import { EditorView } from '@codemirror/view';
+import { EditorView, keymap, type KeyBinding } from '@codemirror/view';
 import { tags } from '@lezer/highlight';
 
 const look = HighlightStyle.define([
@@ -42,3 +44,11 @@ export function codeLook(label: string): Extension[] {
     EditorView.contentAttributes.of({ 'aria-label': label }),
   ];
 }
+
+/** How an editor is typed in. `first` are keys before those of the editor; `last` come after completion had its turn. */
+export const codeEditing = (first: KeyBinding[], last: KeyBinding[] = []): Extension[] => [
+  history(),
+  bracketMatching(),
+  closeBrackets(),
+  keymap.of([...first, ...closeBracketsKeymap, ...completionKeymap, ...last, ...historyKeymap, ...defaultKeymap]),
+];
