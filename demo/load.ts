@@ -21,6 +21,7 @@ const REPORTS = [
   'margins-by-line-and-channel',
   'average-order-value',
   'growth-and-shares',
+  'what-if',
   'school-visits',
   'repairs-and-promises',
   'order-lines',
@@ -116,6 +117,15 @@ export async function loadDemo(connection: Connection): Promise<void> {
           rule ? [{ group: id, dataset: dataset.name, field: rule.field, members: rule.members }] : [],
         ),
       );
+    // A figure that the made-up ledger is to agree with.
+    const ledger = await client.query<{ net: string }>(
+      `SELECT sum(quantity * unit_price - discount) AS net FROM imported.order_lines
+       WHERE status NOT IN ('Cancelled', 'Returned') AND order_date BETWEEN '2025-01-01' AND '2025-12-31'`,
+    );
+    await db.insert(tables.controlTotals).values({
+      ...{ id: 'net-sales-2025', dataset: dataset.name, measure: 'net_sales', filter: { op: 'in', field: 'year', values: ['2025'] } },
+      ...{ expected: ledger.rows[0].net, note: 'Ledger, annual accounts of 2025', person: 'ines-calloway' },
+    });
     await client.query('COMMIT');
     await client.query('ANALYZE');
   } catch (error) {

@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
 import pg from 'pg';
 import { enterAs, figuresOf, grid, openSales, rowLabels, rowOf } from './support/people.ts';
@@ -120,10 +121,13 @@ test('prompts cascade, search and count; everything answers at once', async ({ p
   );
   await expect.poll(() => figuresOf(page, 'Nordic').then((figures) => figures[0])).toBe(thousand(expected.net));
 
-  // Another region drops the countries that can no longer be there.
+  // A wider choice keeps the countries, which can still be there; another region drops them, and says so.
   await page.getByRole('button', { name: 'Region: Nordic. Change' }).click();
   await page.getByRole('option', { name: /^Every region/ }).click();
+  await expect(page.getByRole('button', { name: 'Country: Sweden and Norway. Change' })).toBeVisible();
+  await page.getByRole('option', { name: /^Atlantic/ }).click();
   await page.keyboard.press('Escape');
+  await expect(page.getByText('Sweden and Norway were dropped from country')).toBeVisible();
   await expect(page.getByRole('button', { name: 'Country: every country. Change' })).toBeVisible();
 
   await page.getByRole('button', { name: 'Channel: every channel. Change' }).click();
@@ -300,4 +304,42 @@ test('the library finds reports', async ({ page }) => {
   await expect(page.getByRole('link', { name: /Sales against target/ })).toHaveCount(0);
   await page.getByLabel('Find a report').fill('zzz');
   await expect(page.getByText('No report matches “zzz”')).toBeVisible();
+});
+
+test('the records behind a figure open from the margin, are ordered, and taken along as a file', async ({ page }) => {
+  await openSales(page, 'Henrike Hollin', 'year=2026&territory.cell=Nordic&territory.cell=2026&territory.cell=net_sales');
+  const margin = page.getByRole('complementary', { name: 'About the chosen figure' });
+  await margin.getByRole('button', { name: /order lines$/ }).click();
+  const dialog = page.getByRole('dialog', { name: /Records behind Nordic, 2026/ });
+  const sold = await query<{ n: string; net: string; most: string }>(
+    `SELECT count(*) AS n, sum(net_amount) AS net, max(net_amount) AS most
+     FROM imported.order_lines JOIN imported.showrooms USING (showroom_id)
+     WHERE region = 'Nordic' AND order_date >= '2026-01-01' AND status NOT IN ('Cancelled', 'Returned')`,
+  );
+  const count = Number(sold[0].n).toLocaleString('en-GB');
+  const money = (value: string): string => Number(value).toLocaleString('en-GB', { minimumFractionDigits: 2, maximumFractionDigits: 2 });
+  await expect(dialog.getByText(`${count} order lines; net sales €`)).toContainText(money(sold[0].net));
+  const heading = dialog.getByRole('columnheader', { name: 'Net amount' });
+  await heading.click();
+  await heading.click();
+  await expect(dialog.getByRole('row').nth(1)).toContainText(money(sold[0].most));
+  await dialog.getByRole('button', { name: 'Next page' }).click();
+  await expect(dialog.getByText(/^Page 2 of /)).toBeVisible();
+  const download = page.waitForEvent('download');
+  await dialog.getByRole('button', { name: 'Download CSV' }).click();
+  const file = await (await download).path();
+  const lines = readFileSync(file, 'utf8').trim().split('\r\n');
+  expect(lines).toHaveLength(Number(sold[0].n) + 1);
+  await dialog.getByRole('button', { name: 'Close the records' }).click();
+  await expect(dialog).toBeHidden();
+});
+
+test('a row becomes the whole of what is shown, and Back leads to what was before', async ({ page }) => {
+  await openSales(page, 'Henrike Hollin', 'year=2026&territory.side=0&territory.side=Nordic');
+  await rowOf(page, 'Sweden').getByRole('gridcell').first().click();
+  await page.getByRole('button', { name: 'Show only Sweden' }).click();
+  await expect(page.getByRole('button', { name: 'Country: Sweden. Change' })).toBeVisible();
+  await expect(rowOf(page, 'Norway')).toHaveCount(0);
+  await page.goBack();
+  await expect(rowOf(page, 'Norway')).toBeVisible();
 });

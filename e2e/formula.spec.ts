@@ -1,5 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { begin, drawer, put, rowOf } from './support/compose.ts';
+import { enterAs } from './support/people.ts';
 
 test('a formula is written at the foot, mended by a click, applied, and undone', async ({ page }) => {
   await begin(page, `Formulas ${Date.now()}`, 'One cross-tab');
@@ -54,4 +55,91 @@ test('the margin of a growth says which dates stand against each other', async (
   await expect(margin.getByText('net_sales back 1 year', { exact: true })).toBeVisible();
   await expect(margin.getByText(/1 Jan 2026 to 31 Oct 2026/)).toBeVisible();
   await expect(margin.getByText(/1 Jan 2025 to 31 Oct 2025/)).toBeVisible();
+});
+
+test('a level and a total show another measure from the menu of a figure, and a heading calculates beside it', async ({ page }) => {
+  await begin(page, `By level ${Date.now()}`, 'One cross-tab');
+  const total = rowOf(page, 'All regions').getByRole('gridcell').first();
+  const region = rowOf(page, 'Nordic').getByRole('gridcell').first();
+  const before = await region.textContent();
+  await total.click({ button: 'right' });
+  await page.getByRole('menuitem', { name: 'Nothing' }).click();
+  await expect(total).toHaveText('');
+  await expect(region).toHaveText(before!);
+  await total.click({ button: 'right' });
+  await page.getByRole('menuitem', { name: 'Another measure' }).click();
+  await page.getByRole('menuitem', { name: 'Orders', exact: true }).click();
+  await expect(total).not.toHaveText('');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(total).toHaveText('');
+
+  await page
+    .getByRole('treegrid')
+    .getByRole('columnheader', { name: /^Net sales/ })
+    .first()
+    .click({ button: 'right' });
+  await page.getByRole('menuitem', { name: 'Share', exact: true }).click();
+  await page.getByRole('menuitem', { name: 'Share of column' }).click();
+  await expect(
+    page
+      .getByRole('treegrid')
+      .getByRole('columnheader', { name: /Of column/ })
+      .first(),
+  ).toBeVisible();
+});
+
+test('a figure is pinned as a control total, and one that does not tie out is told above the report', async ({ page, browser }) => {
+  await enterAs(page, 'Ines Calloway');
+  await page.goto('/reports/sales-against-target?year=2024');
+  await rowOf(page, 'All regions').getByRole('gridcell').last().click();
+  await rowOf(page, 'Nordic').getByRole('gridcell').first().click();
+  const margin = page.getByRole('complementary', { name: 'About the chosen figure' });
+  await margin.getByRole('button', { name: 'Pin as control total' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Pin a control total' });
+  await dialog.getByLabel('Expected value').fill('about a million');
+  await dialog.getByRole('button', { name: 'Pin', exact: true }).click();
+  await expect(dialog.getByText(/Write a number/)).toBeVisible();
+  await dialog.getByLabel('Expected value').fill('1,000,000.00');
+  await dialog.getByLabel('Source').fill('Ledger of 2024');
+  await dialog.getByRole('button', { name: 'Pin', exact: true }).click();
+  await expect(margin.getByText(/Pinned as a control total/)).toBeVisible();
+  await page.reload();
+  await expect(page.getByText(/1,000,000.00 was expected and it is/)).toBeVisible();
+  // Who sees only a part is told so without figures.
+  const other = await (await browser.newContext()).newPage();
+  await enterAs(other, 'Gareth Penhale');
+  await other.goto('/reports/sales-against-target');
+  await expect(other.getByText(/does not tie out/)).toBeVisible();
+  await expect(other.getByText(/was expected/)).toHaveCount(0);
+  await other.close();
+
+  await page.goto('/measures');
+  await page.getByRole('link', { name: '1 of 2 not tied out' }).click();
+  const list = page.getByRole('list', { name: 'Control totals' });
+  await expect(list.getByText(/Ledger of 2024/)).toBeVisible();
+  await list.getByRole('button', { name: /Region is Nordic/ }).click();
+  await expect(list.getByText(/Ledger of 2024/)).toHaveCount(0);
+});
+
+test('members are put together in the place of themselves, and the total stays', async ({ page }) => {
+  await begin(page, `Groups ${Date.now()}`, 'One cross-tab');
+  const side = page.getByRole('group', { name: 'Down the side' });
+  await side.getByRole('button', { name: 'Region', exact: true }).click();
+  await page.keyboard.press('Escape');
+  const figure = (name: string) => rowOf(page, name).getByRole('gridcell').last();
+  const [nordic, atlantic, total] = await Promise.all(['Nordic', 'Atlantic', 'All regions'].map((name) => figure(name).textContent()));
+  await page.getByRole('button', { name: /^Groups of members/ }).click();
+  await page.getByRole('button', { name: 'Add group' }).click();
+  await page.getByRole('checkbox', { name: 'Nordic' }).check();
+  await page.getByRole('checkbox', { name: 'Atlantic' }).check();
+  await page.getByLabel('Name', { exact: true }).fill('North and west');
+  await page.keyboard.press('Tab');
+  await expect(rowOf(page, 'North and west')).toBeVisible();
+  await expect(rowOf(page, 'Nordic')).toHaveCount(0);
+  const number = (text: string | null): number => Number(text!.replaceAll(',', ''));
+  // In thousands, each rounded for itself.
+  await expect
+    .poll(async () => Math.abs(number(await figure('North and west').textContent()) - number(nordic) - number(atlantic)))
+    .toBeLessThan(2);
+  await expect(figure('All regions')).toHaveText(total!);
 });

@@ -12,6 +12,8 @@ import { disconnect, type Connection } from './database/index.ts';
 import { AccessEditor, DatasetEditor, WholeSight } from './datasets/index.ts';
 import { datasetRoutes } from './http/dataset-routes.ts';
 import { importRoutes } from './http/import-routes.ts';
+import { ControlTotals } from './control-totals/index.ts';
+import { controlTotalRoutes } from './http/control-total-routes.ts';
 import { dataRoutes } from './http/data-routes.ts';
 import { sessionToken } from './http/cookies.ts';
 import { refuseDeep } from './http/depth.ts';
@@ -29,7 +31,7 @@ import { ImportThreads, Imports } from './imports/index.ts';
 import { Instance } from './instance/index.ts';
 import { Pictures } from './pictures/index.ts';
 import { Sessions } from './people/index.ts';
-import { audienceOf, Library, ReportReader, Thumbnails } from './reports/index.ts';
+import { audienceOf, Library, ReportReader, SavedViews, Thumbnails } from './reports/index.ts';
 import { liveSources, Refresher } from './refreshes/index.ts';
 import { SourceRegistry } from './sources/index.ts';
 import { TableStore } from './tables/index.ts';
@@ -94,13 +96,14 @@ export function createApp({
   const connections = new Connections(connection, new SecretBox(secretKey));
   const catalogue = new Catalogue(connection, engine, snapshotFolder ?? null, liveSources(sources, connections));
   const reports = new ReportReader(library, catalogue);
+  const controls = new ControlTotals(connection.db, reports);
   const threads = new ImportThreads();
   const imports = new Imports(connection, catalogue, sources, store, threads);
   const sourceQuery = new SourceQuery(connections);
   const refresher = new Refresher(connection, catalogue, sources, connections, sourceQuery, store, threads, instance);
   const routes = [
     ...sessionRoutes(sessions, demo),
-    ...reportRoutes(library, reports, pictures, new Thumbnails(reports)),
+    ...reportRoutes(library, reports, pictures, new Thumbnails(reports), controls, new SavedViews(connection, library)),
     ...pictureRoutes(library, pictures),
     ...editionRoutes(library, reports, (caller, report) => audienceOf({ db: connection.db, catalogue, sessions, reports }, caller, report)),
     ...exhibitRoutes(reports),
@@ -110,8 +113,10 @@ export function createApp({
     ...datasetRoutes(
       new DatasetEditor(connection, catalogue, sources, store),
       new AccessEditor(connection, catalogue, sessions),
+      controls,
       connection.db,
     ),
+    ...controlTotalRoutes(controls),
   ];
 
   const app = express();

@@ -164,7 +164,12 @@ describe('a window', () => {
 
 describe('a prompt', () => {
   it('offers members with as many records as are then left', async () => {
-    const { members, record } = await promptMembers(context, target, { scope: { region: ['Nordic'] }, where: null }, 'city');
+    const { members, record } = await promptMembers(
+      context,
+      target,
+      { scope: { region: ['Nordic'] }, choices: {}, where: null },
+      { field: 'city' },
+    );
     expect(record.many).toBe('sales');
     for (const { member, records } of members) {
       const asked = { scope: { region: ['Nordic'], city: [member] }, where: null };

@@ -106,7 +106,12 @@ export function reasonOf(plan: CrosstabPlan, parts: readonly number[]): string {
 }
 
 /** The value of one measure under a condition, optionally over the same days some periods back. */
-export async function measureUnder(context: AnswerContext, measure: string, filter: Filter | null, back?: Back): Promise<MeasuredValue> {
+export async function measureUnder(
+  context: Pick<AnswerContext, 'dataset' | 'data'>,
+  measure: string,
+  filter: Filter | null,
+  back?: Back,
+): Promise<MeasuredValue> {
   const { dataset, name } = back ? withBack(context.dataset, measure, back) : { dataset: context.dataset, name: measure };
   const [value] = (await measuresUnder({ dataset, data: context.data }, [name], filter)).values();
   return value;

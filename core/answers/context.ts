@@ -1,8 +1,15 @@
 import { compareText } from '../engine/index.ts';
 import { conditionWords, naturalOrderOf, plainMemberLabel, type MemberLabel } from '../format/index.ts';
 import { fieldPlace, fieldsOf, type Dataset, type Filter, type Report } from '../model/index.ts';
+import type { DataDays } from '../prompts/index.ts';
 import type { AnswerData } from './data.ts';
 import type { TableCache } from './table-cache.ts';
+
+/** The days that there is data for. */
+export const dataDays = ({ calendar: { first, days } }: Pick<AnswerData, 'calendar'>): DataDays => ({
+  first,
+  last: first + Math.max(days, 1) - 1,
+});
 
 /** What answers are worked out from, and in whose language. */
 export interface AnswerContext {

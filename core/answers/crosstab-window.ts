@@ -11,6 +11,11 @@ import {
   reasonBelow,
   resolvePlan,
   selectTopMembers,
+  cellInRow,
+  groupKey,
+  isCombined,
+  measuresInRows,
+  soundGroups,
   shownCell,
   shownValue,
   visibleNodes,
@@ -37,6 +42,7 @@ import {
   type Dataset,
   type Filter,
   type Order,
+  type MemberGroup,
 } from '../model/index.ts';
 import { askCube, askParts } from './cells.ts';
 import { labelsFor, naturalOrder, orderByField, type AnswerContext, type CompareMembers } from './context.ts';
@@ -56,6 +62,7 @@ const orderMeasure = (order: Order | null | undefined): string[] => (order?.by =
 function measuresBeside({ cells, side, top }: Crosstab): string[] {
   return [
     ...cells.flatMap(({ indicator }) => (indicator?.against.kind === 'measure' ? [indicator.against.measure] : [])),
+    ...measuresInRows({ cells, side }),
     ...[side, top].flatMap(({ fields, levels, order }) => [
       ...orderMeasure(order),
       ...fields.flatMap((field) => [...orderMeasure(levels[field]?.order), ...(levels[field]?.pick ? [levels[field].pick.measure] : [])]),
@@ -111,6 +118,7 @@ export async function prepareTable(
     plan.parts.map((part) => part.query),
     // Different measures may be made of the same aggregates.
     plan.measures.map(({ name }) => [name, formulasBehind(dataset, name)]),
+    dataset.promptValues ?? null,
     plan.side,
     plan.top,
     hideEmpty,
@@ -263,20 +271,27 @@ export async function crosstabWindow(
   const label = await labelsFor(context, [...cube.plan.side, ...cube.plan.top]);
   const shownRows = rows.slice(request.rows.from, request.rows.from + request.rows.count);
   const shownColumns = columns.slice(request.columns.from, request.columns.from + request.columns.count);
-  const each = <Value>(of: (row: VisibleNode, column: VisibleNode, cell: CellMeasure) => Value): Value[][] =>
-    shownRows.map((row) => shownColumns.flatMap((column) => exhibit.cells.map((cell) => of(row, column, cell))));
+  // Lines that summarise what is shown summarise the measure itself.
+  const inRow = (row: VisibleNode): (CellMeasure | null)[] =>
+    exhibit.cells.map((cell) => (row.summary ? cell : cellInRow(cell, exhibit, cube.side.nodes[row.node].depth)));
+  const each = <Value>(of: (row: VisibleNode, column: VisibleNode, cell: CellMeasure) => Value): (Value | null)[][] =>
+    shownRows.map((row) => {
+      const own = inRow(row);
+      return shownColumns.flatMap((column) => own.map((cell) => (cell ? of(row, column, cell) : null)));
+    });
   const indicated = exhibit.cells.some((cell) => cell.indicator);
-  const hasTexts = exhibit.cells.some((cell) => typeOf(cells, cell) !== 'number');
+  const shown = [...exhibit.cells, ...measuresInRows(exhibit).map((measure) => ({ measure }))];
+  const hasTexts = shown.some((cell) => typeOf(cells, cell) !== 'number');
   return {
     rows: {
       total: rows.length,
       from: request.rows.from,
-      items: headers(context, label, cube.side, exhibit.side.fields, shownRows, selected, 'side'),
+      items: headers(context, label, cube.side, exhibit.side, shownRows, selected, 'side'),
     },
     columns: {
       total: columns.length,
       from: request.columns.from,
-      items: headers(context, label, cube.top, exhibit.top.fields, shownColumns, selected, 'top'),
+      items: headers(context, label, cube.top, exhibit.top, shownColumns, selected, 'top'),
     },
     measures: exhibit.cells.map((cell) => measureLimits(cells, cell.measure, exhibit)),
     cells: each((row, column, cell) => orNull(shownValue(cells, cell, row, column))),
@@ -327,11 +342,15 @@ function stateIn(cube: CellReader, row: VisibleNode, column: VisibleNode, cell: 
   return stateOf(shownValue(cube, cell, row, column), target, indicator);
 }
 
+/** The words for a group of members, by what stands for it in a path. */
+const groupLabel = (groups: readonly MemberGroup[] | undefined, member: string | null): string | undefined =>
+  soundGroups(groups).find((group) => groupKey(group) === member)?.label;
+
 function headers(
   { dataset }: AnswerContext,
   label: MemberLabel,
   tree: AxisTree,
-  fields: string[],
+  { fields, levels }: Pick<Axis, 'fields' | 'levels'>,
   nodes: VisibleNode[],
   selected: SelectedMembers[],
   which: 'side' | 'top',
@@ -339,13 +358,16 @@ function headers(
   return nodes.map(({ node, role, depth, open, canOpen, summary, bare }) => {
     const path = tree.path(node);
     const labels = path.map((member, level) =>
-      member === OTHERS ? `All other ${fieldPlural(dataset, fields[level])}` : headerLabel(dataset, label, fields, path, level),
+      member === OTHERS
+        ? `All other ${fieldPlural(dataset, fields[level])}`
+        : (groupLabel(levels[fields[level]]?.groups, member) ?? headerLabel(dataset, label, fields, path, level)),
     );
     const header: Header = { path, role, depth, open, canOpen, labels, ...(summary ? { summary } : {}), ...(bare ? { bare } : {}) };
     if (path.at(-1) !== OTHERS) return header;
     const parent = tree.nodes[tree.nodes[node].parent];
     const shown = selected.find((one) => one.which === which && JSON.stringify(one.parent) === JSON.stringify(path.slice(0, -1)));
-    return { ...header, others: parent.children.length - 1 - (shown?.members.length ?? 0) };
+    const members = parent.children.filter((id) => !isCombined(tree.nodes[id].member)).length;
+    return { ...header, others: members - (shown?.members.length ?? 0) };
   });
 }
 

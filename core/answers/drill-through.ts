@@ -1,5 +1,5 @@
 import type { ExplainRequest, Explanation } from '../api/index.ts';
-import { OTHERS, pathCondition, reasonNotKnown, type SelectedMembers } from '../crosstab/index.ts';
+import { isCombined, pathCondition, reasonNotKnown, type SelectedMembers } from '../crosstab/index.ts';
 import {
   allOf,
   factNamed,
@@ -69,7 +69,7 @@ function carriedConditions(exhibit: Crosstab, { scope, where }: Asked, place: Ce
     const path = place[which];
     path.forEach((member, level) => {
       const field = fields[level];
-      if (member !== null && member !== OTHERS) carried[field] = [member];
+      if (member !== null && !isCombined(member)) carried[field] = [member];
       else beside.push(pathCondition([field], [member], selectedUnder(which, path.slice(0, level), field, selected)));
     });
   };

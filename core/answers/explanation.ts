@@ -1,7 +1,17 @@
 import type { Explanation, Path } from '../api/index.ts';
 import { dayLabel, type DayRange } from '../calendar/index.ts';
 import { namesIn, stepsOf, parseFormula, planMeasure, printFormula, goesByPlace, type Cell } from '../formula/index.ts';
-import { pathCondition, planCrosstab, resolvePlan, shownValue, type AxisTree, type VisibleNode } from '../crosstab/index.ts';
+import {
+  lessOf,
+  measureInRow,
+  pathCondition,
+  planCrosstab,
+  resolvePlan,
+  shownValue,
+  type AxisTree,
+  type SelectedMembers,
+  type VisibleNode,
+} from '../crosstab/index.ts';
 import {
   allOf,
   fieldLabel,
@@ -14,10 +24,11 @@ import {
   type Measure,
   type Summary,
 } from '../model/index.ts';
+import { namedWords } from '../prompts/index.ts';
 import { samePath } from '../table/index.ts';
 import { cubeFor, measureUnder, plainCrosstab, withBack, type MeasuredValue } from './cells.ts';
 import { conditionsInWords, labelsFor, naturalOrder, type AnswerContext } from './context.ts';
-import { composedStanding, prepareTable, standingTable } from './crosstab-window.ts';
+import { composedStanding, prepareTable, standingTable, type KeptMembers } from './crosstab-window.ts';
 import { stepValues } from './formula-steps.ts';
 import { orNull } from './numbers.ts';
 import { valuesInCell } from './placed-values.ts';
@@ -28,43 +39,67 @@ const MOST_CHILDREN = 12;
 
 /** Whether every member of a cross-tab is shown, each by itself. */
 const isPlain = ({ conditions, side, top }: Crosstab): boolean =>
-  conditions.length === 0 && [side, top].every(({ levels }) => Object.values(levels).every(({ pick }) => !pick));
+  conditions.length === 0 && [side, top].every(({ levels }) => Object.values(levels).every(({ pick, groups }) => !pick && !groups?.length));
 
-/** Explains a cell: its formula, conditions and records, what it is made of, what it stands against, where it leads. */
-export async function explainCell(context: AnswerContext, exhibit: Crosstab, asked: Asked, request: CellPlace): Promise<Explanation> {
-  const { dataset, data } = context;
+/** A cell with the conditions it stands under. */
+export interface PlacedCell {
+  /** The place, with the measure that stands there: in rows of some levels it may be another than its column's. */
+  place: CellPlace;
+  measure: Measure;
+  /** What the reader asks under, as far as it goes for this table: what conditions on measures keep is among it. */
+  scope: Filter | null;
+  /** All conditions of the cell but those that its facts always have. */
+  filter: Filter | null;
+  top: Filter | null;
+  selected: SelectedMembers[];
+  kept: KeptMembers[];
+}
+
+/** Finds out what a cell stands under. */
+export async function placedCell(context: AnswerContext, exhibit: Crosstab, asked: Asked, chosen: CellPlace): Promise<PlacedCell> {
+  const cell = exhibit.cells.find((one) => one.measure === chosen.measure);
+  const place = { ...chosen, measure: (cell && measureInRow(cell, exhibit.side.fields, chosen.side.length)) ?? chosen.measure };
   const reader = askedFilter(asked);
-  const measure = measureNamed(dataset, request.measure);
-  const depths = { side: request.side.length, top: request.top.length };
+  const depths = { side: place.side.length, top: place.top.length };
   // What conditions keep and what "all others" are is only known from the table itself.
-  const {
-    scope: scopeConditions,
-    selected,
-    kept,
-  } = isPlain(exhibit) ? { scope: reader, selected: [], kept: [] } : await prepareTable(context, exhibit, reader, depths);
+  const { scope, selected, kept } = isPlain(exhibit)
+    ? { scope: reader, selected: [], kept: [] }
+    : await prepareTable(context, exhibit, reader, depths);
   const along = (which: 'side' | 'top'): Filter | null =>
     pathCondition(
       exhibit[which].fields,
-      request[which],
+      place[which],
       selected.filter((one) => one.which === which),
     );
-  const cell = allOf(scopeConditions, exhibit.filter, along('side'), along('top'));
+  const filter = allOf(scope, exhibit.filter, along('side'), along('top'));
+  return { place, measure: measureNamed(context.dataset, place.measure), scope, filter, top: along('top'), selected, kept };
+}
+
+/** Explains a cell: its formula, conditions and records, what it is made of, what it stands against, where it leads. */
+export async function explainCell(context: AnswerContext, exhibit: Crosstab, asked: Asked, chosen: CellPlace): Promise<Explanation> {
+  const { data } = context;
+  const reader = askedFilter(asked);
+  const placed = await placedCell(context, exhibit, asked, chosen);
+  const { place: request, measure, scope: scopeConditions, filter: cell, selected, kept } = placed;
   const names = [measure.name, ...inputsOf(context, measure).map(({ name }) => name)];
   const values = await valuesInCell(context, exhibit, [...new Set(names)], request, reader, cell);
-  const own = values.get(measure.name)!;
+  const taken = await takenOff(context, exhibit, asked, placed);
+  const own = withoutTaken(values.get(measure.name)!, taken?.value);
   const shown = await shownTotal(context, exhibit, reader, request);
   const inputs = inputsOf(context, measure).map((input) => inputValue(input, values));
   const [steps, dates, madeOf, against] = await Promise.all([
     stepValues(context, exhibit, furtherSteps(measure, inputs), measure.fact, request, reader, cell),
     comparedDates(context, measure, cell),
-    partsOf(context, exhibit, measure, request, reader, cell),
-    shown ? shown.against : comparisonsOf(context, exhibit, measure, request, reader, scopeConditions, cell, along('top'), own.value),
+    taken ? differenceOf(values.get(measure.name)!, taken) : partsOf(context, exhibit, measure, request, reader, cell),
+    shown ? shown.against : comparisonsOf(context, exhibit, measure, request, reader, scopeConditions, cell, placed.top, own.value),
   ]);
   const readable = await data.readable(allOf(cell, ...own.records.map(({ fact }) => fact.filter)));
   return {
+    measure: measure.name,
     value: orNull(shown ? shown.value : own.value),
     ...(own.text === null ? {} : { text: own.text }),
     reason: shown ? shown.reason : own.reason,
+    isDifference: taken !== null,
     shown: shown ? { summary: shown.summary, fromRecords: orNull(own.value) } : null,
     formula: printFormula(parseFormula(measure.formula)),
     inputs,
@@ -74,9 +109,67 @@ export async function explainCell(context: AnswerContext, exhibit: Crosstab, ask
     records: own.records.map(({ fact, count }) => ({ ...fact.record, count })),
     madeOf,
     against,
-    drills: await drillThroughs(context, exhibit, measure.name, asked, request, { selected, kept, records: own.records[0]?.count ?? 0 }),
+    filter: await data.readable(cell),
+    drills: taken
+      ? []
+      : await drillThroughs(context, exhibit, measure.name, asked, request, { selected, kept, records: own.records[0]?.count ?? 0 }),
   };
 }
+
+/** What a difference takes off, with the words for both of its sides. */
+interface TakenOff {
+  value: MeasuredValue;
+  words: { whole: string; less: string };
+}
+
+/** Whether a cell stands in a line that is a difference: by the axis that it is on. */
+export const differenceAxis = ({ place, selected }: PlacedCell): 'side' | 'top' | null =>
+  (['side', 'top'] as const).find((which) => lessUnder(place[which], which, selected) !== undefined) ?? null;
+
+const groupsUnder = (path: Path, which: 'side' | 'top', selected: readonly SelectedMembers[]): NonNullable<SelectedMembers['groups']> =>
+  selected.find((one) => one.which === which && samePath(one.parent, path.slice(0, -1)))?.groups ?? [];
+
+function lessUnder(
+  path: Path,
+  which: 'side' | 'top',
+  selected: readonly SelectedMembers[],
+): { key: string; members: string[] } | undefined {
+  const key = lessOf(path.at(-1) ?? null);
+  return key === null ? undefined : groupsUnder(path, which, selected).find((one) => one.key === key);
+}
+
+async function takenOff(context: AnswerContext, exhibit: Crosstab, asked: Asked, placed: PlacedCell): Promise<TakenOff | null> {
+  const which = differenceAxis(placed);
+  if (!which) return null;
+  const { place, measure, selected } = placed;
+  const less = lessUnder(place[which], which, selected)!;
+  const whole = groupsUnder(place[which], which, selected).find(({ key }) => key === place[which].at(-1));
+  const other = await placedCell(context, exhibit, asked, { ...place, [which]: [...place[which].slice(0, -1), less.key] });
+  const values = await valuesInCell(context, exhibit, [measure.name], other.place, askedFilter(asked), other.filter);
+  const field = exhibit[which].fields[place[which].length - 1];
+  const label = await labelsFor(context, [field]);
+  const words = (members: readonly string[] = []): string => namedWords(members.map((member) => label(field, member)));
+  return { value: values.get(measure.name)!, words: { whole: words(whole?.members), less: words(less.members) } };
+}
+
+/** A value less what is taken off; the records of both stand behind it. */
+function withoutTaken(own: MeasuredValue, taken: MeasuredValue | undefined): MeasuredValue {
+  if (!taken) return own;
+  const records = own.records.map(({ fact, count }) => ({
+    fact,
+    count: count + (taken.records.find((one) => one.fact.name === fact.name)?.count ?? 0),
+  }));
+  return { ...own, value: own.value - taken.value, reason: own.reason || taken.reason, records };
+}
+
+/** Both sides of a difference. */
+const differenceOf = (own: MeasuredValue, { value, words }: TakenOff): Explanation['madeOf'] => ({
+  ...{ label: 'a difference', additive: false, more: 0 },
+  items: [
+    { label: words.whole, value: orNull(own.value) },
+    { label: `less ${words.less}`, value: orNull(value.value) },
+  ],
+});
 
 interface ShownTotal {
   value: number;

@@ -1,11 +1,14 @@
 export type { AnswerData, MemberPath } from './data.ts';
-export { conditionsInWords, labelsFor, type AnswerContext } from './context.ts';
+export { conditionsInWords, dataDays, labelsFor, type AnswerContext } from './context.ts';
 export { noTableCache, type PreparedTable, type TableCache } from './table-cache.ts';
 export { AnswerError } from './errors.ts';
 export { askedIn, type Asked } from './scope.ts';
 export { EXHIBIT_QUESTIONS, type ExhibitQuestion, type IsVisiblePath } from './questions.ts';
 export { thumbnailOf } from './thumbnail.ts';
+export { openExhibit } from './open-exhibit.ts';
 export { promptMembers } from './prompt-members.ts';
+export { startOf } from './start.ts';
+export { stillPossible } from './still-possible.ts';
 export { textValues } from './text-values.ts';
 export { ColumnsData } from './columns-data.ts';
-export { cubeFor } from './cells.ts';
+export { cubeFor, measureUnder } from './cells.ts';

@@ -1,5 +1,7 @@
 import type { z } from 'zod';
 import {
+  cellRecordsRequestSchema,
+  cellRecordsSchema,
   crosstabRequestSchema,
   crosstabResponseSchema,
   explainRequestSchema,
@@ -17,6 +19,8 @@ import type { Crosstab, DataExhibit, Order } from '../model/index.ts';
 import type { AnswerContext } from './context.ts';
 import { crosstabWindow } from './crosstab-window.ts';
 import { AnswerError } from './errors.ts';
+import { cellRecords } from './cell-records.ts';
+import type { CellPlace } from './drill-through.ts';
 import { explainCell } from './explanation.ts';
 import { formulaSteps } from './formula-steps.ts';
 import { kpiValues } from './kpis.ts';
@@ -87,6 +91,18 @@ async function visibleStanding(exhibit: Crosstab, standing: Standing, isVisible:
   return { side: await axis('side', 'top'), top: await axis('top', 'side') };
 }
 
+/** A cell that is asked about, as far as it is one that the reader may see. Throws AnswerError where it is not. */
+async function visibleCell<Request extends Pick<CellPlace, 'side' | 'top' | 'standing'>>(
+  exhibit: Crosstab,
+  request: Request,
+  isVisible: IsVisiblePath,
+): Promise<Request> {
+  const { side, top } = exhibit;
+  if ((await isVisible(side.fields, request.side)) && (await isVisible(top.fields, request.top)))
+    return { ...request, standing: request.standing && (await visibleStanding(exhibit, request.standing, isVisible)) };
+  throw cellNotVisible();
+}
+
 /** Every question about an exhibit. */
 export const EXHIBIT_QUESTIONS: readonly ExhibitQuestion[] = [
   question(
@@ -119,14 +135,20 @@ export const EXHIBIT_QUESTIONS: readonly ExhibitQuestion[] = [
     { request: explainRequestSchema, response: explanationSchema },
     {
       reports: ({ drills }) => drills.map(({ report }) => report),
-      async visible(exhibit, request, isVisible) {
-        const { side, top } = exhibit;
-        if ((await isVisible(side.fields, request.side)) && (await isVisible(top.fields, request.top)))
-          return { ...request, standing: request.standing && (await visibleStanding(exhibit, request.standing, isVisible)) };
-        throw cellNotVisible();
-      },
+      visible: visibleCell,
       answer: (context, exhibit, asked, request) =>
         aggregated(context, exhibit, (own, crosstab) => explainCell(own, crosstab, asked, request)),
+    },
+  ),
+  question(
+    'crosstab',
+    'records',
+    'The records behind a cell',
+    { request: cellRecordsRequestSchema, response: cellRecordsSchema },
+    {
+      visible: visibleCell,
+      answer: (context, exhibit, asked, request) =>
+        aggregated(context, exhibit, (own, crosstab) => cellRecords(own, crosstab, asked, request)),
     },
   ),
   question(
@@ -136,12 +158,7 @@ export const EXHIBIT_QUESTIONS: readonly ExhibitQuestion[] = [
     { request: formulaRequestSchema, response: formulaResponseSchema },
     {
       composing: true,
-      async visible(exhibit, request, isVisible) {
-        const { side, top } = exhibit;
-        if ((await isVisible(side.fields, request.side)) && (await isVisible(top.fields, request.top)))
-          return { ...request, standing: request.standing && (await visibleStanding(exhibit, request.standing, isVisible)) };
-        throw cellNotVisible();
-      },
+      visible: visibleCell,
       answer: (context, exhibit, asked, request) =>
         aggregated(context, exhibit, (own, crosstab) => formulaSteps(own, crosstab, asked, request)),
     },

@@ -1,10 +1,8 @@
 import { allOf, fieldsOf, findField, type Dataset, type Filter, type Scope } from '../model/index.ts';
+import type { AskedConditions } from '../prompts/index.ts';
 
-/** What a reader asks under: the members they chose, and conditions that a drill-through carried along. */
-export interface Asked {
-  scope: Scope;
-  where: Filter | null;
-}
+/** What a reader asks under: the members they chose, and all other conditions. */
+export type Asked = AskedConditions;
 
 /** What a reader chose, as a condition. */
 export function scopeFilter(scope: Scope): Filter | null {

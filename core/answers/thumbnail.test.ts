@@ -2,7 +2,6 @@ import { describe, expect, it } from 'vitest';
 import {
   crosstabSchema,
   imageSchema,
-  initialScope,
   kpiStripSchema,
   listSchema,
   reportSchema,
@@ -10,6 +9,7 @@ import {
   type DataExhibit,
   type Report,
 } from '../model/index.ts';
+import { conditionsFor, initialReaderScope } from '../prompts/index.ts';
 import { workedDataset, workedStore } from '../testing/worked-example.ts';
 import { ColumnsData } from './columns-data.ts';
 import type { AnswerContext } from './context.ts';
@@ -27,7 +27,7 @@ const reportOf = (part: Partial<Report>): Report =>
 const small = (report: Report) =>
   thumbnailOf(report, async (exhibit: DataExhibit) => {
     const question = EXHIBIT_QUESTIONS.find(({ kind, thumbnail }) => kind === exhibit.kind && thumbnail)!;
-    const asked = { scope: initialScope(report), where: null };
+    const asked = conditionsFor(report, initialReaderScope(report), { dataset: workedDataset, days: { first: 0, last: 0 } });
     const answer = await question.answer(context, exhibit, asked, question.thumbnail!.request(exhibit));
     return question.thumbnail!.draw({ dataset: workedDataset, dataTo: '2026-02-28', locale: 'en-GB' }, exhibit, answer);
   });
@@ -99,7 +99,7 @@ describe('a small picture of a report', () => {
         { id: 'one', title: 'One' },
         { id: 'two', title: 'Two' },
       ],
-      prompts: [{ id: 'when', fields: ['year'], multiple: true, initial: { year: ['2025'] } }],
+      prompts: [{ id: 'when', kind: 'members', fields: ['year'], multiple: true, initial: { year: ['2025'] } }],
       exhibits: [
         crosstab({ page: 'one' }),
         crosstab({ id: 'other', page: 'two' }),

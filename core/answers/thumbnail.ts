@@ -39,7 +39,7 @@ const EXHIBITS = 8;
 export const crosstabThumbnail: ThumbnailDrawing<Crosstab, CrosstabRequest, CrosstabResponse> = {
   request(exhibit) {
     const window = { rows: { from: 0, count: LINES }, columns: { from: 0, count: COLUMNS } };
-    return { scope: {}, where: null, draft: false, ...composedStanding(exhibit), ...window };
+    return { scope: {}, choices: {}, where: null, draft: false, ...composedStanding(exhibit), ...window };
   },
   draw({ dataset, dataTo, locale }, exhibit, answer) {
     const table = new CrosstabTable(dataset, exhibit, cellsOf(answer), dataTo, locale);
@@ -63,7 +63,7 @@ export const crosstabThumbnail: ThumbnailDrawing<Crosstab, CrosstabRequest, Cros
 };
 
 export const listThumbnail: ThumbnailDrawing<List, ListRequest, ListResponse> = {
-  request: ({ order }) => ({ scope: {}, where: null, draft: false, order, offset: 0, limit: LINES }),
+  request: ({ order }) => ({ scope: {}, choices: {}, where: null, draft: false, order, offset: 0, limit: LINES }),
   draw({ dataset, locale }, list, { rows }) {
     const columns = listColumns(dataset, list).slice(0, COLUMNS);
     const fact = factNamed(dataset, list.fact);
@@ -78,7 +78,7 @@ export const listThumbnail: ThumbnailDrawing<List, ListRequest, ListResponse> = 
 };
 
 export const kpiThumbnail: ThumbnailDrawing<KpiStrip, unknown, KpiResponse> = {
-  request: () => ({ scope: {}, where: null, draft: false }),
+  request: () => ({ scope: {}, choices: {}, where: null, draft: false }),
   draw({ dataset, locale }, { kpis }, answer) {
     const readings = new Map(answer.map((reading) => [reading.id, reading]));
     return {

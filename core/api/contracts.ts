@@ -1,5 +1,16 @@
 import { z } from 'zod';
-import { datasetSchema, filterSchema, orderSchema, pictureDataSchema, reportSchema, scopeSchema, summarySchema } from '../model/index.ts';
+import {
+  choicesSchema,
+  listSchema,
+  datasetSchema,
+  filterSchema,
+  orderSchema,
+  pictureDataSchema,
+  readerScopeSchema,
+  reportSchema,
+  scopeSchema,
+  summarySchema,
+} from '../model/index.ts';
 
 /** Requests and answers of the API: one definition for browser, server, tests and the OpenAPI document. */
 
@@ -52,6 +63,19 @@ export const reportSummarySchema = z.object({
 });
 export type ReportSummary = z.infer<typeof reportSummarySchema>;
 
+/** Choices in a report that a person keeps under a name: the parts of its address. */
+export const viewQuerySchema = z
+  .record(z.string().min(1).max(200), z.array(z.string().max(4_000)).max(5_000))
+  .refine((query) => JSON.stringify(query).length <= 100_000, 'This is more than a view can hold. Choose fewer members.');
+export const saveViewSchema = z.object({
+  name: z.string().trim().min(1).max(80),
+  query: viewQuerySchema,
+  isStart: z.boolean().default(false),
+});
+export type SaveView = z.infer<typeof saveViewSchema>;
+export const savedViewSchema = z.object({ id: z.string(), name: z.string(), query: viewQuerySchema, isStart: z.boolean() });
+export type SavedView = z.infer<typeof savedViewSchema>;
+
 export const reportViewSchema = z.object({
   report: reportSchema,
   dataset: datasetSchema,
@@ -64,6 +88,10 @@ export const reportViewSchema = z.object({
   /** First and last day that the data spans, ISO 8601. */
   dataFrom: z.string(),
   dataTo: z.string(),
+  /** What is chosen before the reader chooses, as far as it hangs on the data and on who they are. */
+  start: z.object({ scope: scopeSchema, choices: choicesSchema }),
+  /** The views that the reader keeps of it. */
+  views: z.array(savedViewSchema),
   /** Access rules of the reader, in words; empty when everything is theirs. */
   access: z.string(),
 });
@@ -75,9 +103,7 @@ export type Path = z.infer<typeof pathSchema>;
 const openSchema = z.object({ depth: z.number().int().min(0).max(20), exceptions: z.array(z.string().max(2000)).max(5000) });
 const windowSchema = z.object({ from: z.number().int().min(0), count: z.number().int().min(0).max(400) });
 
-/** The members a reader chose, and conditions that a drill-through carried along. */
-export const askedSchema = z.object({ scope: scopeSchema.default({}), where: filterSchema.nullable().default(null) });
-const scoped = { ...askedSchema.shape, draft: z.boolean().default(false) };
+const scoped = { ...readerScopeSchema.shape, draft: z.boolean().default(false) };
 
 /** How a reader has an axis stand; the order is null where they left it as composed. */
 export const axisRequestSchema = z.object({ open: openSchema, order: orderSchema.nullable().default(null), hideEmpty: z.boolean() });
@@ -150,6 +176,8 @@ export type KpiResponse = z.infer<typeof kpiResponseSchema>;
 export const membersRequestSchema = z.object({
   ...scoped,
   field: z.string(),
+  /** The prompt that asks; its own choice narrows nothing. */
+  prompt: z.string().max(60).optional(),
   /** Another dataset of the report than its own. */
   dataset: z.string().optional(),
   /** Whether each member is told with what it stands under. */
@@ -163,11 +191,21 @@ export const membersResponseSchema = z.object({
       records: z.number(),
       /** Where it was asked for: the words of the members it stands under, the coarsest first; several where it has several parents. */
       under: z.array(z.array(z.string())).optional(),
+      /** The members that these words are for. */
+      paths: z.array(z.array(z.string().nullable())).optional(),
     }),
   ),
   record: z.object({ one: z.string(), many: z.string() }),
 });
 export type MembersResponse = z.infer<typeof membersResponseSchema>;
+
+/** Choices after one of them changed: those that it makes impossible are dropped, and said. */
+export const possibleRequestSchema = z.object({ ...scoped, changed: z.string().max(80) });
+export const possibleResponseSchema = z.object({
+  scope: scopeSchema,
+  dropped: z.array(z.object({ field: z.string(), labels: z.array(z.string()) })),
+});
+export type PossibleResponse = z.infer<typeof possibleResponseSchema>;
 
 /** How both axes of a cross-tab stand. */
 export const standingSchema = z.object({ side: axisRequestSchema, top: axisRequestSchema });
@@ -192,11 +230,15 @@ export const explainRequestSchema = z.object({
 });
 export type ExplainRequest = z.infer<typeof explainRequestSchema>;
 export const explanationSchema = z.object({
+  /** The measure that the cell shows: in rows of some levels it may be another than its column's. */
+  measure: z.string(),
   value: z.number().nullable(),
   /** Where the cell holds a text, or a date as ISO 8601. */
   text: z.string().optional(),
   /** Why there is no value, when there is none. */
   reason: z.string(),
+  /** Whether it is a difference of members, so that no single condition stands for its records. */
+  isDifference: z.boolean(),
   /** Where the value is worked out of the members shown below it: how, and what the records alone would say. */
   shown: z.object({ summary: z.union([z.literal('none'), summarySchema]), fromRecords: z.number().nullable() }).nullable(),
   formula: z.string(),
@@ -225,6 +267,8 @@ export const explanationSchema = z.object({
       good: z.boolean().nullable(),
     }),
   ),
+  /** Conditions of the cell as a filter, for what hangs on it; null where it is all records. */
+  filter: filterSchema.nullable(),
   drills: z.array(
     z.object({
       ...{ report: z.string(), label: z.string(), scope: scopeSchema, where: filterSchema.nullable() },
@@ -292,6 +336,24 @@ export const listResponseSchema = z.object({
   totals: z.array(totalValueSchema),
 });
 export type ListResponse = z.infer<typeof listResponseSchema>;
+
+/** The records behind a cell: a window of them. */
+export const cellRecordsRequestSchema = z.object({
+  ...explainRequestSchema.shape,
+  ...listRequestSchema.pick({ order: true, offset: true, limit: true }).shape,
+  /** One of the facts behind the cell; the first where it is not said. */
+  fact: z.string().max(80).optional(),
+});
+export type CellRecordsRequest = z.infer<typeof cellRecordsRequestSchema>;
+export const cellRecordsSchema = z.object({
+  facts: z.array(z.object({ name: z.string(), label: z.string() })),
+  /** The list that the records are shown as: its columns, and the fact it is of. */
+  list: listSchema,
+  page: listResponseSchema,
+  /** What the measure comes to over these records, and its label; null where it reads other facts too, or has no value. */
+  measure: z.object({ label: z.string(), value: z.number().nullable() }),
+});
+export type CellRecords = z.infer<typeof cellRecordsSchema>;
 
 /** An exhibit as it is drawn small: what of this is there. */
 export const thumbnailPartSchema = z.object({

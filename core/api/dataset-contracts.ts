@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { columnTypeSchema, datasetSchema, nameSchema } from '../model/index.ts';
+import { columnTypeSchema, datasetSchema, nameSchema, filterSchema, numberFormatSchema } from '../model/index.ts';
 
 /** Requests and answers about what data means. */
 
@@ -52,7 +52,17 @@ export const joinSuggestionSchema = z.object({
 export type JoinSuggestion = z.infer<typeof joinSuggestionSchema>;
 
 export const touchedSchema = z.object({
-  reports: z.array(z.object({ id: z.string(), title: z.string(), breaks: z.array(z.string()) })),
+  reports: z.array(
+    z.object({
+      id: z.string(),
+      title: z.string(),
+      breaks: z.array(z.string()),
+      /** Measures that it shows and that come to something else, in its total under what it starts with; null for no value. */
+      values: z.array(
+        z.object({ label: z.string(), format: numberFormatSchema, before: z.number().nullable(), after: z.number().nullable() }),
+      ),
+    }),
+  ),
 });
 export type Touched = z.infer<typeof touchedSchema>;
 
@@ -89,6 +99,38 @@ export const saveAccessSchema = z.object({
   revision: z.number().int(),
 });
 
+/** A figure that must hold, and what the data says of it now. */
+export const controlTotalSchema = z.object({
+  id: z.string(),
+  dataset: z.string(),
+  measure: z.string(),
+  /** The slice in words, a sentence for each condition. */
+  conditions: z.array(z.string()),
+  /** As it was typed. Empty for those who do not see all records of the dataset: it is a figure of all of them. */
+  expected: z.string(),
+  value: z.number().nullable(),
+  difference: z.number().nullable(),
+  /** Whether the figure ties out to half of its last digit; `unknown` where it cannot be worked out, which `reason` tells. */
+  state: z.enum(['ties', 'differs', 'unknown']),
+  reason: z.string(),
+  note: z.string(),
+  person: z.string(),
+  createdAt: z.string(),
+});
+export type ControlTotal = z.infer<typeof controlTotalSchema>;
+
+export const pinControlTotalSchema = z.object({
+  measure: z.string().min(1).max(80),
+  filter: filterSchema.nullable(),
+  /** A decimal number as it stands in the books: 118204113.15. */
+  expected: z
+    .string()
+    .trim()
+    .regex(/^[+-]?\d{1,15}(\.\d{1,9})?$/, 'Write a number with a point before its decimals, such as 118204113.15'),
+  note: z.string().trim().max(500).default(''),
+});
+export type PinControlTotal = z.infer<typeof pinControlTotalSchema>;
+
 export const measureUseSchema = z.object({
   dataset: z.string(),
   datasetLabel: z.string(),
@@ -99,5 +141,11 @@ export const measureUseSchema = z.object({
   fact: z.string(),
   usedBy: z.array(z.object({ id: z.string(), title: z.string() })),
   usedIn: z.array(z.string()),
+  /** When its definition changed last, and by whom; null where it is as it came. */
+  changedAt: z.string().nullable(),
+  changedBy: z.string().nullable(),
+  /** Control totals pinned on it, and those of them that do not tie out. */
+  controlTotals: z.number(),
+  untied: z.number(),
 });
 export type MeasureUse = z.infer<typeof measureUseSchema>;

@@ -37,7 +37,7 @@ describe('what changed between two documents', () => {
     expect(changes({ note: 'New' })).toEqual(['Its description in the library changed.']);
     expect(changes({ pages: [{ id: 'two', title: 'Two' }] })).toEqual(['The page “Two” was added.', 'The page “One” was removed.']);
     expect(changes({ pages: [{ id: 'one', title: 'First' }] })).toEqual(['The page “One” is called “First” now.']);
-    expect(changes({ prompts: [{ id: 'p', fields: ['region'], multiple: true, initial: {} }] })).toEqual([
+    expect(changes({ prompts: [{ id: 'p', kind: 'members', fields: ['region'], multiple: true, initial: {} }] })).toEqual([
       'What the reader is asked changed.',
     ]);
     expect(changes({ scopeLine: [{ text: 'Everything' }] })).toEqual(['The words of the scope line changed.']);

@@ -7,7 +7,7 @@ import type { ContextCells } from './context-cells.ts';
 import { stepAlong, type AxisName } from './contexts.ts';
 import type { CellReader, CubeCells } from './cell-reader.ts';
 import { periodOf } from './date-frames.ts';
-import { datesKey, OTHERS } from './plan.ts';
+import { datesKey, isCombined, isExtra } from './plan.ts';
 import { liftIn } from './resolve.ts';
 
 /** The members under each node in the order in which they are shown; nodes that are not told keep the order they were found in. */
@@ -244,11 +244,12 @@ export class CellEvaluation implements CellReader {
     const own = spot[axis];
     const { path } = spot.cells[axis].along(own);
     // Nothing stands before, after or above the total of an axis.
-    if (path.length === 0) return null;
+    // What is counted beside it too has no place among the others.
+    if (path.length === 0 || isExtra(path.at(-1)!)) return null;
     const at = (index: number): CellValue => this.evaluate(cell.operand, { ...spot, [axis]: index });
     switch (cell.fn) {
       case 'rank':
-        return path.at(-1) === OTHERS ? null : this.rank(cell, spot, at);
+        return isCombined(path.at(-1)!) ? null : this.rank(cell, spot, at);
       case 'running': {
         const { line, places } = this.siblings(spot.cells, axis, own);
         return this.evaluate(cell.operand, { ...spot, run: { of: this.runOf(axis, spot.cells, line), upTo: places.get(own) ?? -1 } });
@@ -285,7 +286,7 @@ export class CellEvaluation implements CellReader {
     let ranks = byPeers.get(id);
     if (!ranks) {
       const known = peers
-        .filter((peer) => axis.along(peer).path.at(-1) !== OTHERS)
+        .filter((peer) => !isCombined(axis.along(peer).path.at(-1)!))
         .flatMap((peer) => {
           const own = at(peer);
           return typeof own === 'number' ? [own] : [];
@@ -304,9 +305,13 @@ export class CellEvaluation implements CellReader {
     return this.lineOf(`${cells.planned.context.key} ${axis} ${family}`, () => {
       const isMoved = cells.planned.context.steps.some(({ kind }) => kind === 'place');
       const shown = isMoved ? undefined : this.order?.[axis].get(this[axis].nodes[index].parent);
-      if (shown?.includes(index)) return shown;
+      const isCounted = (one: number): boolean => !isExtra(cells[axis].along(one).path.at(-1) ?? null);
+      if (shown?.includes(index)) return shown.filter(isCounted);
       // Where no order is known it is that of the members themselves, not the one they were found in.
-      const named = cells[axis].siblings(index).map((one) => ({ one, member: cells[axis].along(one).path.at(-1) ?? null }));
+      const named = cells[axis]
+        .siblings(index)
+        .filter(isCounted)
+        .map((one) => ({ one, member: cells[axis].along(one).path.at(-1) ?? null }));
       return named.sort((a, b) => byMember(a.member, b.member)).map(({ one }) => one);
     });
   }
@@ -321,14 +326,14 @@ export class CellEvaluation implements CellReader {
     if (!isPeriod(fields.length - 1)) {
       const { line } = this.siblings(cells, axis, index);
       return this.lineOf(`${cells.planned.context.key} ${axis} named ${cells[axis].family(index)}`, () =>
-        line.filter((one) => cells[axis].along(one).path.at(-1) !== OTHERS),
+        line.filter((one) => !isCombined(cells[axis].along(one).path.at(-1)!)),
       );
     }
     const parent = path.map((member, level) => (isPeriod(level) ? '' : member));
     return this.lineOf(JSON.stringify([cells.planned.context.key, axis, fields, parent]), () => {
       const times = peersOf(cells[axis], index)
         .map((one) => ({ one, path: cells[axis].along(one).path }))
-        .filter((peer) => peer.path.at(-1) !== null && peer.path.at(-1) !== OTHERS)
+        .filter((peer) => peer.path.at(-1) !== null && !isCombined(peer.path.at(-1)!))
         .filter((peer) => parent.every((member, level) => member === '' || peer.path[level] === member));
       return times.sort((a, b) => (a.path.at(-1)! < b.path.at(-1)! ? -1 : 1)).map(({ one }) => one);
     });
@@ -402,7 +407,7 @@ const RUNNING: Partial<Record<string, (before: number, more: number) => number>>
 
 /** Missing members and all others come last. */
 function byMember(a: string | null, b: string | null): number {
-  const rank = (member: string | null): number => (member === null ? 2 : member === OTHERS ? 1 : 0);
+  const rank = (member: string | null): number => (member === null ? 2 : isCombined(member) ? 1 : 0);
   return rank(a) - rank(b) || (a === null || b === null ? 0 : compareText(a, b));
 }
 

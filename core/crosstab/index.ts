@@ -1,5 +1,9 @@
 export { AxisTree, nodesOfGroups, type AxisNode } from './axis.ts';
 export {
+  groupKey,
+  isCombined,
+  lessOf,
+  soundGroups,
   OTHERS,
   planCrosstab,
   reasonBelow,
@@ -31,8 +35,9 @@ export {
   type VisibleNode,
   type VisibleRole,
 } from './visible-lines.ts';
-export { splitDates } from './date-frames.ts';
+export { dayLevel, splitDates } from './date-frames.ts';
 export { pathCondition, planOthers, selectTopMembers, TooManyOthersError } from './top-members.ts';
 export { aggregateOf, canAggregateOtherwise, EXCHANGEABLE, withAggregate, withAggregations } from './aggregations.ts';
+export { cellInRow, measureInRow, measuresInRows } from './row-measures.ts';
 export { conditionsPlan, membersThatHold } from './conditions.ts';
 export { spanQuestion } from './date-span.ts';

@@ -14,6 +14,7 @@ import {
   type Dataset,
   type Fact,
   type Filter,
+  type MemberGroup,
 } from '../model/index.ts';
 import { contextWithin, fieldsIn, OWN_CONTEXT, type Context } from './contexts.ts';
 
@@ -98,6 +99,42 @@ export const datesKey = (fact: string, context: string, fields: readonly string[
 /** Stands in a path for all members of a level that were not selected. No text of a database can be this. */
 export const OTHERS = '\u0000';
 
+/** How members that are put together under a name stand in a path: in the place of their members, or beside them. */
+const INSTEAD = `${OTHERS}=`;
+const BESIDE = `${OTHERS}+`;
+/** What a difference takes off, which is shown nowhere. */
+const LESS = `${OTHERS}-`;
+
+/** What stands in a path for the members of a group, one of `soundGroups`. */
+export const groupKey = ({ id, instead }: MemberGroup): string => (instead ? INSTEAD : BESIDE) + id;
+export const lessKey = ({ id }: Pick<MemberGroup, 'id'>): string => LESS + id;
+
+/**
+ * The groups of a level as they can stand: each id once, and no member in the place of two groups. One that shares a member
+ * with a group before it stands beside its members.
+ */
+export function soundGroups(groups: readonly MemberGroup[] = []): MemberGroup[] {
+  const ids = new Set<string>();
+  const replaced = new Set<string>();
+  return groups.flatMap((group) => {
+    if (ids.has(group.id)) return [];
+    ids.add(group.id);
+    const instead = group.instead && !group.less?.length && !group.members.some((member) => replaced.has(member));
+    if (instead) group.members.forEach((member) => replaced.add(member));
+    return [{ ...group, instead }];
+  });
+}
+
+/** What a group takes off, by its own key, where it is a difference; null for what is no group beside its members. */
+export const lessOf = (member: string | null): string | null => (member?.startsWith(BESIDE) ? LESS + member.slice(BESIDE.length) : null);
+
+/** Whether a part of a path stands for several members: all others, or a group. */
+export const isCombined = (member: string | null): boolean => member !== null && member.startsWith(OTHERS);
+/** Whether it counts what is counted beside it too, so that it is part of nothing that goes over all members. */
+export const isExtra = (member: string | null): boolean => member !== null && (member.startsWith(BESIDE) || member.startsWith(LESS));
+/** Whether it is only there to be taken off. */
+export const isTakenOff = (member: string | null): boolean => member !== null && member.startsWith(LESS);
+
 /** Members of a level that are selected under one parent as its top or bottom, and whether the rest is shown together. */
 export interface SelectedMembers {
   which: 'side' | 'top';
@@ -108,6 +145,8 @@ export interface SelectedMembers {
   level: number;
   members: (string | null)[];
   others: boolean;
+  /** Members that are put together under a name there, by what stands for them in a path. */
+  groups?: { key: string; members: string[] }[];
 }
 
 /** Where others stand: a path that ends with OTHERS; null on the axis whose levels are told apart. */

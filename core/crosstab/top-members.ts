@@ -1,11 +1,16 @@
 import { isFramed } from '../engine/index.ts';
-import { allOf, factKnows, type Filter, type Pick } from '../model/index.ts';
+import { allOf, factKnows, type Filter, type MemberGroup, type Pick } from '../model/index.ts';
 import type { AxisNode, AxisTree } from './axis.ts';
 import { alongIn, type Along } from './contexts.ts';
 import type { CellReader } from './cell-reader.ts';
 import {
+  groupKey,
+  isCombined,
+  isExtra,
+  lessKey,
   OTHERS,
   positionsOf,
+  soundGroups,
   type CrosstabPlan,
   type FactPart,
   type OthersPlace,
@@ -30,42 +35,68 @@ export class TooManyOthersError extends Error {
 
 const nodesAt = (tree: AxisTree, depth: number): AxisNode[] => tree.nodes.filter((node) => node.depth === depth);
 
-/** Picks the largest or smallest members of each level that asks for it, among those with a value. */
+/**
+ * Picks the largest or smallest members of each level that asks for it, among those with a value, and finds the groups of
+ * members that stand under each parent.
+ */
 export function selectTopMembers(
   cube: CellReader,
   which: Which,
   fields: string[],
-  picks: Record<string, { pick?: Pick } | undefined>,
+  levels: Record<string, { pick?: Pick; groups?: MemberGroup[] } | undefined>,
 ): SelectedMembers[] {
   const tree = which === 'side' ? cube.side : cube.top;
-  const other = which === 'side' ? cube.top : cube.side;
   const found: SelectedMembers[] = [];
   fields.forEach((field, level) => {
-    const pick = picks[field]?.pick;
-    if (!pick) return;
-    const at = other.find(pick.at)?.id ?? 0;
-    const value = ({ id }: AxisNode): number => (which === 'side' ? cube.value(pick.measure, id, at) : cube.value(pick.measure, at, id));
-    const sign = pick.from === 'top' ? -1 : 1;
-    const largest = (nodes: AxisNode[]): AxisNode[] =>
-      nodes
-        .map((node) => ({ node, value: value(node) }))
-        .filter((one) => !Number.isNaN(one.value))
-        // Equal values keep the order of their members, so that the choice does not change by chance.
-        .sort((a, b) => sign * (a.value - b.value) || (String(a.node.member) < String(b.node.member) ? -1 : 1))
-        .slice(0, pick.count)
-        .map(({ node }) => node);
-    const ofAll = pick.per === 'all' ? new Set(largest(nodesAt(tree, level + 1))) : null;
+    const { pick } = levels[field] ?? {};
+    const groups = soundGroups(levels[field]?.groups);
+    if (!pick && groups.length === 0) return;
+    // Members of a group that stands in their place are neither shown nor picked nor among all others.
+    const replaced = new Set<string | null>(groups.flatMap(({ instead, members }) => (instead ? members : [])));
+    const isOwn = ({ member }: AxisNode): boolean => !replaced.has(member);
+    const choose = pick && pickIn(cube, which, pick);
+    const ofAll = choose && pick?.per === 'all' ? new Set(choose(nodesAt(tree, level + 1).filter(isOwn))) : null;
     for (const parent of nodesAt(tree, level)) {
       if (parent.children.length === 0) continue;
       const children = parent.children.map((id) => tree.nodes[id]);
-      const selected = ofAll ? children.filter((child) => ofAll.has(child)) : largest(children);
+      const own = children.filter(isOwn);
+      const selected = ofAll ? own.filter((child) => ofAll.has(child)) : choose ? choose(own) : own;
+      const under = groupsUnder(children, groups);
       found.push({
         ...{ which, field, level, parent: tree.path(parent.id), members: selected.map(({ member }) => member) },
-        others: pick.others && selected.length < children.length,
+        others: pick !== undefined && pick.others && selected.length < own.length,
+        ...(under.length > 0 ? { groups: under } : {}),
       });
     }
   });
   return found;
+}
+
+/** What picks the largest or smallest of some members, as many as asked for. */
+function pickIn(cube: CellReader, which: Which, pick: Pick): (nodes: AxisNode[]) => AxisNode[] {
+  const other = which === 'side' ? cube.top : cube.side;
+  const at = other.find(pick.at)?.id ?? 0;
+  const value = ({ id }: AxisNode): number => (which === 'side' ? cube.value(pick.measure, id, at) : cube.value(pick.measure, at, id));
+  const sign = pick.from === 'top' ? -1 : 1;
+  return (nodes) =>
+    nodes
+      .map((node) => ({ node, value: value(node) }))
+      .filter((one) => !Number.isNaN(one.value))
+      // Equal values keep the order of their members, so that the choice does not change by chance.
+      .sort((a, b) => sign * (a.value - b.value) || (String(a.node.member) < String(b.node.member) ? -1 : 1))
+      .slice(0, pick.count)
+      .map(({ node }) => node);
+}
+
+/** The groups that have a member among some, and what each takes off. */
+function groupsUnder(nodes: readonly AxisNode[], groups: readonly MemberGroup[]): NonNullable<SelectedMembers['groups']> {
+  const under = new Set(nodes.map(({ member }) => member));
+  return groups
+    .filter(({ members, less = [] }) => [...members, ...less].some((member) => under.has(member)))
+    .flatMap((group) => [
+      { key: groupKey(group), members: group.members },
+      ...(group.less?.length ? [{ key: lessKey(group), members: group.less }] : []),
+    ]);
 }
 
 /** The condition that a path along an axis stands for; OTHERS is everything but the members selected there. */
@@ -76,9 +107,13 @@ export function pathCondition(fields: string[], path: readonly (string | null)[]
 function conditionAt(fields: string[], path: readonly (string | null)[], level: number, selected: SelectedMembers[]): Filter | null {
   const [field, member] = [fields[level], path[level]];
   if (member === null) return { op: 'empty', field };
-  if (member !== OTHERS) return { op: 'in', field, values: [member] };
+  if (!isCombined(member)) return { op: 'in', field, values: [member] };
   const parent = JSON.stringify(path.slice(0, level));
-  const chosen = selected.find((one) => one.field === field && JSON.stringify(one.parent) === parent)?.members ?? [];
+  const own = selected.find((one) => one.field === field && JSON.stringify(one.parent) === parent);
+  // A group that is not there has no members.
+  if (member !== OTHERS) return { op: 'in', field, values: own?.groups?.find(({ key }) => key === member)?.members ?? [] };
+  const replaced = (own?.groups ?? []).filter(({ key }) => !isExtra(key)).flatMap(({ members }) => members);
+  const chosen = [...(own?.members ?? []), ...replaced];
   const named = chosen.filter((one): one is string => one !== null);
   // A condition on members never holds where the member is missing, so that is said apart.
   const rest: Filter = {
@@ -91,10 +126,15 @@ function conditionAt(fields: string[], path: readonly (string | null)[], level: 
   return chosen.includes(null) ? allOf({ op: 'notIn', field, values: named }, { op: 'notEmpty', field }) : rest;
 }
 
-/** The questions whose answers are the cells of all others, on one axis or on both. Throws TooManyOthersError. */
+/** The questions whose answers are the cells of all others and of groups, on one axis or on both. Throws TooManyOthersError. */
 export function planOthers(plan: CrosstabPlan, selected: SelectedMembers[]): OthersQuestion[] {
   const paths = (which: Which): (string | null)[][] =>
-    selected.filter((one) => one.which === which && one.others).map(({ parent }) => [...parent, OTHERS]);
+    selected
+      .filter((one) => one.which === which)
+      .flatMap(({ parent, others, groups = [] }) => [
+        ...(others ? [[...parent, OTHERS]] : []),
+        ...groups.map(({ key }) => [...parent, key]),
+      ]);
   const [side, top] = [paths('side'), paths('top')];
   const places: OthersPlace[] = [
     ...side.map((path) => ({ side: path, top: null })),
@@ -124,13 +164,13 @@ function narrowedPart(plan: CrosstabPlan, part: FactPart, place: OthersPlace, se
     if (path === null) continue;
     const along = alongIn(dataset, part.context, which, { fields: plan[which].slice(0, path.length), path }, liftIn(plan.resolved));
     // Where the others are put together with all else, the cell is one of the table's own.
-    if (!along?.path.includes(OTHERS) || along.fields.some((field) => !factKnows(dataset, part.fact, field))) return nothing;
+    if (!along?.path.some(isCombined) || along.fields.some((field) => !factKnows(dataset, part.fact, field))) return nothing;
     fixed.set(which, along);
     for (const [level, field] of along.fields.entries()) {
       const member = along.path[level];
       if (isFramedField(field)) {
         // Others of periods have no dates that could be moved.
-        if (member === OTHERS) return nothing;
+        if (isCombined(member)) return nothing;
         members.set(field, member);
       } else {
         conditions.push(

@@ -2,7 +2,7 @@ import type { Axis, CellMeasure, Order, Summary } from '../model/index.ts';
 import type { AxisNode, AxisTree } from './axis.ts';
 import type { CellValue } from '../formula/index.ts';
 import type { CellReader } from './cell-reader.ts';
-import { OTHERS, type SelectedMembers } from './plan.ts';
+import { isCombined, isExtra, isTakenOff, lessOf, OTHERS, type SelectedMembers } from './plan.ts';
 import { sortedPositions } from './sort-keys.ts';
 
 /** Which members stand open: all above `depth` levels but for the exceptions, and the exceptions below it. */
@@ -44,6 +44,8 @@ export interface VisibleNode {
   parts: number[];
   /** Shows no values of its own. */
   bare?: boolean;
+  /** The node whose values are taken off. */
+  less?: number;
 }
 
 export type AxisView = Pick<Axis, 'fields' | 'levels' | 'total' | 'totalPlace' | 'summaries' | 'layout' | 'hideEmpty'> & {
@@ -167,23 +169,34 @@ export function visibleNodes(cube: CellReader, which: Which, view: AxisView, mem
     const chosen = selected.size > 0 ? selected.get(JSON.stringify(tree.path(id))) : undefined;
     const nodes = tree.nodes[id].children
       .map((child) => tree.nodes[child])
-      .filter(({ id: child, member }) => (!view.hideEmpty || !empty(child)) && (!chosen || member === OTHERS || chosen.has(member)));
-    const [others, named] = [nodes.filter(({ member }) => member === OTHERS), nodes.filter(({ member }) => member !== OTHERS)];
+      .filter(
+        ({ id: child, member }) =>
+          (!view.hideEmpty || !empty(child)) && (!chosen || isCombined(member) || chosen.has(member)) && !isTakenOff(member),
+      );
+    const [combined, named] = [nodes.filter(({ member }) => isCombined(member)), nodes.filter(({ member }) => !isCombined(member))];
+    // Groups in the order in which they were made, then what is left.
+    const others = [...combined.filter(({ member }) => member !== OTHERS), ...combined.filter(({ member }) => member === OTHERS)];
     if (named.length === 0) return others;
     return [...sorts[tree.nodes[id].depth](named), ...others];
   };
   // Paths are only written where some member is an exception: an axis may have hundreds of thousands.
   const keyOf = (above: string | null, { member }: AxisNode): string =>
     exceptions.size === 0 ? '' : above === null ? pathKey([member]) : `${above}/${pathKey([member])}`;
+  /** The line that a difference takes off. */
+  const takenOff = ({ member, parent }: AxisNode): Partial<VisibleNode> => {
+    const key = lessOf(member);
+    const less = key === null ? undefined : tree.nodes[parent].children.find((id) => tree.nodes[id].member === key);
+    return less === undefined ? {} : { less };
+  };
   const visit = (node: AxisNode, key: string): void => {
-    const canOpen = node.depth < view.fields.length && node.member !== OTHERS;
+    const canOpen = node.depth < view.fields.length && !isCombined(node.member);
     const open = canOpen && node.depth <= view.open.depth !== exceptions.has(key);
     if (!open) {
-      shown.push({ node: node.id, depth: node.depth, open, canOpen, parts: NOTHING, role: 'member' });
+      shown.push({ node: node.id, depth: node.depth, open, canOpen, parts: NOTHING, role: 'member', ...takenOff(node) });
       return;
     }
     const below = children(node.id);
-    const own = { node: node.id, depth: node.depth, open, canOpen, parts: below.map(({ id }) => id) };
+    const own = { node: node.id, depth: node.depth, open, canOpen, parts: counted(below) };
     const level = view.levels[view.fields[node.depth - 1]];
     const subtotal = (level?.subtotal ?? true) ? (level?.subtotalPlace ?? (asTree ? 'before' : view.totalPlace)) : 'none';
     if (asTree) shown.push({ ...own, role: 'member', ...(subtotal !== 'before' ? { bare: true } : {}) });
@@ -194,13 +207,16 @@ export function visibleNodes(cube: CellReader, which: Which, view: AxisView, mem
   const roots = children(0);
   for (const root of roots) visit(root, keyOf(null, root));
   const end = { node: 0, depth: 0, open: false, canOpen: false };
-  const named = roots.filter(({ member }) => member !== OTHERS).map(({ id }) => id);
+  const named = roots.filter(({ member }) => !isCombined(member)).map(({ id }) => id);
   const lines: VisibleNode[] =
     roots.length > 0 ? view.summaries.map((summary) => ({ ...end, role: 'summary', summary, parts: named })) : [];
   const wantsTotal = view.total === 'always' || (view.total === 'auto' && roots.length !== 1);
-  if (wantsTotal || view.fields.length === 0) lines.push({ ...end, role: 'total', parts: roots.map(({ id }) => id) });
+  if (wantsTotal || view.fields.length === 0) lines.push({ ...end, role: 'total', parts: counted(roots) });
   return view.totalPlace === 'before' ? [...lines.reverse(), ...shown] : [...shown, ...lines];
 }
+
+/** What is shown below a line and counted once. */
+const counted = (nodes: readonly AxisNode[]): number[] => nodes.flatMap(({ id, member }) => (isExtra(member) ? [] : [id]));
 
 /** Works a summary out of the values there are; NaN where there are none. */
 export function summarise(summary: Summary, values: number[]): number {
@@ -230,6 +246,14 @@ export function summarise(summary: Summary, values: number[]): number {
  */
 export function shownValue(cube: CellReader, cell: Pick<CellMeasure, 'measure' | 'totals'>, row: VisibleNode, column: VisibleNode): number {
   if (row.bare || column.bare) return Number.NaN;
+  // A difference is one of the values themselves, on either axis.
+  for (const [line, without] of [
+    [row, (own: VisibleNode) => shownValue(cube, cell, own, column)],
+    [column, (own: VisibleNode) => shownValue(cube, cell, row, own)],
+  ] as const) {
+    const { less, ...whole } = line;
+    if (less !== undefined) return without(whole) - without({ ...whole, node: less });
+  }
   if (!cell.totals && !row.summary && !column.summary) return cube.value(cell.measure, row.node, column.node);
   const way = (node: VisibleNode): Summary | 'none' | undefined =>
     node.role === 'summary' ? node.summary : node.parts.length > 0 ? cell.totals : undefined;
@@ -254,7 +278,7 @@ export function shownCell(
 ): CellValue {
   const number = shownValue(cube, cell, row, column);
   if (!Number.isNaN(number)) return number;
-  if (row.bare || column.bare || row.summary || column.summary) return null;
+  if (row.bare || column.bare || row.summary || column.summary || row.less !== undefined || column.less !== undefined) return null;
   const value = cube.cell(cell.measure, row.node, column.node);
   return typeof value === 'string' ? value : null;
 }

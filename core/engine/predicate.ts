@@ -64,6 +64,10 @@ function valueTest<Value>(
     }
     case 'contains':
       return (value) => asText(value).includes(leaf.value);
+    case 'includes': {
+      const wanted = leaf.value.toLowerCase();
+      return (value) => asText(value).toLowerCase().includes(wanted);
+    }
     case 'startsWith':
       return (value) => asText(value).startsWith(leaf.value);
     case 'empty':

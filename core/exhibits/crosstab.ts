@@ -1,7 +1,9 @@
-import { canAggregateOtherwise } from '../crosstab/index.ts';
+import { canAggregateOtherwise, measuresInRows } from '../crosstab/index.ts';
 import { crosstabSchema, fieldsOf, findMeasure, type Axis, type Crosstab, type Dataset } from '../model/index.ts';
 import { isSame, labelOf, listed, settingChanges } from './changes.ts';
+import type { Swap } from '../prompts/index.ts';
 import type { ExhibitKind, ExhibitNames } from './kind.ts';
+import { otherFields, otherName } from './swap.ts';
 
 /** The names that an axis reads beside its fields. */
 function axisNames({ fields, levels, order }: Axis): ExhibitNames {
@@ -35,6 +37,35 @@ function crosstabChanges(name: string, before: Crosstab, after: Crosstab, datase
   ];
 }
 
+/** A measure of a cell in the place of another: what was said of the other's look is not said of it. */
+function swappedMeasure(cell: Crosstab['cells'][number], swap: Swap): Partial<Crosstab['cells'][number]> {
+  const measure = otherName(swap, cell.measure);
+  return measure === cell.measure
+    ? {}
+    : { measure, heading: undefined, format: undefined, aggregation: undefined, indicator: undefined, levels: undefined, total: undefined };
+}
+
+/** An axis over other fields: what was said of single levels goes with them. */
+function swappedAxis(axis: Axis, swap: Swap): Axis {
+  const renamed = <Own extends { by: string }>(order: Own): Own =>
+    'measure' in order ? { ...order, measure: otherName(swap, String(order.measure)) } : order;
+  const fields = otherFields(swap, axis.fields);
+  const isSwapped = fields.some((field, index) => field !== axis.fields[index]) || fields.length !== axis.fields.length;
+  const levels = Object.fromEntries(
+    Object.entries(axis.levels).map(([field, { order, pick, ...level }]) => [
+      field,
+      {
+        ...level,
+        ...(order ? { order: renamed(order) } : {}),
+        ...(pick ? { pick: { ...pick, measure: otherName(swap, pick.measure) } } : {}),
+      },
+    ]),
+  );
+  const order =
+    isSwapped && (axis.order.by === 'field' || axis.order.by === 'hand') ? ({ by: 'label', direction: 'asc' } as const) : axis.order;
+  return { ...axis, fields, levels, order: renamed(order) };
+}
+
 export const crosstabKind: ExhibitKind<Crosstab> = {
   kind: 'crosstab',
   label: 'Cross-tab',
@@ -47,6 +78,7 @@ export const crosstabKind: ExhibitKind<Crosstab> = {
       measures: [
         ...axes.flatMap(({ measures }) => measures),
         ...exhibit.conditions.map(({ measure }) => measure),
+        ...measuresInRows(exhibit),
         ...exhibit.cells.flatMap(({ measure, indicator }) => [
           measure,
           ...(indicator?.against.kind === 'measure' ? [indicator.against.measure] : []),
@@ -60,6 +92,14 @@ export const crosstabKind: ExhibitKind<Crosstab> = {
   },
   axes: ({ side, top }) => [side.fields, top.fields],
   texts: ({ title, note }) => [title, note],
+  swapped: (own, swap) => ({
+    ...own,
+    side: swappedAxis(own.side, swap),
+    top: swappedAxis(own.top, swap),
+    cells: own.cells.map((cell) => ({ ...cell, ...swappedMeasure(cell, swap) })),
+    conditions: own.conditions.map((one) => ({ ...one, measure: otherName(swap, one.measure) })),
+    drills: own.drills.map((one) => ({ ...one, measures: one.measures?.map((measure) => otherName(swap, measure)) })),
+  }),
   changes: (name, before, after, dataset) => ({
     sentences: crosstabChanges(name, before, after, dataset),
     settings: ['side', 'top', 'cells'],

@@ -1,5 +1,6 @@
 import { FormulaError, planMeasure } from '../formula/index.ts';
 import { findField, findMeasure, isDataExhibit, UnknownNameError, type Dataset, type Report } from '../model/index.ts';
+import { promptFaults } from '../prompts/index.ts';
 import { kindOf } from './registry.ts';
 
 /** What of a report cannot be worked out over its datasets, in words; empty for a sound one. */
@@ -8,6 +9,7 @@ export function reportFaults(report: Report, datasetOf: (name: string) => Datase
   const ids = report.exhibits.map(({ id }) => id);
   const twice = ids.find((id, index) => ids.indexOf(id) !== index);
   if (twice) faults.push(`Two exhibits have the id "${twice}".`);
+  faults.push(...promptFaults(report, datasetOf(report.dataset)));
   faults.push(...measureFaults(report, datasetOf(report.dataset)));
   for (const exhibit of report.exhibits) {
     if (!isDataExhibit(exhibit)) continue;

@@ -1,4 +1,5 @@
 import type { Dataset, Exhibit } from '../model/index.ts';
+import type { Swap } from '../prompts/index.ts';
 
 /** The names that an exhibit reads. */
 export interface ExhibitNames {
@@ -40,6 +41,8 @@ export interface ExhibitKind<Own extends Exhibit> {
   glance?(exhibit: Own): { text?: string; picture?: string };
   /** What changed, in sentences that begin with its name, and the settings that these sentences are about. */
   changes?(name: string, before: Own, after: Own, dataset: Dataset | undefined): { sentences: string[]; settings: string[] };
+  /** The same with other names in the place of some, as a reader chose. */
+  swapped?(own: Own, swap: Swap, dataset: Dataset): Own;
   /** A new one as it is first seen; null where the dataset has nothing to show in it. */
   create(made: NewExhibit): Own | null;
 }

@@ -1,5 +1,6 @@
-import { fieldsOf, kpiStripSchema, type Kpi, type KpiStrip, type Measure } from '../model/index.ts';
+import { fieldsOf, kpiStripSchema, measureNamed, type Kpi, type KpiStrip, type Measure } from '../model/index.ts';
 import type { ExhibitKind } from './kind.ts';
+import { otherName } from './swap.ts';
 
 /** A key figure over a measure, held against last year until another comparison is chosen. */
 export function newKpi({ name, label, direction }: Measure, taken: string[] = []): Kpi {
@@ -22,6 +23,17 @@ export const kpiStripKind: ExhibitKind<KpiStrip> = {
     measures: kpis.flatMap(({ measure, indicator: { against } }) => (against.kind === 'measure' ? [measure, against.measure] : [measure])),
   }),
   texts: ({ title, note }) => [title, note],
+  swapped: (own, swap, dataset) => ({
+    ...own,
+    kpis: own.kpis.map((kpi) => {
+      const measure = otherName(swap, kpi.measure);
+      if (measure === kpi.measure) return kpi;
+      const { label, direction } = measureNamed(dataset, measure);
+      // A target is for its own measure; what stands for it is held against last year.
+      const { indicator, words } = kpi.indicator.against.kind === 'measure' ? newKpi(measureNamed(dataset, measure)) : kpi;
+      return { ...kpi, measure, label, format: undefined, indicator: { ...indicator, direction }, words };
+    }),
+  }),
   create({ id, page, dataset, otherDataset }) {
     const measures = dataset.measures.filter(({ hidden }) => !hidden).slice(0, 3);
     if (measures.length === 0) return null;

@@ -1,6 +1,7 @@
 import { factKnows, fieldsOf, listSchema, type Dataset, type List } from '../model/index.ts';
 import { isSame, labelOf, listed } from './changes.ts';
 import type { ExhibitKind } from './kind.ts';
+import { otherFields, otherName } from './swap.ts';
 
 function listChanges(name: string, before: List, after: List, dataset: Dataset | undefined): string[] {
   const label = (one: string): string => labelOf(dataset, one);
@@ -33,6 +34,23 @@ export const listKind: ExhibitKind<List> = {
     return unknown ? [`${fact.label} have no "${unknown}".`] : [];
   },
   texts: ({ title, note }) => [title, note],
+  swapped(own, swap, dataset) {
+    const fact = dataset.facts.find(({ name }) => name === own.fact);
+    const known = (field: string): boolean => fact !== undefined && factKnows(dataset, fact, field);
+    const fields = otherFields(
+      swap,
+      own.groups.map(({ field }) => field),
+    ).filter(known);
+    const [like] = own.groups;
+    return {
+      ...own,
+      groups: fields.map((field) => own.groups.find((one) => one.field === field) ?? { ...like, field }),
+      columns: own.columns.map((column) => {
+        const measure = column.measure && otherName(swap, column.measure);
+        return measure === column.measure ? column : { ...column, measure, heading: undefined, format: undefined };
+      }),
+    };
+  },
   changes: (name, before, after, dataset) => ({ sentences: listChanges(name, before, after, dataset), settings: ['columns'] }),
   create({ id, page, dataset, otherDataset }) {
     const [fact] = dataset.facts;

@@ -43,6 +43,7 @@ export function conditionWords(dataset: Dataset, filter: Filter | null, label: M
     case 'like':
       return [`${name} is like “${filter.value}”`];
     case 'contains':
+    case 'includes':
       return [`${name} contains “${filter.value}”`];
     case 'startsWith':
       return [`${name} starts with “${filter.value}”`];

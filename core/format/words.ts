@@ -9,8 +9,11 @@ export function countWords(count: number, noun: { one: string; many: string }, l
   return `${new Intl.NumberFormat(locale).format(count)} ${count === 1 ? noun.one : noun.many}`;
 }
 
+/** The same with a capital at its beginning. */
+export const capitalised = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+
 /** A physical name as a label: "order_date" to "Order date". */
 export function labelOf(name: string): string {
   const words = name.replaceAll('_', ' ').trim();
-  return words.charAt(0).toUpperCase() + words.slice(1);
+  return capitalised(words);
 }

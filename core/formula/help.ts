@@ -93,6 +93,7 @@ export const FUNCTION_HELP: FunctionHelp[] = [
     'The value of the first condition that holds.',
     "case when net_sales >= target then 'reached' else 'missed' end",
   ),
+  help('Conditions', 'prompt', 'prompt(name)', 'What the reader chose in a prompt of the report.', 'net_sales * (1 - prompt(discount))'),
   help('Conditions', 'coalesce', 'coalesce(a, b)', 'The first that has a value.', 'coalesce(target, 0)'),
   help('Numbers', 'abs', 'abs(number)', 'Without its sign.', 'abs(change(net_sales, 1 year))'),
   help('Numbers', 'round', 'round(number, digits)', 'Rounded, halves away from zero.', 'round(net_sales, -3)'),

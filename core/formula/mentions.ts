@@ -5,6 +5,8 @@ export function namesIn(formula: string): Set<string> {
   const names = new Set<string>();
   const look = (node: unknown): void => {
     if (typeof node !== 'object' || node === null) return;
+    // What a prompt is called is no name of the dataset.
+    if ('kind' in node && node.kind === 'call' && 'name' in node && node.name === 'prompt') return;
     if ('kind' in node && node.kind === 'name' && 'name' in node) names.add(String(node.name).toLowerCase());
     Object.values(node).forEach(look);
   };

@@ -17,10 +17,11 @@ import { everyPart, sizeOf, type Cell, type CellType } from './cell.ts';
 import { knownNames, quoted, type FormulaContext } from './conditions.ts';
 import { nearestName } from './names.ts';
 import { parseFormula } from './parse.ts';
-import { conditionOf, fieldsInCondition, fieldsRead, recordNumber, recordOf, type TypedRecord } from './records.ts';
+import { promptCell } from './prompt-values.ts';
+import { conditionOf, fieldsInCondition, fieldsRead, recordNumber, recordOf } from './records.ts';
 import { SCALAR_FUNCTIONS } from './scalar-functions.ts';
 import { FormulaError, type Span, type Syntax } from './syntax.ts';
-import { commonType, requireCount, requireType } from './types.ts';
+import { commonType, requireCount, requireType, type TypedRecord } from './types.ts';
 
 /** An aggregate over the records of one fact. */
 export interface FactAggregate {
@@ -235,6 +236,7 @@ function planCall(planning: Planning, node: CallSyntax): TypedCell {
     const { cell, type } = planAggregate(planning, 'sum', node);
     return { cell: { kind: 'moved', operand: cell, move: { kind: 'edge', edge: BALANCES[node.name] } }, type };
   }
+  if (node.name === 'prompt') return promptCell(planning, node);
   if (node.where) throw new FormulaError({ code: 'condition-outside-aggregate', span: node.where.span, subject: node.name });
   const own = Object.hasOwn(CELL_FUNCTIONS, node.name) ? CELL_FUNCTIONS[node.name] : undefined;
   const unknown = node.named.find(({ name }) => !own?.named.includes(name));
@@ -261,6 +263,7 @@ function planCall(planning: Planning, node: CallSyntax): TypedCell {
     ...{ code: 'unknown-function', span: node.span, subject: node.name },
     hint: nearestName(node.name, [
       'if',
+      'prompt',
       ...Object.keys(BALANCES),
       ...SCALAR_FUNCTIONS,
       ...Object.keys(CELL_FUNCTIONS),

@@ -3,15 +3,10 @@ import { SCALARS, TRUNC_UNITS, typeOfExpression, type RecordCondition, type Reco
 import { AGGREGATES, fieldsOf, findField, findMeasure, isAggregate } from '../model/index.ts';
 import { filterOf, quoted, resolveField, type FormulaContext } from './conditions.ts';
 import { nearestName } from './names.ts';
+import { promptRecord } from './prompt-values.ts';
 import { SCALAR_FUNCTIONS } from './scalar-functions.ts';
 import { FormulaError, type Syntax } from './syntax.ts';
-import { commonType, requireCount, requireType } from './types.ts';
-
-/** A part of a record formula with what it gives. */
-export interface TypedRecord {
-  expression: RecordExpression;
-  type: ScalarType;
-}
+import { commonType, requireCount, requireType, type TypedRecord } from './types.ts';
 
 function constantOf(text: string): RecordExpression {
   const scale = text.includes('.') ? text.length - text.indexOf('.') - 1 : 0;
@@ -159,6 +154,7 @@ function requireUnit(part: Syntax): void {
 
 function calledRecord(context: FormulaContext, node: Extract<Syntax, { kind: 'call' }>): TypedRecord {
   const { name, args } = node;
+  if (name === 'prompt') return promptRecord(context, node);
   if (node.named.length > 0) throw new FormulaError({ code: 'unknown-argument', span: node.named[0].span, subject: node.named[0].name });
   if (name === 'if') {
     if (args.length !== 3)
@@ -178,7 +174,7 @@ function calledRecord(context: FormulaContext, node: Extract<Syntax, { kind: 'ca
   if (isAggregate(name)) throw new FormulaError({ code: 'aggregate-in-record', span: node.span, subject: quoted(context, node.span) });
   throw new FormulaError({
     ...{ code: 'unknown-function', span: node.span, subject: name },
-    hint: nearestName(name, ['if', ...SCALAR_FUNCTIONS, ...Object.keys(AGGREGATES)]),
+    hint: nearestName(name, ['if', 'prompt', ...SCALAR_FUNCTIONS, ...Object.keys(AGGREGATES)]),
   });
 }
 

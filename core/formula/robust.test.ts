@@ -5,7 +5,10 @@ import { datasetSchema } from '../model/index.ts';
 import { workedDataset } from '../testing/worked-example.ts';
 import { FormulaError, FUNCTION_HELP, parseFormula, planFormula, printFormula, stepsOf } from './index.ts';
 
-const demo = datasetSchema.parse(JSON.parse(readFileSync(new URL('../../demo/documents/dataset.json', import.meta.url), 'utf8')));
+const demo = {
+  ...datasetSchema.parse(JSON.parse(readFileSync(new URL('../../demo/documents/dataset.json', import.meta.url), 'utf8'))),
+  promptValues: { discount: { type: 'number' as const, value: 0.1 } },
+};
 
 /** The problem of a formula over the worked example; throws where there is none. */
 function problemOf(formula: string): { code: string; at: string; message: string } {

@@ -44,7 +44,7 @@ function partsOf(node: Syntax): Syntax[] {
 }
 
 function partsOfCall(node: Extract<Syntax, { kind: 'call' }>): Syntax[] {
-  if (isAggregate(node.name)) return [];
+  if (isAggregate(node.name) || node.name === 'prompt') return [];
   const [first, second] = node.args;
   // Functions that compare a measure with itself elsewhere are made of both.
   if ((node.name === 'growth' || node.name === 'change') && second?.kind === 'duration')

@@ -69,6 +69,7 @@ export interface FormulaProblem {
     | 'value-expected'
     | 'condition-as-value'
     | 'running-aggregate'
+    | 'no-prompt'
     | 'cycle';
   span: Span;
   /** The offending text, and what helps: the nearest known name, the members of a cycle, … */
@@ -142,6 +143,10 @@ export function describeProblem({ code, subject, hint }: FormulaProblem): string
       return `"${subject}" is a condition. Write what stands for it, as in if(${subject}, 1, 0).`;
     case 'running-aggregate':
       return `running cannot go over "${subject}": it takes sums, counts, averages, minimum and maximum, and distinct counts of a field.`;
+    case 'no-prompt':
+      return subject && hint === 'outside'
+        ? `prompt(${subject}) is answered in a report: write this as a measure of the report that has the prompt.`
+        : `There is no prompt called "${subject}" that stands for one value in this report.${hint ? ` Did you mean ${hint}?` : ''}`;
     case 'cycle':
       return `These measures need each other: ${subject}.`;
   }

@@ -1,6 +1,12 @@
-import type { Scalar, ScalarType } from '../engine/index.ts';
+import type { RecordExpression, Scalar, ScalarType } from '../engine/index.ts';
 import { quoted, type FormulaContext } from './conditions.ts';
 import { FormulaError, type Syntax } from './syntax.ts';
+
+/** A part of a record formula with what it gives. */
+export interface TypedRecord {
+  expression: RecordExpression;
+  type: ScalarType;
+}
 
 /** What values of each type are called. */
 export const TYPE_WORDS: Record<ScalarType, string> = { number: 'number', text: 'text', date: 'date', boolean: 'condition' };

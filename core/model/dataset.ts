@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { filterSchema } from './filter.ts';
+import type { PromptValues } from './prompt-values.ts';
 import { directionSchema, numberFormatSchema } from './format.ts';
 
 /** A formula name: what formulas, filters and reports call a field or a measure. */
@@ -126,6 +127,8 @@ export const factSchema = z.object({
    * month of its first record where it is not said.
    */
   completeFrom: z.iso.date().optional(),
+  /** Fields that its records are shown with, behind a figure; the usual ones where it is not said. */
+  recordColumns: z.array(nameSchema).max(60).optional(),
   /** How the grain is told where a measure has no value: "Targets are set per country and month". */
   grain: z.string().optional(),
 });
@@ -185,5 +188,5 @@ export const datasetSchema = z
       }
     }
   });
-/** A dataset's definition: what its tables mean. */
-export type Dataset = z.infer<typeof datasetSchema>;
+/** A dataset's definition: what its tables mean; within a report with what its prompts stand for in formulas. */
+export type Dataset = z.infer<typeof datasetSchema> & { promptValues?: PromptValues };

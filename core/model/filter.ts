@@ -6,7 +6,8 @@ export type Literal = z.infer<typeof literalSchema>;
 
 /**
  * A condition over the fields of a dataset. Fields are named by their formula names.
- * A comparison with a missing value never holds, as in SQL; only `empty` finds it.
+ * A comparison with a missing value never holds, as in SQL; only `empty` finds it. `includes` is `contains` whatever the case
+ * of the letters.
  */
 export type Filter =
   | { op: 'and' | 'or'; items: Filter[] }
@@ -14,7 +15,7 @@ export type Filter =
   | { op: 'eq' | 'ne' | 'lt' | 'le' | 'gt' | 'ge'; field: string; value: Literal }
   | { op: 'in' | 'notIn'; field: string; values: Literal[] }
   | { op: 'between'; field: string; low: Literal; high: Literal }
-  | { op: 'like' | 'contains' | 'startsWith'; field: string; value: string }
+  | { op: 'like' | 'contains' | 'includes' | 'startsWith'; field: string; value: string }
   | { op: 'empty' | 'notEmpty'; field: string };
 
 const fieldName = z.string().min(1);
@@ -26,7 +27,7 @@ export const filterSchema: z.ZodType<Filter> = z.lazy(() =>
     z.object({ op: z.enum(['eq', 'ne', 'lt', 'le', 'gt', 'ge']), field: fieldName, value: literalSchema }),
     z.object({ op: z.enum(['in', 'notIn']), field: fieldName, values: z.array(literalSchema) }),
     z.object({ op: z.literal('between'), field: fieldName, low: literalSchema, high: literalSchema }),
-    z.object({ op: z.enum(['like', 'contains', 'startsWith']), field: fieldName, value: z.string() }),
+    z.object({ op: z.enum(['like', 'contains', 'includes', 'startsWith']), field: fieldName, value: z.string() }),
     z.object({ op: z.enum(['empty', 'notEmpty']), field: fieldName }),
   ]),
 );

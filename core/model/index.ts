@@ -6,5 +6,7 @@ export * from './source.ts';
 export * from './ids.ts';
 export * from './comparison.ts';
 export * from './exhibits/index.ts';
+export * from './prompt-values.ts';
+export * from './prompts.ts';
 export * from './report.ts';
 export * from './lookup.ts';

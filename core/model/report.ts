@@ -1,20 +1,10 @@
 import { z } from 'zod';
-import { measureSchema, nameSchema, type Dataset, type Measure } from './dataset.ts';
+import { measureSchema, type Dataset, type Measure } from './dataset.ts';
 import { exhibitSchema } from './exhibits/index.ts';
 import { idSchema } from './ids.ts';
 import { derivedOf } from './lookup.ts';
-
-/** A group of prompts along one hierarchy: each field's choices depend on the fields before it. */
-export const promptSchema = z.object({
-  id: idSchema,
-  /** Fields from coarse to fine; a later one offers only what the earlier ones leave. */
-  fields: z.array(nameSchema).min(1),
-  /** Whether more than one member may be chosen. */
-  multiple: z.boolean().default(true),
-  /** Members chosen when a reader has not chosen, per field. */
-  initial: z.record(z.string(), z.array(z.string())).default({}),
-});
-export type Prompt = z.infer<typeof promptSchema>;
+import type { PromptValues } from './prompt-values.ts';
+import { promptSchema } from './prompts.ts';
 
 /** A piece of the scope line: plain words, or the phrase of a prompt. */
 export const scopePieceSchema = z.union([z.object({ text: z.string() }), z.object({ prompt: idSchema })]);
@@ -34,7 +24,7 @@ export const reportSchema = z.object({
   subtitle: z.string().max(300).default(''),
   /** Several pages are tabs; none means one. */
   pages: z.array(pageSchema).max(30).default([]),
-  prompts: z.array(promptSchema).default([]),
+  prompts: z.array(promptSchema).max(60).default([]),
   scopeLine: z.array(scopePieceSchema).default([]),
   /** Calculated measures of this report alone, over its own dataset. */
   measures: z.array(measureSchema).max(100).default([]),
@@ -47,30 +37,23 @@ export type Report = z.infer<typeof reportSchema>;
 /** As many datasets with measures of reports are remembered. */
 const MOST_KNOWN = 60;
 
-/** A dataset with the measures of a report among its own; those of the dataset come first where names are the same. */
-export function withReportMeasures(dataset: Dataset, measures: readonly Measure[]): Dataset {
-  if (measures.length === 0) return dataset;
+/**
+ * A dataset with the measures of a report among its own, and what its prompts stand for in formulas. Measures of the dataset
+ * come first where names are the same.
+ */
+export function withReportMeasures(dataset: Dataset, measures: readonly Measure[], promptValues: PromptValues = {}): Dataset {
+  const hasValues = Object.keys(promptValues).length > 0;
+  if (measures.length === 0 && !hasValues) return dataset;
   const known = derivedOf(dataset, 'with measures of reports', () => new Map<string, Dataset>());
-  const key = JSON.stringify(measures);
+  const key = JSON.stringify([measures, promptValues]);
   let own = known.get(key);
   if (!own) {
     const taken = new Set(dataset.measures.map(({ name }) => name.toLowerCase()));
-    own = { ...dataset, measures: [...dataset.measures, ...measures.filter(({ name }) => !taken.has(name.toLowerCase()))] };
+    const all = [...dataset.measures, ...measures.filter(({ name }) => !taken.has(name.toLowerCase()))];
+    own = { ...dataset, measures: all, ...(hasValues ? { promptValues } : {}) };
     // Every state of a draft has measures of its own: the first are forgotten.
     if (known.size >= MOST_KNOWN) known.delete(known.keys().next().value!);
     known.set(key, own);
   }
   return own;
 }
-
-/** What a reader set: chosen members per field. A field that is not named stands open to every member. */
-export const scopeSchema = z.record(z.string(), z.array(z.string()));
-export type Scope = z.infer<typeof scopeSchema>;
-
-/** What is chosen in a report before its reader chooses anything. */
-export const initialScope = ({ prompts }: Pick<Report, 'prompts'>): Scope =>
-  Object.fromEntries(
-    prompts.flatMap(({ fields, initial }) =>
-      fields.flatMap((field) => ((initial[field]?.length ?? 0) > 0 ? [[field, initial[field]] as const] : [])),
-    ),
-  );

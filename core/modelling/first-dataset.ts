@@ -118,7 +118,7 @@ export function firstReport(id: string, dataset: Dataset, columns: NamedColumn[]
   texts.sort((a, b) => members(a) - members(b));
   const prompts = texts
     .slice(0, 2)
-    .map((column) => ({ id: column.column.replaceAll('_', '-'), fields: [column.column], multiple: true, initial: {} }));
+    .map((column) => ({ kind: 'members', id: column.column.replaceAll('_', '-'), fields: [column.column], multiple: true, initial: {} }));
   const [calendar] = dataset.dimensions;
   return reportSchema.parse({
     schemaVersion: REPORT_SCHEMA_VERSION,

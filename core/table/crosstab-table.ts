@@ -1,7 +1,8 @@
 import type { CrosstabResponse, Header } from '../api/index.ts';
 import { dayLabel, parseIsoDate } from '../calendar/index.ts';
+import { cellInRow } from '../crosstab/index.ts';
 import { planMeasure, type CellType } from '../formula/index.ts';
-import { accountText, cellText } from '../format/index.ts';
+import { accountText, cellText, figureText } from '../format/index.ts';
 import type { State } from '../indicators/index.ts';
 import { measureNamed, type CellMeasure, type Crosstab, type Dataset, type NumberFormat } from '../model/index.ts';
 import { headSegments, type HeadSegment } from './column-headings.ts';
@@ -47,22 +48,24 @@ export interface TableMeasure {
   negative: NonNullable<CellMeasure['negative']>;
 }
 
-/** The measures of a cross-tab's cells, in their order. */
-export function tableMeasures(dataset: Dataset, { cells, drills }: Crosstab): TableMeasure[] {
-  return cells.map((cell) => {
-    const measure = measureNamed(dataset, cell.measure);
-    return {
-      name: measure.name,
-      heading: cell.heading ?? measure.heading ?? measure.label,
-      label: measure.label,
-      format: cell.format ?? measure.format,
-      type: planMeasure(dataset, measure.name).type,
-      indicated: cell.indicator !== undefined,
-      leads: drills.some((drill) => !drill.measures || drill.measures.includes(measure.name)),
-      negative: cell.negative ?? 'minus',
-    };
-  });
+/** A measure as a cell shows it. */
+function tableMeasure(dataset: Dataset, cell: CellMeasure, drills: Crosstab['drills']): TableMeasure {
+  const measure = measureNamed(dataset, cell.measure);
+  return {
+    name: measure.name,
+    heading: cell.heading ?? measure.heading ?? measure.label,
+    label: measure.label,
+    format: cell.format ?? measure.format,
+    type: planMeasure(dataset, measure.name).type,
+    indicated: cell.indicator !== undefined,
+    leads: drills.some((drill) => !drill.measures || drill.measures.includes(measure.name)),
+    negative: cell.negative ?? 'minus',
+  };
 }
+
+/** The measures of a cross-tab's cells, in their order. */
+export const tableMeasures = (dataset: Dataset, { cells, drills }: Crosstab): TableMeasure[] =>
+  cells.map((cell) => tableMeasure(dataset, cell, drills));
 
 /** A figure as it is read. */
 export interface TableCell {
@@ -106,10 +109,12 @@ export class CrosstabTable {
   readonly stacked: boolean;
   readonly segments: HeadSegment[];
   private readonly bands: boolean[];
+  /** Measures in the place of others, by position and depth of the row. */
+  private readonly others = new Map<string, TableMeasure | null>();
 
   /** `dataTo` is the last day that there is data for, as an ISO 8601 date. Throws UnknownNameError. */
   constructor(
-    dataset: Dataset,
+    private readonly dataset: Dataset,
     private readonly exhibit: Crosstab,
     readonly cells: CrosstabCells,
     dataTo: string,
@@ -168,18 +173,42 @@ export class CrosstabTable {
   /** The figure of a measure where a row and a column meet. */
   cell(row: number, column: number, position: number): TableCell {
     const value = this.cells.value(row, column, position);
-    const measure = this.measures[position];
     const [header, top] = [this.cells.rows[row], this.cells.columns[column]];
-    const isBare = header?.bare === true || top?.bare === true;
+    const measure = this.measureIn(header, position);
+    const isBare = header?.bare === true || top?.bare === true || measure === null;
     return {
       value,
-      text: value === undefined || isBare ? '' : value === null ? this.exhibit.blank : valueText(value, measure, this.locale),
+      text: value === undefined || isBare ? '' : value === null ? this.exhibit.blank : this.textOf(value, measure, position),
       state: this.cells.state(row, column, position),
       reason: value === null && !isBare ? this.reasonOf(header, top, position) : '',
       // What summarises other figures leads nowhere.
-      leads: measure.leads && value != null && !header?.summary && !top?.summary,
-      warns: measure.negative === 'colour' && typeof value === 'number' && value < 0,
+      leads: measure?.leads === true && value != null && !header?.summary && !top?.summary,
+      warns: measure?.negative === 'colour' && typeof value === 'number' && value < 0,
     };
+  }
+
+  /** The measure that stands in a row: its own, another one in rows of some levels, or none. */
+  measureIn(header: Header | undefined, position: number): TableMeasure | null {
+    const cell = this.exhibit.cells[position];
+    const own = this.measures[position];
+    if (!header || header.summary || (!cell.levels && cell.total === undefined)) return own;
+    const depth = header.path.length;
+    const key = `${position} ${depth}`;
+    let measure = this.others.get(key);
+    if (measure === undefined) {
+      const other = cellInRow(cell, this.exhibit, depth);
+      measure = other === cell ? own : other && tableMeasure(this.dataset, other, this.exhibit.drills);
+      this.others.set(key, measure);
+    }
+    return measure;
+  }
+
+  /** A value as it is written; with its unit where the heading names another one. */
+  private textOf(value: number | string, measure: TableMeasure, position: number): string {
+    const { format } = this.measures[position];
+    const isHeaded = measure.format.kind === format.kind && measure.format.unit === format.unit;
+    if (typeof value === 'number' && measure.type === 'number' && !isHeaded) return figureText(value, measure.format, this.locale);
+    return valueText(value, measure, this.locale);
   }
 
   private reasonOf(header: Header | undefined, top: Header | undefined, position: number): string {

@@ -17,6 +17,7 @@ import {
   fieldPlace,
   findField,
   withReportMeasures,
+  type PromptValues,
   type Dataset,
   type Filter,
   type Measure,
@@ -66,10 +67,10 @@ export class DatasetReader implements AnswerData {
     this.runner = loaded.runner;
   }
 
-  /** The same for a report with measures of its own. */
-  withMeasures(measures: readonly Measure[]): DatasetReader {
-    if (measures.length === 0) return this;
-    return new DatasetReader({ ...this.loaded, dataset: withReportMeasures(this.dataset, measures) }, this.rules, this.memory);
+  /** The same for a report with measures of its own, and what its prompts stand for in formulas. */
+  withMeasures(measures: readonly Measure[], promptValues?: PromptValues): DatasetReader {
+    const dataset = withReportMeasures(this.dataset, measures, promptValues);
+    return dataset === this.dataset ? this : new DatasetReader({ ...this.loaded, dataset }, this.rules, this.memory);
   }
 
   /** Tells apart what different people, and different states of the data, are answered. */

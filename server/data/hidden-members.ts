@@ -1,9 +1,12 @@
 /** Whether a value that something names is one that a person may see. */
 export type IsVisible = (field: string, member: unknown) => Promise<boolean>;
 
-/** A part of a document without members that are not seen: values of conditions, first choices of prompts, places of orders. */
-export async function withoutHidden(part: unknown, seen: IsVisible, axes: string[][]): Promise<unknown> {
-  if (Array.isArray(part)) return Promise.all(part.map((one: unknown) => withoutHidden(one, seen, axes)));
+/**
+ * A part of a document without members that are not seen: values of conditions, first choices of prompts, places of orders,
+ * members that are ordered by hand or put together. `level` is the field that the part is the settings of.
+ */
+export async function withoutHidden(part: unknown, seen: IsVisible, axes: string[][], level?: string): Promise<unknown> {
+  if (Array.isArray(part)) return Promise.all(part.map((one: unknown) => withoutHidden(one, seen, axes, level)));
   if (typeof part !== 'object' || part === null) return part;
   const kept: Record<string, unknown> = {};
   const { field } = part as { field?: unknown };
@@ -12,9 +15,12 @@ export async function withoutHidden(part: unknown, seen: IsVisible, axes: string
       kept[name] = await filterSeen(value, (one) => seen(field, one));
     else if ((name === 'value' || name === 'low' || name === 'high') && typeof field === 'string')
       kept[name] = (await seen(field, value)) ? value : '';
+    else if (name === 'levels' && typeof value === 'object' && value !== null) kept[name] = await seenLevels(value, seen, axes);
+    else if ((name === 'members' || name === 'less') && Array.isArray(value))
+      kept[name] = await filterSeen(value, (one) => (level === undefined ? seenOnSomeAxis(one, seen, axes) : seen(level, one)));
     else if (name === 'initial') kept[name] = await seenChoices(value, seen);
     else if (name === 'at' && Array.isArray(value)) kept[name] = (await isSeenPlace(value, seen, axes)) ? value : [];
-    else kept[name] = await withoutHidden(value, seen, axes);
+    else kept[name] = await withoutHidden(value, seen, axes, level);
   }
   return kept;
 }
@@ -41,4 +47,25 @@ async function isSeenPlace(path: unknown[], seen: IsVisible, axes: string[][]): 
     if (verdicts.every(Boolean)) return true;
   }
   return axes.length === 0 || path.length === 0;
+}
+
+/** Settings of levels, by field: orders by hand and groups name members of it. */
+async function seenLevels(levels: object, seen: IsVisible, axes: string[][]): Promise<unknown> {
+  const kept: Record<string, unknown> = {};
+  for (const [field, settings] of Object.entries(levels)) kept[field] = await withoutHidden(settings, seen, axes, field);
+  return kept;
+}
+
+/** Stands for a member that does not exist: fields that do not name members let it pass. */
+const NOBODY = '\u0000';
+
+/** A member that an order by hand of a whole axis names: of one of its fields that name members. */
+async function seenOnSomeAxis(member: unknown, seen: IsVisible, axes: string[][]): Promise<boolean> {
+  let namesMembers = false;
+  for (const field of axes.flat()) {
+    if (await seen(field, NOBODY)) continue;
+    namesMembers = true;
+    if (await seen(field, member)) return true;
+  }
+  return !namesMembers;
 }

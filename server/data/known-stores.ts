@@ -31,14 +31,15 @@ export function knownStore(dataset: Dataset, store: Store): Known {
   return { store: entry.store, dataset: measured(entry, dataset) };
 }
 
-/** The object that stood first for the dataset with these measures: a report may bring some of its own. */
-function measured({ dataset, withMeasures }: Entry, { measures }: Dataset): Dataset {
-  const key = JSON.stringify(measures);
-  if (key === JSON.stringify(dataset.measures)) return dataset;
+/** The object that stood first for the dataset with these measures and answers of prompts: a report may bring some of its own. */
+function measured({ dataset, withMeasures }: Entry, { measures, promptValues }: Dataset): Dataset {
+  const keyOf = (own: Pick<Dataset, 'measures' | 'promptValues'>): string => JSON.stringify([own.measures, own.promptValues]);
+  const key = keyOf({ measures, promptValues });
+  if (key === keyOf(dataset)) return dataset;
   let own = withMeasures.get(key);
   if (!own) {
     if (withMeasures.size >= MOST_WAYS) withMeasures.delete(withMeasures.keys().next().value!);
-    withMeasures.set(key, (own = { ...dataset, measures }));
+    withMeasures.set(key, (own = { ...dataset, measures, promptValues }));
   }
   return own;
 }

@@ -1,4 +1,4 @@
-import type { Dataset, Origin, Report, SourceColumn } from '@bold-compass/core/model';
+import type { Dataset, Filter, Origin, Report, SourceColumn } from '@bold-compass/core/model';
 import type { ImportRecipe } from '@bold-compass/core/imports';
 import { sql } from 'drizzle-orm';
 import {
@@ -119,6 +119,30 @@ export const reportMarks = app.table(
   (table) => [primaryKey({ columns: [table.report, table.person] })],
 );
 
+/** Choices in a report that a person keeps under a name, as the address of the report holds them. */
+export const savedViews = app.table(
+  'saved_views',
+  {
+    id: text('id').primaryKey(),
+    report: text('report_id')
+      .notNull()
+      .references(() => reports.id, { onDelete: 'cascade' }),
+    person: text('person_id')
+      .notNull()
+      .references(() => people.id, { onDelete: 'cascade' }),
+    name: text('name').notNull(),
+    query: jsonb('query').$type<Record<string, string[]>>().notNull(),
+    /** Whether the report opens with it. */
+    isStart: boolean('is_start').notNull().default(false),
+  },
+  (table) => [
+    uniqueIndex('saved_views_name').on(table.report, table.person, table.name),
+    uniqueIndex('saved_views_start')
+      .on(table.report, table.person)
+      .where(sql`is_start`),
+  ],
+);
+
 export const editions = app.table(
   'editions',
   {
@@ -216,6 +240,42 @@ export const loads = app.table(
       .on(table.source)
       .where(sql`state = 'running'`),
   ],
+);
+
+/** Every time a measure of a dataset was added, changed or deleted. */
+export const measureChanges = app.table(
+  'measure_changes',
+  {
+    id: bigserial('id', { mode: 'number' }).primaryKey(),
+    dataset: text('dataset')
+      .notNull()
+      .references(() => datasets.name, { onDelete: 'cascade' }),
+    measure: text('measure').notNull(),
+    /** Null where it was deleted. */
+    formula: text('formula'),
+    person: text('person_id').references(() => people.id, { onDelete: 'set null' }),
+    at: at('at').notNull().defaultNow(),
+  },
+  (table) => [index('measure_changes_by_measure').on(table.dataset, table.measure, table.id)],
+);
+
+/** Figures that must hold: what a measure is expected to come to under some conditions. */
+export const controlTotals = app.table(
+  'control_totals',
+  {
+    id: text('id').primaryKey(),
+    dataset: text('dataset')
+      .notNull()
+      .references(() => datasets.name, { onDelete: 'cascade' }),
+    measure: text('measure').notNull(),
+    filter: jsonb('filter').$type<Filter | null>(),
+    /** As it was typed: all its digits count. */
+    expected: text('expected').notNull(),
+    note: text('note').notNull().default(''),
+    person: text('person_id').references(() => people.id, { onDelete: 'set null' }),
+    createdAt: at('created_at').notNull().defaultNow(),
+  },
+  (table) => [index('control_totals_by_dataset').on(table.dataset)],
 );
 
 /** What an analyst said a text of a file means: kept for the next file. */

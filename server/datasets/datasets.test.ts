@@ -48,6 +48,39 @@ async function edit(change: (definition: Dataset) => void): Promise<DatasetView>
 }
 
 describe('a draft of a dataset', () => {
+  it('tells what figures of reports were and would be, and who changed a measure last', async () => {
+    const sold = async (what: string): Promise<number> => {
+      const { rows } = await demo.connection.pool.query<{ value: string }>(
+        `SELECT ${what} AS value FROM imported.order_lines WHERE status NOT IN ('Cancelled', 'Returned') AND order_date >= '2026-01-01'`,
+      );
+      return Number(rows[0].value);
+    };
+    const before = await model();
+    const old = before.definition.measures.find(({ name }) => name === 'net_sales')!.formula;
+    const setFormula = (formula: string): Promise<DatasetView> =>
+      edit((definition) => void (definition.measures.find(({ name }) => name === 'net_sales')!.formula = formula));
+    await setFormula('sum(quantity * unit_price)');
+    const { reports } = (await agent.get(`${D}/touched`).expect(200)).body as Touched;
+    const { values } = reports.find(({ id }) => id === 'sales-against-target')!;
+    // Under the year that the report starts with; what is made of the measure changes too.
+    const net = values.find(({ label }) => label === 'Net sales')!;
+    expect(net.before).toBeCloseTo(await sold('sum(quantity * unit_price - discount)'), 2);
+    expect(net.after).toBeCloseTo(await sold('sum(quantity * unit_price)'), 2);
+    expect(values.map(({ label }) => label)).toEqual(expect.arrayContaining(['Attainment', 'Gross margin']));
+    expect(values.map(({ label }) => label)).not.toContain('Target');
+    // A report that shows only what is made of it is told of as well.
+    expect(reports.map(({ id }) => id)).toContain('average-order-value');
+    expect(reports.map(({ id }) => id)).not.toContain('school-visits');
+    await apply(200);
+    await setFormula(old);
+    await apply(200);
+    const uses = (await agent.get('/api/measures').expect(200)).body as MeasureUse[];
+    const changed = uses.find(({ name }) => name === 'net_sales')!;
+    expect(changed).toMatchObject({ changedBy: 'Ines Calloway' });
+    expect(Date.now() - Date.parse(changed.changedAt!)).toBeLessThan(60_000);
+    expect(uses.find(({ name }) => name === 'target')).toMatchObject({ changedBy: null, changedAt: null });
+  });
+
   it('changes nothing until it is applied, and says which reports it touches', async () => {
     const before = await model();
     const draft = await edit((definition) => {

@@ -4,13 +4,14 @@ import { datasetSchema, isDataExhibit, type Dataset, type Report } from '@bold-c
 import { and, eq, sql } from 'drizzle-orm';
 import { drizzle } from 'drizzle-orm/node-postgres';
 import pLimit from 'p-limit';
-import type { Catalogue } from '../data/index.ts';
+import { createReaderMemory, DatasetReader, type Catalogue } from '../data/index.ts';
 import { inTransaction, sqlState, tables, withClient, type Connection } from '../database/index.ts';
 import { maySee, seesAll, type Caller } from '../people/index.ts';
 import { ApiError, staleRevision } from '../problems/index.ts';
 import { tablesOf, type SourceRegistry, type SourceRow } from '../sources/index.ts';
 import { identifier, registered, tableOf } from '../sql/index.ts';
 import type { TableStore } from '../tables/index.ts';
+import { affectedMeasures, changedMeasures, changedValues } from './changed-measures.ts';
 import { checkDataset } from './checks.ts';
 import { registryFindings } from './soundness.ts';
 
@@ -80,14 +81,17 @@ export class DatasetEditor {
     const { definition, applied } = await this.view(caller, name);
     const [before, after] = [namesOf(applied), namesOf(definition)];
     const changed = [...before].filter(([key, what]) => after.get(key) !== what).map(([key]) => key);
+    const affected = affectedMeasures(applied, definition);
+    const reader = new DatasetReader(await this.catalogue.open(name), caller.rules, createReaderMemory());
     const reports = new Map<string, Touched['reports'][number]>();
     for (const report of await this.sources.reportDocuments()) {
       if (!stands(report, name)) continue;
       const used = changed.filter((key) => mentions(report, key));
-      if (used.length === 0) continue;
       const known = reports.get(report.id);
+      const values = known?.values ?? (affected.size > 0 ? await changedValues(reader, report, definition, affected) : []);
+      if (used.length === 0 && values.length === 0) continue;
       const breaks = new Set([...(known?.breaks ?? []), ...used.filter((key) => !after.has(key))]);
-      reports.set(report.id, { id: report.id, title: known?.title ?? report.title, breaks: [...breaks] });
+      reports.set(report.id, { id: report.id, title: known?.title ?? report.title, breaks: [...breaks], values });
     }
     return { reports: [...reports.values()] };
   }
@@ -119,6 +123,10 @@ export class DatasetEditor {
         .where(and(eq(tables.datasets.name, name), eq(tables.datasets.draftRevision, revision)))
         .returning();
       if (saved.length === 0) throw staleRevision(`the draft of ${definition.label}`, revision + 1);
+      const changes = [...changedMeasures(row.definition, definition)].map(([measure, { after }]) => ({
+        ...{ dataset: name, measure, formula: after?.formula ?? null, person: caller.person.id },
+      }));
+      if (changes.length > 0) await drizzle(client).insert(tables.measureChanges).values(changes);
       for (const table of new Set([...tablesOf(row.definition), ...tablesOf(definition)])) {
         if ((await this.sources.byId([table])).get(table)?.live === false) await this.store.keepKeys(client, table);
       }

@@ -2,6 +2,7 @@ import type { CrosstabResponse, Explanation, KpiResponse, ListResponse, ReportVi
 import { crosstabSchema, kpiStripSchema, listSchema, type Report } from '@bold-compass/core/model';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoApp, type DemoApp } from '../../demo/testing/database.ts';
+import { scratchReport, type ScratchReport } from '../../demo/testing/scratch-report.ts';
 
 /** Figures and words that an independent comparison with PostgreSQL found wrong, held against it for good. */
 
@@ -9,27 +10,19 @@ type Agent = Awaited<ReturnType<DemoApp['as']>>;
 let demo: DemoApp;
 let agent: Agent;
 let id: string;
+let scratch: ScratchReport;
 beforeAll(async () => {
   demo = await demoApp();
   agent = await demo.as('ines-calloway');
-  const made = await agent
-    .post('/api/reports')
-    .send({ title: 'Figures', folder: '', dataset: 'hollin-marsh', layout: 'empty' })
-    .expect(200);
-  ({ id } = made.body as { id: string });
+  scratch = await scratchReport(agent, 'Figures');
+  ({ id } = scratch);
 });
 afterAll(() => demo.close());
 
 const rows = async <Row extends object>(sql: string): Promise<Row[]> => (await demo.connection.pool.query<Row>(sql)).rows;
 const SOLD = `FROM imported.order_lines AS o JOIN imported.showrooms AS s USING (showroom_id) WHERE status NOT IN ('Cancelled', 'Returned')`;
 
-async function show(exhibit: Report['exhibits'][number]): Promise<void> {
-  const { report, revision } = (await agent.get(`/api/reports/${id}?draft=true`).expect(200)).body as ReportView;
-  await agent
-    .put(`/api/reports/${id}`)
-    .send({ report: { ...report, exhibits: [exhibit] }, revision })
-    .expect(200);
-}
+const show = (exhibit: Report['exhibits'][number]): Promise<void> => scratch.show(exhibit);
 const axis = { open: { depth: 9, exceptions: [] }, hideEmpty: true };
 async function crosstab(spec: object, scope: object = {}, change: { side?: object; top?: object } = {}): Promise<CrosstabResponse> {
   await show(crosstabSchema.parse({ kind: 'crosstab', id: 'table', title: 'Table', ...spec }));

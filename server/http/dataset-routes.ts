@@ -12,6 +12,7 @@ import {
   touchedSchema,
 } from '@bold-compass/core/api';
 import { z } from 'zod';
+import type { ControlTotals } from '../control-totals/index.ts';
 import type { AccessEditor, DatasetEditor } from '../datasets/index.ts';
 import { allMeasures } from '../datasets/index.ts';
 import type { Database } from '../database/index.ts';
@@ -20,7 +21,7 @@ import { noBody, noParams, route, type Route } from './routing.ts';
 const datasetParams = z.object({ dataset: z.string() });
 
 /** What data means: definitions as drafts, checks on the data, access rules, all measures. */
-export function datasetRoutes(editor: DatasetEditor, access: AccessEditor, db: Database): Route[] {
+export function datasetRoutes(editor: DatasetEditor, access: AccessEditor, controls: ControlTotals, db: Database): Route[] {
   return [
     route({
       method: 'get',
@@ -153,7 +154,10 @@ export function datasetRoutes(editor: DatasetEditor, access: AccessEditor, db: D
       params: noParams,
       body: noBody,
       answer: z.array(measureUseSchema),
-      handle: ({ caller }) => allMeasures(db, caller),
+      async handle({ caller }) {
+        const [measures, counts] = await Promise.all([allMeasures(db, caller), controls.counts(caller)]);
+        return measures.map((measure) => ({ ...measure, ...counts(measure.dataset, measure.name) }));
+      },
     }),
   ];
 }

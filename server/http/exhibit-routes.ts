@@ -1,12 +1,13 @@
-import { askedIn, EXHIBIT_QUESTIONS, promptMembers, textValues } from '@bold-compass/core/answers';
+import { EXHIBIT_QUESTIONS, promptMembers, stillPossible, textValues } from '@bold-compass/core/answers';
 import {
-  askedSchema,
   membersRequestSchema,
   membersResponseSchema,
+  possibleRequestSchema,
+  possibleResponseSchema,
   valuesRequestSchema,
   valuesResponseSchema,
 } from '@bold-compass/core/api';
-import { findField } from '@bold-compass/core/model';
+import { findField, readerScopeSchema } from '@bold-compass/core/model';
 import { z } from 'zod';
 import type { ReportReader } from '../reports/index.ts';
 import { ApiError } from '../problems/index.ts';
@@ -15,7 +16,7 @@ import { route, type Route } from './routing.ts';
 const reportParams = z.object({ report: z.string() });
 const exhibitParams = z.object({ report: z.string(), exhibit: z.string() });
 /** What every question says of the state of the report that it is about. */
-const stateSchema = z.object({ ...askedSchema.shape, draft: z.boolean() });
+const stateSchema = z.object({ ...readerScopeSchema.shape, draft: z.boolean() });
 
 /** What reports show: the figures of their exhibits, titles and prompts. */
 export function exhibitRoutes(reports: ReportReader): Route[] {
@@ -30,8 +31,8 @@ export function exhibitRoutes(reports: ReportReader): Route[] {
       body: valuesRequestSchema,
       answer: valuesResponseSchema,
       async handle({ params, body, caller }) {
-        const { reader } = await reports.asked(caller, params.report, body);
-        return textValues(reports.context(reader, caller), body.measures, body);
+        const { report, reader } = await reports.asked(caller, params.report, body);
+        return textValues(reports.context(reader, caller), body.measures, reports.conditions(report, reader, body));
       },
     }),
     route({
@@ -49,7 +50,21 @@ export function exhibitRoutes(reports: ReportReader): Route[] {
         const reader = other ? await reports.reader(caller, other.name) : own;
         if (!findField(reader.dataset, body.field))
           throw new ApiError('scope-unknown', `This report does not know "${body.field}".`, { field: body.field });
-        return promptMembers(reports.context(reader, caller), report, askedIn(reader.dataset, body), body.field, body.tree);
+        return promptMembers(reports.context(reader, caller), report, body, body);
+      },
+    }),
+    route({
+      method: 'post',
+      path: '/reports/:report/possible',
+      summary: 'The choices that are left after one of them changed, and those that it made impossible',
+      open: 'person',
+      writes: false,
+      params: reportParams,
+      body: possibleRequestSchema,
+      answer: possibleResponseSchema,
+      async handle({ params, body, caller }) {
+        const { report, reader } = await reports.asked(caller, params.report, body);
+        return stillPossible(reports.context(reader, caller), report, body, body.changed);
       },
     }),
     ...EXHIBIT_QUESTIONS.map((question) =>

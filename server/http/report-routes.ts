@@ -1,6 +1,9 @@
 import { randomUUID } from 'node:crypto';
 import {
+  controlTotalSchema,
   favouriteSchema,
+  savedViewSchema,
+  saveViewSchema,
   madeReportSchema,
   reportChangesSchema,
   reportDocumentSchema,
@@ -15,8 +18,17 @@ import { applyPatch } from 'rfc6902';
 import { conditionsInWords } from '@bold-compass/core/answers';
 import { nameFor, startingReport } from '@bold-compass/core/modelling';
 import { z } from 'zod';
+import type { ControlTotals } from '../control-totals/index.ts';
 import type { Pictures } from '../pictures/index.ts';
-import { canCompose, validReport, staleReport, type Library, type ReportReader, type Thumbnails } from '../reports/index.ts';
+import {
+  canCompose,
+  validReport,
+  staleReport,
+  type Library,
+  type ReportReader,
+  type SavedViews,
+  type Thumbnails,
+} from '../reports/index.ts';
 import type { Caller } from '../people/index.ts';
 import { ApiError } from '../problems/index.ts';
 import { noBody, noParams, route, type Route } from './routing.ts';
@@ -30,7 +42,14 @@ function freshId(title: string): string {
 }
 
 /** Reports as documents: opened, made, saved, copied, put away. */
-export function reportRoutes(library: Library, reports: ReportReader, pictures: Pictures, thumbnails: Thumbnails): Route[] {
+export function reportRoutes(
+  library: Library,
+  reports: ReportReader,
+  pictures: Pictures,
+  thumbnails: Thumbnails,
+  controls: ControlTotals,
+  views: SavedViews,
+): Route[] {
   /** Saves a document as the draft of a report, from the revision that it started from. */
   async function save(caller: Caller, id: string, document: unknown, revision: number): Promise<{ revision: number }> {
     const report = validReport(document);
@@ -64,17 +83,33 @@ export function reportRoutes(library: Library, reports: ReportReader, pictures: 
       async handle({ params, caller, request }) {
         const { stored, reader, dataset } = await reports.report(caller, params.report, request.query.draft === 'true');
         if (caller.seenBy === undefined) void library.opened(caller, params.report).catch(() => undefined);
+        const report = await reports.documentFor(caller, stored.report, reader);
         return {
-          report: await reports.documentFor(caller, stored.report, reader),
+          report,
           dataset,
           datasets: await reports.otherDatasets(stored.report),
           edition: stored.edition,
           publishedAt: stored.publishedAt?.toISOString() ?? null,
           revision: stored.revision,
           canCompose: canCompose(caller),
+          views: await views.of(caller, params.report),
+          start: await reports.start(caller, report, reader),
           ...(await reports.span(reader)),
           access: (await conditionsInWords(reports.context(reader, caller), reader.restriction)).join('; '),
         };
+      },
+    }),
+    route({
+      method: 'get',
+      path: '/reports/:report/control-totals',
+      summary: 'The control totals of the measures that a report shows which do not tie out',
+      open: 'person',
+      params: reportParams,
+      body: noBody,
+      answer: z.array(controlTotalSchema),
+      async handle({ params, caller, request }) {
+        const { stored } = await reports.report(caller, params.report, request.query.draft === 'true');
+        return controls.untiedIn(caller, stored.report);
       },
     }),
     route({
@@ -211,6 +246,26 @@ export function reportRoutes(library: Library, reports: ReportReader, pictures: 
         await library.setFavourite(caller, params.report, body.favourite);
         return {};
       },
+    }),
+    route({
+      method: 'put',
+      path: '/reports/:report/views',
+      summary: 'Keep choices in a report under a name',
+      open: 'person',
+      params: reportParams,
+      body: saveViewSchema,
+      answer: z.array(savedViewSchema),
+      handle: ({ params, body, caller }) => views.save(caller, params.report, body),
+    }),
+    route({
+      method: 'delete',
+      path: '/reports/:report/views/:view',
+      summary: 'Keep a view no longer',
+      open: 'person',
+      params: z.object({ report: z.string(), view: z.string() }),
+      body: noBody,
+      answer: z.array(savedViewSchema),
+      handle: ({ params, caller }) => views.remove(caller, params.report, params.view),
     }),
   ];
 }

@@ -1,4 +1,4 @@
-import type { CrosstabResponse, Explanation, ListResponse, MembersResponse, Thumbnail } from '@bold-compass/core/api';
+import type { CellRecords, CrosstabResponse, Explanation, ListResponse, MembersResponse, Thumbnail } from '@bold-compass/core/api';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoApp, type DemoApp } from '../../demo/testing/database.ts';
 import { foreignNames } from '../../demo/testing/foreign.ts';
@@ -97,6 +97,29 @@ const ATTEMPTS: Record<string, (agent: Agent) => Promise<void>> = {
       .send({ field: 'city', scope: { region: ['Mediterranean'] } })
       .expect(422);
   },
+  'get /reports/:report/control-totals': async (agent) => {
+    const { body } = await agent.get(`${R}/control-totals`).expect(200);
+    expect(body).toEqual([]);
+  },
+  'put /reports/:report/views': async (agent) => {
+    const { body } = await agent
+      .put(`${R}/views`)
+      .send({ name: 'Mine', query: { region: ['Nordic'] } })
+      .expect(200);
+    expectNothingForeign(body);
+  },
+  'delete /reports/:report/views/:view': async (agent) => void (await agent.delete(`${R}/views/nothing`).send({}).expect(404)),
+  'post /reports/:report/possible': async (agent) => {
+    const { body } = await agent
+      .post(`${R}/possible`)
+      .send({ scope: { region: ['Nordic'], country: ['Sweden'] }, changed: 'region' })
+      .expect(200);
+    expect(body).toEqual({ scope: { region: ['Nordic'], country: ['Sweden'] }, dropped: [] });
+    await agent
+      .post(`${R}/possible`)
+      .send({ scope: { country: ['Spain'] }, changed: 'region' })
+      .expect(422);
+  },
   'post /reports/:report/exhibits/:exhibit/kpis': async (agent) => {
     const { body } = await agent.post(`${R}/exhibits/key-figures/kpis`).send({}).expect(200);
     expect((body as { value: number }[])[0].value).toBe(own.net);
@@ -127,6 +150,19 @@ const ATTEMPTS: Record<string, (agent: Agent) => Promise<void>> = {
     expect((refused.body as { detail: string }).detail.replace('Lyon', 'X')).toBe(
       (nonsense.body as { detail: string }).detail.replace('Nowhere', 'X'),
     );
+  },
+  'post /reports/:report/exhibits/:exhibit/records': async (agent) => {
+    const asked = { top: [], measure: 'net_sales', order: [], offset: 0, limit: 500 };
+    const { body } = await agent
+      .post(`${R}/exhibits/territory/records`)
+      .send({ ...asked, side: [] })
+      .expect(200);
+    expectNothingForeign(body);
+    expect((body as CellRecords).page.records).toBe(own.n);
+    await agent
+      .post(`${R}/exhibits/territory/records`)
+      .send({ ...asked, side: ['Atlantic'] })
+      .expect(422);
   },
   'post /reports/:report/exhibits/:exhibit/explain': async (agent) => {
     // Guessed members of others answer as members that do not exist: not even their labels.

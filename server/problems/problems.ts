@@ -16,6 +16,7 @@ const PROBLEMS = {
   'already-here': { status: 409, title: 'These records are here already' },
   'access-undecided': { status: 409, title: 'Access is not decided' },
   'dataset-refused': { status: 422, title: 'This dataset would count wrongly' },
+  'control-total-invalid': { status: 422, title: 'This figure cannot be pinned' },
   'source-drifted': { status: 409, title: 'The source has changed' },
   'rows-refused': { status: 422, title: 'Some rows do not fit' },
   'sign-in-failed': { status: 401, title: 'Sign-in failed' },

@@ -1,14 +1,18 @@
 import {
-  askedIn,
   ColumnsData,
+  dataDays,
   EXHIBIT_QUESTIONS,
+  openExhibit,
   promptMembers,
   textValues,
   thumbnailOf,
   type AnswerContext,
 } from '@bold-compass/core/answers';
 import type { CrosstabResponse, ReportSummary, ReportView } from '@bold-compass/core/api';
-import { initialScope, isDataExhibit, type DataExhibit, type Dataset, type Report, type Scope } from '@bold-compass/core/model';
+import { pathKey } from '@bold-compass/core/crosstab';
+import type { Store } from '@bold-compass/core/engine';
+import { isDataExhibit, withReportMeasures, type DataExhibit, type Dataset, type ReaderScope, type Report } from '@bold-compass/core/model';
+import { conditionsFor, initialReaderScope, initialScope, promptValues } from '@bold-compass/core/prompts';
 import type { Agent } from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoApp, type DemoApp } from '../../demo/testing/database.ts';
@@ -19,21 +23,35 @@ import { loadStore } from '../data/index.ts';
 let demo: DemoApp;
 let analyst: Agent;
 let reports: ReportView[];
-const contexts = new Map<string, AnswerContext>();
+const stores = new Map<string, Store>();
 
 /** Another report as it is opened: its edition. */
 const report = async (id: string): Promise<Report | null> =>
   ((await analyst.get(`/api/reports/${id}`)).body as Partial<ReportView>).report ?? null;
 
+/** What a dataset is answered from without a server; its records are loaded once. */
 async function contextOf(dataset: Dataset): Promise<AnswerContext> {
-  let context = contexts.get(dataset.name);
-  if (!context) {
+  let store = stores.get(dataset.name);
+  if (!store) {
     const client = await demo.connection.pool.connect();
-    const store = await loadStore(client, dataset, 'in memory').finally(() => client.release());
-    context = { dataset, data: new ColumnsData(dataset, store), tables: new Map(), locale: 'en-GB', report };
-    contexts.set(dataset.name, context);
+    store = await loadStore(client, dataset, 'in memory').finally(() => client.release());
+    stores.set(dataset.name, store);
   }
-  return context;
+  return { dataset, data: new ColumnsData(dataset, store), tables: new Map(), locale: 'en-GB', report };
+}
+
+/** A report's own dataset as its exhibits are answered from it. */
+const datasetUnder = (view: ReportView, chosen: ReaderScope): Dataset =>
+  withReportMeasures(view.dataset, view.report.measures, promptValues(view.report, chosen));
+
+/** An exhibit as a reader chose to see it, and what it answers from. */
+async function opened(view: ReportView, exhibit: DataExhibit, chosen: ReaderScope) {
+  const own = datasetUnder(view, chosen);
+  const name = exhibit.dataset ?? view.report.dataset;
+  const other = name === view.dataset.name ? null : view.datasets[name];
+  const context = await contextOf(other ?? own);
+  const days = dataDays((await contextOf(own)).data);
+  return { context, ...openExhibit(view.report, exhibit, chosen, { dataset: own, days }, other) };
 }
 
 beforeAll(async () => {
@@ -80,38 +98,45 @@ function cellsOf(exhibit: DataExhibit, answer: CrosstabResponse): object[] {
 const withoutTime = (answer: unknown): unknown =>
   JSON.parse(JSON.stringify(answer, (key, value: unknown) => (key === 'milliseconds' ? 0 : value)));
 
-/** What a prompt with its first choices, and one without, hands to the exhibits. */
-function scopesOf({ report }: ReportView): Scope[] {
-  return [{}, initialScope(report)];
+/** What prompts with their first choices, and without any, hand to the exhibits; and with some of their other choices. */
+function chosenIn({ report: { prompts } }: ReportView): ReaderScope[] {
+  const others: Record<string, string[]> = {
+    ...{ period: ['last', '2', 'quarter'], branches: ['but', pathKey(['Nordic']), pathKey(['Atlantic', 'Ireland'])] },
+    ...{ dimension: ['Territory'], number: ['0.11'], range: ['50', '900'] },
+  };
+  const choices = Object.fromEntries(prompts.flatMap(({ id, kind }) => (kind in others ? [[id, others[kind]]] : [])));
+  const plain = { scope: initialScope({ prompts }), choices: {}, where: null };
+  return [{ ...plain, scope: {} }, plain, ...(Object.keys(choices).length > 0 ? [{ ...plain, choices }] : [])];
 }
 
-async function compare(view: ReportView, exhibit: DataExhibit, scope: Scope): Promise<number> {
-  const name = exhibit.dataset ?? view.report.dataset;
-  const context = await contextOf(name === view.dataset.name ? view.dataset : view.datasets[name]);
+async function compare(view: ReportView, exhibit: DataExhibit, chosen: ReaderScope): Promise<number> {
+  const { context, exhibit: shown, asked } = await opened(view, exhibit, chosen);
   let compared = 0;
   const ask = async (path: string, part: object): Promise<unknown> => {
     const question = EXHIBIT_QUESTIONS.find((one) => one.path === path)!;
-    const body = { ...part, scope, draft: true };
+    const body = { ...part, ...chosen, draft: true };
     const served = await analyst.post(`/api/reports/${view.report.id}/exhibits/${exhibit.id}/${path}`).send(body).expect(200);
-    const own = await question.answer(context, exhibit as never, { scope, where: null }, question.request.parse(body));
+    const own = await question.answer(context, shown as never, asked, question.request.parse(body));
     expect(withoutTime(served.body)).toEqual(withoutTime(own));
     compared++;
     return served.body;
   };
   for (const part of REQUESTS[exhibit.kind]) {
     const answer = await ask(exhibit.kind, part);
-    for (const cell of cellsOf(exhibit, answer as CrosstabResponse)) await ask('explain', cell);
+    const cells = cellsOf(shown, answer as CrosstabResponse);
+    for (const cell of cells) await ask('explain', cell);
+    if (cells.length > 0) await ask('records', { ...cells[0], order: [], offset: 0, limit: 20 });
   }
   return compared;
 }
 
 describe('answers', () => {
-  it('are the same from the server and from columns in memory, for every exhibit of every demo report', { timeout: 120_000 }, async () => {
+  it('are the same from the server and from columns in memory, for every exhibit of every demo report', { timeout: 300_000 }, async () => {
     let compared = 0;
     for (const view of reports) {
       for (const exhibit of view.report.exhibits) {
         if (!isDataExhibit(exhibit)) continue;
-        for (const scope of scopesOf(view)) compared += await compare(view, exhibit, scope);
+        for (const chosen of chosenIn(view)) compared += await compare(view, exhibit, chosen);
       }
     }
     expect(compared).toBeGreaterThan(60);
@@ -119,13 +144,11 @@ describe('answers', () => {
 
   it('are drawn small alike', { timeout: 60_000 }, async () => {
     for (const view of reports) {
-      const asked = { scope: initialScope(view.report), where: null };
       const own = await thumbnailOf(view.report, async (exhibit) => {
         const question = EXHIBIT_QUESTIONS.find(({ kind, thumbnail }) => kind === exhibit.kind && thumbnail)!;
-        const dataset = view.datasets[exhibit.dataset ?? ''] ?? view.dataset;
-        const context = await contextOf(dataset);
-        const answer = await question.answer(context, exhibit, askedIn(dataset, asked), question.thumbnail!.request(exhibit));
-        return question.thumbnail!.draw({ dataset, dataTo: view.dataTo, locale: 'en-GB' }, exhibit, answer);
+        const { context, exhibit: shown, asked } = await opened(view, exhibit, initialReaderScope(view.report));
+        const answer = await question.answer(context, shown, asked, question.thumbnail!.request(shown));
+        return question.thumbnail!.draw({ dataset: context.dataset, dataTo: view.dataTo, locale: 'en-GB' }, shown, answer);
       });
       const { body } = await analyst.get(`/api/reports/${view.report.id}/thumbnail`).expect(200);
       expect(body).toEqual(JSON.parse(JSON.stringify(own)));
@@ -137,19 +160,19 @@ describe('answers', () => {
 
   it('offer the same members in every prompt, and give texts the same values', { timeout: 60_000 }, async () => {
     for (const view of reports) {
-      const context = await contextOf(view.dataset);
-      for (const field of view.report.prompts.flatMap(({ fields }) => fields)) {
+      const nothing = { scope: {}, choices: {}, where: null };
+      const context = await contextOf(datasetUnder(view, nothing));
+      for (const field of view.report.prompts.flatMap((prompt) => (prompt.kind === 'members' ? prompt.fields : []))) {
         const served = await analyst
           .post(`/api/reports/${view.report.id}/members`)
           .send({ field, scope: {}, draft: true, tree: true })
           .expect(200);
-        expect(served.body).toEqual(
-          JSON.parse(JSON.stringify(await promptMembers(context, view.report, { scope: {}, where: null }, field, true))),
-        );
+        expect(served.body).toEqual(JSON.parse(JSON.stringify(await promptMembers(context, view.report, nothing, { field, tree: true }))));
       }
       const measures = view.dataset.measures.map(({ name }) => name);
       const served = await analyst.post(`/api/reports/${view.report.id}/values`).send({ scope: {}, draft: true, measures }).expect(200);
-      expect(served.body).toEqual(await textValues(context, measures, { scope: {}, where: null }));
+      const under = conditionsFor(view.report, nothing, { dataset: context.dataset, days: dataDays(context.data) });
+      expect(served.body).toEqual(await textValues(context, measures, under));
       expect(Object.keys(served.body as object)).toHaveLength(measures.length);
     }
   });

@@ -1,7 +1,26 @@
-import { askedIn, type AnswerContext, type Asked, type ExhibitQuestion, type PreparedTable } from '@bold-compass/core/answers';
+import {
+  openExhibit,
+  dataDays,
+  startOf,
+  type AnswerContext,
+  type Asked,
+  type ExhibitQuestion,
+  type PreparedTable,
+} from '@bold-compass/core/answers';
 import { isoDate } from '@bold-compass/core/calendar';
 import { reportFaults } from '@bold-compass/core/exhibits';
-import { isDataExhibit, withReportMeasures, type DataExhibit, type Dataset, type Report } from '@bold-compass/core/model';
+import {
+  fieldPlace,
+  fieldsOf,
+  isDataExhibit,
+  isSameDimension,
+  withReportMeasures,
+  type DataExhibit,
+  type Dataset,
+  type ReaderScope,
+  type Report,
+} from '@bold-compass/core/model';
+import { conditionsFor, initialReaderScope, promptValues } from '@bold-compass/core/prompts';
 import { ByteCache, createReaderMemory, DatasetReader, type Catalogue, type DatasetHead } from '../data/index.ts';
 import { ApiError } from '../problems/index.ts';
 import { maySee, type Caller } from '../people/index.ts';
@@ -14,12 +33,12 @@ export const LOCALE = 'en-GB';
 const TABLE_BYTES = 200_000_000;
 
 /** What a question about a report says of the state it is in. */
-export interface AskedOf extends Asked {
+export interface AskedOf extends ReaderScope {
   /** Whether the draft is meant, which only analysts are answered from. */
   draft: boolean;
 }
 
-/** An exhibit, with the data it answers from and the part of the scope that this data knows. */
+/** An exhibit as the reader chose to see it, with the data it answers from and the conditions that this data knows. */
 export interface OpenExhibit<Exhibit> {
   exhibit: Exhibit;
   reader: DatasetReader;
@@ -50,6 +69,11 @@ export class ReportReader {
     return new DatasetReader(await this.catalogue.open(dataset), caller.rules, this.memory);
   }
 
+  /** A dataset with all its records, for what is worked out of them whoever asks; nothing of it may be answered to who sees less. */
+  async wholeReader(dataset: string): Promise<DatasetReader> {
+    return new DatasetReader(await this.catalogue.open(dataset), [], this.memory);
+  }
+
   /** Until access to a dataset is decided, only its maker sees its records. Throws ApiError `not-allowed`. */
   async requireSight(caller: Caller, dataset: string): Promise<void> {
     const head = await this.catalogue.definition(dataset);
@@ -65,38 +89,47 @@ export class ReportReader {
   async report(caller: Caller, id: string, draft: boolean): Promise<OpenReport> {
     const stored = await this.library.open(caller, id, draft);
     const reader = await this.reader(caller, stored.report.dataset);
-    return { stored, dataset: reader.dataset, reader: reader.withMeasures(stored.report.measures) };
+    const values = promptValues(stored.report, initialReaderScope(stored.report));
+    return { stored, dataset: reader.dataset, reader: reader.withMeasures(stored.report.measures, values) };
   }
 
   /** What every question about a report starts with. Throws ApiError `scope-unknown`, `report-not-found`. */
   async asked(caller: Caller, id: string, { draft, ...asked }: AskedOf): Promise<{ report: Report; reader: DatasetReader }> {
-    const { stored, reader } = await this.report(caller, id, draft);
-    await checkAsked(reader, asked);
-    return { report: stored.report, reader };
+    const stored = await this.library.open(caller, id, draft);
+    const reader = await this.reader(caller, stored.report.dataset);
+    const own = reader.withMeasures(stored.report.measures, promptValues(stored.report, asked));
+    await checkAsked(own, stored.report, asked);
+    return { report: stored.report, reader: own };
+  }
+
+  /** The conditions that a reader's choices are for a report as a whole. */
+  conditions(report: Report, reader: DatasetReader, asked: ReaderScope): Asked {
+    return conditionsFor(report, asked, { dataset: reader.dataset, days: dataDays(reader) });
   }
 
   /** An exhibit of a kind that a question is about. Throws ApiError `exhibit-not-found` beside those of `asked`. */
   async exhibit<Kind extends DataExhibit['kind']>(
     caller: Caller,
     place: { report: string; exhibit: string },
-    { draft, scope, where }: AskedOf,
+    { draft, ...chosen }: AskedOf,
     kind: Kind,
   ): Promise<OpenExhibit<Extract<DataExhibit, { kind: Kind }>>> {
-    const { report, reader } = await this.asked(caller, place.report, { draft, scope, where });
-    return this.opened(caller, report, reader, exhibitOf(report, place.exhibit, kind), { scope, where });
+    const { report, reader } = await this.asked(caller, place.report, { draft, ...chosen });
+    return this.opened(caller, report, reader, exhibitOf(report, place.exhibit, kind), chosen);
   }
 
-  /** An exhibit of a report, with the dataset it answers from. */
+  /** An exhibit of a report as a reader chose to see it, with the dataset it answers from. */
   async opened<Own extends DataExhibit>(
     caller: Caller,
     report: Report,
     reader: DatasetReader,
     exhibit: Own,
-    asked: Asked,
+    chosen: ReaderScope,
   ): Promise<OpenExhibit<Own>> {
-    if (!exhibit.dataset || exhibit.dataset === report.dataset) return { exhibit, reader, asked };
-    const own = await this.reader(caller, exhibit.dataset);
-    return { exhibit, reader: own, asked: askedIn(own.dataset, asked) };
+    const isOther = exhibit.dataset !== undefined && exhibit.dataset !== report.dataset;
+    const other = isOther ? await this.reader(caller, exhibit.dataset!) : null;
+    const own = { dataset: reader.dataset, days: dataDays(reader) };
+    return { reader: other ?? reader, ...openExhibit(report, exhibit, chosen, own, other?.dataset ?? null) };
   }
 
   /** What answers over a dataset are worked out from. */
@@ -122,6 +155,17 @@ export class ReportReader {
     const reports = Object.fromEntries(await Promise.all(names.map(async (id) => [id, await context.report(id)] as const)));
     const answer = reader.answer({ path: question.path, exhibit, asked, request: visible, reports });
     return answer ?? question.answer(context, exhibit, asked, visible);
+  }
+
+  /** What is chosen before the caller chooses anything, in a report as they get it. */
+  start(caller: Caller, report: Report, reader: DatasetReader): Promise<Pick<ReaderScope, 'scope' | 'choices'>> {
+    const own = async (field: string): Promise<string[] | null> => {
+      const restricted = fieldsOf(reader.restriction).some((name) =>
+        isSameDimension(fieldPlace(reader.dataset, name), fieldPlace(reader.dataset, field)),
+      );
+      return restricted ? [...(await reader.visibleMembers(field))].sort() : null;
+    };
+    return startOf(this.context(reader, caller), report, own);
   }
 
   /** First and last day that there is data for, as ISO 8601 dates; where no date tells, the day it was loaded. */
@@ -163,7 +207,7 @@ export class ReportReader {
   /** All datasets of a report, by name. */
   async datasets(report: Report): Promise<Record<string, Dataset>> {
     const [own, others] = await Promise.all([this.definition(report.dataset), this.otherDatasets(report)]);
-    return { ...others, [report.dataset]: withReportMeasures(own, report.measures) };
+    return { ...others, [report.dataset]: withReportMeasures(own, report.measures, promptValues(report, initialReaderScope(report))) };
   }
 
   /** Holds a document that came from outside against its datasets. Throws ApiError `report-invalid`, `not-allowed`. */

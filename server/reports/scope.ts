@@ -1,5 +1,5 @@
-import type { Asked } from '@bold-compass/core/answers';
-import { fieldLabel, fieldsOf, findField, type Dataset } from '@bold-compass/core/model';
+import { fieldLabel, fieldsOf, findField, type Dataset, type ReaderScope, type Report } from '@bold-compass/core/model';
+import { promptKindOf, promptTitle } from '@bold-compass/core/prompts';
 import { listWords } from '@bold-compass/core/format';
 import type { DatasetReader } from '../data/index.ts';
 import { ApiError } from '../problems/index.ts';
@@ -8,8 +8,9 @@ import { ApiError } from '../problems/index.ts';
  * Checks a scope that may have been edited by hand. Throws ApiError `scope-unknown` for a field that is none, and for
  * members that do not exist or are not the reader's to see: the two are not told apart.
  */
-export async function checkAsked(reader: DatasetReader, { scope, where }: Asked): Promise<void> {
+export async function checkAsked(reader: DatasetReader, report: Report, { scope, choices, where }: ReaderScope): Promise<void> {
   const { dataset } = reader;
+  await checkChoices(reader, report, choices);
   const unknown = fieldsOf(where).find((field) => !findField(dataset, field));
   if (unknown)
     throw new ApiError('scope-unknown', `The address asks for "${unknown}", which this report does not know.`, { field: unknown });
@@ -21,6 +22,29 @@ export async function checkAsked(reader: DatasetReader, { scope, where }: Asked)
     const visible = await reader.visibleMembers(field);
     const unknown = values.filter((value) => !visible.has(value));
     if (unknown.length > 0) throw new ApiError('scope-unknown', unknownWords(dataset, field, unknown), { field, values: unknown });
+  }
+}
+
+/** Choices of prompts that the report has not, or not any more, are nobody's question. */
+async function checkChoices(reader: DatasetReader, { prompts }: Report, choices: ReaderScope['choices']): Promise<void> {
+  const { dataset } = reader;
+  for (const prompt of prompts) {
+    const choice = choices[prompt.id];
+    if (choice === undefined) continue;
+    const kind = promptKindOf(prompt);
+    if (!kind.isChoice(prompt, choice, dataset)) {
+      throw new ApiError(
+        'scope-unknown',
+        `The address asks for something that “${promptTitle(prompt, dataset)}” does not offer. Choose again.`,
+        {
+          prompt: prompt.id,
+        },
+      );
+    }
+    for (const { field, member } of kind.membersNamed?.(prompt, choice) ?? []) {
+      if (!(await reader.isVisible(field, member)))
+        throw new ApiError('scope-unknown', unknownWords(dataset, field, [member]), { field, values: [member] });
+    }
   }
 }
 

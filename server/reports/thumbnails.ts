@@ -1,6 +1,7 @@
 import type { Thumbnail, ThumbnailPart } from '@bold-compass/core/api';
 import { EXHIBIT_QUESTIONS, thumbnailOf } from '@bold-compass/core/answers';
-import { initialScope, type DataExhibit } from '@bold-compass/core/model';
+import type { DataExhibit } from '@bold-compass/core/model';
+import { initialReaderScope } from '@bold-compass/core/prompts';
 import { ByteCache } from '../data/index.ts';
 import type { Caller } from '../people/index.ts';
 import { datasetsIn } from './library.ts';
@@ -26,7 +27,7 @@ export class Thumbnails {
     let thumbnail = this.made.get(key);
     if (!thumbnail) {
       const seen = await this.reports.documentFor(caller, stored.report, reader);
-      const asked = { scope: initialScope(seen), where: null };
+      const asked = initialReaderScope(seen);
       const draw = async (exhibit: DataExhibit): Promise<Partial<ThumbnailPart>> => {
         const question = EXHIBIT_QUESTIONS.find(({ kind, thumbnail: drawing }) => kind === exhibit.kind && drawing);
         if (!question?.thumbnail) return {};

@@ -1,6 +1,6 @@
-import { OTHERS } from '@bold-compass/core/crosstab';
+import { isCombined } from '@bold-compass/core/crosstab';
 import { kindOf } from '@bold-compass/core/exhibits';
-import type { Report } from '@bold-compass/core/model';
+import type { Prompt, Report } from '@bold-compass/core/model';
 import { withoutHidden, type DatasetReader, type IsVisible } from '../data/index.ts';
 
 /**
@@ -16,11 +16,11 @@ const seenBy =
   (field, member) =>
     reader.isVisible(field, member);
 
-/** Whether each member of a path is one that the person may see. Missing members and all others are no names. */
+/** Whether each member of a path is one that the person may see. Missing members, all others and groups are no names. */
 export async function isVisiblePath(reader: DatasetReader, fields: readonly string[], path: Path): Promise<boolean> {
   if (path.length > fields.length) return false;
   for (const [level, member] of path.entries()) {
-    if (member === null || member === OTHERS) continue;
+    if (member === null || isCombined(member)) continue;
     if (!(await reader.visibleMembers(fields[level])).has(member)) return false;
   }
   return true;
@@ -44,6 +44,15 @@ export async function visibleDocument(
       return (await withoutHidden(exhibit, seenBy(own), fields)) as typeof exhibit;
     }),
   );
-  const rest = { ...report, exhibits: [] };
-  return { ...((await withoutHidden(rest, seenBy(reader), [])) as Report), exhibits };
+  const prompts = await Promise.all(report.prompts.map((prompt) => visiblePrompt(reader, prompt)));
+  const rest = { ...report, exhibits: [], prompts: [] };
+  return { ...((await withoutHidden(rest, seenBy(reader), [])) as Report), exhibits, prompts };
+}
+
+/** A prompt without first choices that are not the reader's to see. */
+async function visiblePrompt(reader: DatasetReader, prompt: Prompt): Promise<Prompt> {
+  if (prompt.kind !== 'branches') return (await withoutHidden(prompt, seenBy(reader), [])) as Prompt;
+  const initial: string[][] = [];
+  for (const path of prompt.initial) if (await isVisiblePath(reader, prompt.fields, path)) initial.push(path);
+  return { ...prompt, initial };
 }

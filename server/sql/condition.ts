@@ -1,4 +1,5 @@
 import type { ColumnType, Filter, Literal } from '@bold-compass/core/model';
+import { unicodeCase } from './scalars.ts';
 import { escapeLiteral } from 'pg';
 
 export type ValueType = 'text' | 'number' | 'date' | 'boolean';
@@ -52,6 +53,8 @@ export function conditionSql(
       return `${asText(field)} LIKE ${literal(filter.value, 'text')}`;
     case 'contains':
       return `strpos(${asText(field)}, ${literal(filter.value, 'text')}) > 0`;
+    case 'includes':
+      return `strpos(${unicodeCase('lower', asText(field))}, ${unicodeCase('lower', literal(filter.value, 'text'))}) > 0`;
     case 'startsWith':
       return `starts_with(${asText(field)}, ${literal(filter.value, 'text')})`;
     case 'empty':

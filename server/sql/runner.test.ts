@@ -216,7 +216,7 @@ const leaf: fc.Arbitrary<Filter> = fc.oneof(
     value: fc.constantFrom('%a%', '_', 'A%', '50\\%', 'under\\_%', '%\\\\%'),
   }),
   fc.record({
-    op: fc.constantFrom('contains' as const, 'startsWith' as const),
+    op: fc.constantFrom('contains' as const, 'includes' as const, 'startsWith' as const),
     field: fc.constantFrom('word', 'place'),
     value: fc.constantFrom('a', 'O', '', '%', 'Å'),
   }),

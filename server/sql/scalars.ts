@@ -4,7 +4,7 @@ const strict = (args: string[], sql: string): string =>
 const float = (sql: string): string => `(${sql})::float8`;
 const whole = (sql: string): string => `round(${sql})::int`;
 /** Letters change their case by Unicode's rules, as they do in JavaScript. */
-const unicode = (fn: string, text: string): string => `(${fn}((${text}) COLLATE "und-x-icu") COLLATE "C")`;
+export const unicodeCase = (fn: 'lower' | 'upper', text: string): string => `(${fn}((${text}) COLLATE "und-x-icu") COLLATE "C")`;
 const part =
   (field: string) =>
   ([date]: string[]): string =>
@@ -41,8 +41,8 @@ export const SCALAR_SQL: Record<string, (args: string[]) => string> = {
   sign: ([a]) => `sign(${a})`,
   least: (args) => strict(args, `least(${args.join(', ')})`),
   greatest: (args) => strict(args, `greatest(${args.join(', ')})`),
-  upper: ([text]) => unicode('upper', text),
-  lower: ([text]) => unicode('lower', text),
+  upper: ([text]) => unicodeCase('upper', text),
+  lower: ([text]) => unicodeCase('lower', text),
   trim: ([text]) => `btrim(${text}, ' ')`,
   length: ([text]) => `char_length(${text})::numeric`,
   left: ([text, count]) => `left(${text}, ${whole(count)})`,

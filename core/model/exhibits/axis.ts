@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { nameSchema } from '../dataset.ts';
+import { idSchema } from '../ids.ts';
 
 /** Order along an axis: by the labels, or by a measure in one column (or row), largest or smallest first. */
 export const orderSchema = z.discriminatedUnion('by', [
@@ -30,6 +31,18 @@ export const pickSchema = z.object({
 });
 export type Pick = z.infer<typeof pickSchema>;
 
+/** Members that are shown as one, under a name: together, or some less some others. */
+export const memberGroupSchema = z.object({
+  id: idSchema,
+  label: z.string().min(1).max(80),
+  members: z.array(z.string()).max(2_000),
+  /** What is taken off: the line is then a difference, and stands beside the members. */
+  less: z.array(z.string()).max(2_000).optional(),
+  /** Whether it stands in the place of its members, or beside them. */
+  instead: z.boolean().default(false),
+});
+export type MemberGroup = z.infer<typeof memberGroupSchema>;
+
 export const levelSettingsSchema = z.object({
   /** Whether a member that stands open shows its own values. */
   subtotal: z.boolean().default(true),
@@ -37,6 +50,7 @@ export const levelSettingsSchema = z.object({
   subtotalPlace: z.enum(['before', 'after']).optional(),
   order: orderSchema.optional(),
   pick: pickSchema.optional(),
+  groups: z.array(memberGroupSchema).max(50).optional(),
 });
 export type LevelSettings = z.infer<typeof levelSettingsSchema>;
 

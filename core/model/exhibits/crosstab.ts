@@ -17,6 +17,10 @@ export const cellMeasureSchema = z.object({
   format: numberFormatSchema.optional(),
   /** What totals show: worked out from the records where it is not said. */
   totals: z.union([z.literal('none'), summarySchema]).optional(),
+  /** Another measure, or none, in the rows of a level, by the name of its field. */
+  levels: z.record(z.string(), nameSchema.nullable()).optional(),
+  /** Another measure, or none, in the total of the rows. */
+  total: nameSchema.nullable().optional(),
   negative: z.enum(['minus', 'parentheses', 'colour']).optional(),
   indicator: cellIndicatorSchema.optional(),
 });

@@ -52,7 +52,7 @@ function actions(entry: Entry): Action[] {
   const own = exhibit ? composedKind(exhibit.kind).actions(exhibit, entry, dataset.value) : [];
   const found: Action[] = own.map(({ words, changed }) => ({ words, run: () => change(changed) }));
   if (written.value) found.unshift({ words: 'Insert into formula', run: () => (insertion.value = entry.name) });
-  const isAsked = report.value.prompts.some(({ fields }) => fields.includes(entry.name));
+  const isAsked = report.value.prompts.some((prompt) => prompt.kind === 'members' && prompt.fields.includes(entry.name));
   if (entry.kind === 'field' && !isAsked && dataset.value.name === report.value.dataset)
     found.push({ words: 'Add as prompt', run: () => setReport(askReader(report.value, dataset.value, entry.fields)) });
   return found;

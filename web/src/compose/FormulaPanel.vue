@@ -23,7 +23,7 @@ import { withMeasure, withMeasureIn } from './measures.ts';
 const props = defineProps<{ open: WrittenFormula }>();
 const compose = useCompose();
 const { report, setReport, written, insertion, selection } = compose;
-const { scope, where, label: memberLabel } = useReport();
+const { asked: under, label: memberLabel } = useReport();
 const route = useRoute();
 const editor = useTemplateRef<InstanceType<typeof FormulaEditor>>('editor');
 
@@ -78,16 +78,7 @@ const asked = refDebounced(
   250,
 );
 const { data: steps, error } = useQuery({
-  queryKey: computed(() => [
-    'formula',
-    report.value.id,
-    exhibit.value?.id,
-    asked.value.formula,
-    scope.value,
-    where.value,
-    place.value,
-    standing.value,
-  ]),
+  queryKey: computed(() => ['formula', report.value.id, exhibit.value?.id, asked.value.formula, under.value, place.value, standing.value]),
   queryFn: ({ signal }) =>
     ask(
       formulaResponseSchema,
@@ -95,7 +86,7 @@ const { data: steps, error } = useQuery({
       `/reports/${report.value.id}/exhibits/${exhibit.value!.id}/formula`,
       {
         ...{ formula: asked.value.formula, fact: props.open.measure.fact, ...place.value, standing: standing.value },
-        ...{ scope: scope.value, where: where.value, draft: true },
+        ...{ ...under.value, draft: true },
       },
       signal,
     ),

@@ -105,7 +105,7 @@ describe('what the reader is asked', () => {
   const report = reportSchema.parse(document);
   it('follows the coarser levels of its dimension, or comes at the end of the sentence', () => {
     const finer = askReader(report, dataset, ['showroom']);
-    expect(finer.prompts.find(({ id }) => id === 'territory')!.fields).toEqual(['region', 'country', 'city', 'showroom']);
+    expect(finer.prompts.find(({ id }) => id === 'territory')).toMatchObject({ fields: ['region', 'country', 'city', 'showroom'] });
     const other = askReader(report, dataset, ['line']);
     expect(other.scopeLine.slice(-3)).toEqual([{ text: ', line ' }, { prompt: 'line' }, { text: '.' }]);
     expect(askNoLonger(other, 'line')).toEqual(report);

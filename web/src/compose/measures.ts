@@ -1,5 +1,5 @@
 import { nameFor, namesTaken } from '@bold-compass/core/modelling';
-import type { Crosstab, Dataset, Exhibit, Measure, Report } from '@bold-compass/core/model';
+import type { CellMeasure, Crosstab, Dataset, Exhibit, Measure, Report } from '@bold-compass/core/model';
 import { placeMeasure } from './edges.ts';
 
 /** A measure of a report before anything is written. */
@@ -23,13 +23,25 @@ export function withMeasureIn(report: Report, exhibit: Crosstab, measure: Measur
   return { ...withMeasure(report, measure), exhibits: report.exhibits.map((one) => (one.id === exhibit.id ? placed : one)) };
 }
 
+/** A cell that shows a measure in no rows any more. */
+function withoutInRows(cell: CellMeasure, name: string): CellMeasure {
+  const levels = Object.fromEntries(Object.entries(cell.levels ?? {}).filter(([, measure]) => measure !== name));
+  return {
+    ...cell,
+    levels: Object.keys(levels).length > 0 ? levels : undefined,
+    total: cell.total === name ? undefined : cell.total,
+  };
+}
+
 /** The report without a measure of its own, and without its place in any cross-tab. */
 export function withoutMeasure(report: Report, name: string): Report {
   return {
     ...report,
     measures: report.measures.filter((measure) => measure.name !== name),
     exhibits: report.exhibits.map((exhibit) =>
-      exhibit.kind === 'crosstab' ? { ...exhibit, cells: exhibit.cells.filter(({ measure }) => measure !== name) } : exhibit,
+      exhibit.kind === 'crosstab'
+        ? { ...exhibit, cells: exhibit.cells.filter(({ measure }) => measure !== name).map((cell) => withoutInRows(cell, name)) }
+        : exhibit,
     ),
   };
 }

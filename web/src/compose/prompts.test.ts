@@ -1,16 +1,17 @@
-import { datasetSchema, reportSchema, type Report } from '@bold-compass/core/model';
+import { datasetSchema, reportSchema, type Prompt, type Report } from '@bold-compass/core/model';
 import { describe, expect, it } from 'vitest';
 import definition from '../../../demo/documents/dataset.json';
 import { askNoLonger, askReader } from './prompts.ts';
 
 const dataset = datasetSchema.parse(definition);
 const empty = reportSchema.parse({ schemaVersion: 1, id: 'trial', title: 'Trial', dataset: dataset.name, exhibits: [] });
+const fieldsOf = (prompt: Prompt): string[] => ('fields' in prompt ? prompt.fields : []);
 const words = ({ scopeLine }: Report): string => scopeLine.map((piece) => ('text' in piece ? piece.text : `[${piece.prompt}]`)).join('');
 
 describe('what the reader is asked', () => {
   it('begins a sentence, and goes on in it', () => {
     let report = askReader(empty, dataset, ['region']);
-    expect([report.prompts.map(({ fields }) => fields), words(report)]).toEqual([[['region']], 'Showing [region].']);
+    expect([report.prompts.map(fieldsOf), words(report)]).toEqual([[['region']], 'Showing [region].']);
     report = askReader(report, dataset, ['channel']);
     expect(words(report)).toBe('Showing [region], channel [channel].');
   });
@@ -18,10 +19,10 @@ describe('what the reader is asked', () => {
     let report = askReader(empty, dataset, ['region']);
     report = askReader(report, dataset, ['country']);
     expect(report.prompts).toHaveLength(1);
-    expect(report.prompts[0].fields).toEqual(['region', 'country']);
+    expect(fieldsOf(report.prompts[0])).toEqual(['region', 'country']);
     // A coarser one that comes later is asked for by itself.
     const turned = askReader(askReader(empty, dataset, ['country']), dataset, ['region']);
-    expect(turned.prompts.map(({ fields }) => fields)).toEqual([['country'], ['region']]);
+    expect(turned.prompts.map(fieldsOf)).toEqual([['country'], ['region']]);
   });
   it('goes with its words, and leaves no sentence without prompts', () => {
     const both = askReader(askReader(empty, dataset, ['region']), dataset, ['channel']);
@@ -29,12 +30,14 @@ describe('what the reader is asked', () => {
     expect(words(askNoLonger(both, 'region'))).toBe('Showing channel [channel].');
     expect(askNoLonger(askNoLonger(both, 'region'), 'channel')).toMatchObject({ prompts: [], scopeLine: [] });
     const nested = askReader(askReader(empty, dataset, ['region']), dataset, ['country']);
-    expect(askNoLonger(nested, 'country').prompts[0].fields).toEqual(['region']);
+    expect(fieldsOf(askNoLonger(nested, 'country').prompts[0])).toEqual(['region']);
   });
   it('has an id of its own for each prompt', () => {
-    const twice = askReader({ ...empty, prompts: [{ id: 'channel', fields: ['segment'], multiple: true, initial: {} }] }, dataset, [
-      'channel',
-    ]);
+    const twice = askReader(
+      { ...empty, prompts: [{ id: 'channel', kind: 'members', fields: ['segment'], multiple: true, initial: {} }] },
+      dataset,
+      ['channel'],
+    );
     expect(twice.prompts.map(({ id }) => id)).toEqual(['channel', 'channel-2']);
   });
 });

@@ -1,7 +1,8 @@
-import { findField, isSameDimension, type Dataset, type Prompt, type Report } from '@bold-compass/core/model';
+import { findField, isSameDimension, type Dataset, type MembersPrompt, type Prompt, type Report } from '@bold-compass/core/model';
+import { promptTitle } from '@bold-compass/core/prompts';
 
 /** An id for a prompt, made of its field. */
-function promptId(report: Report, field: string): string {
+export function promptId(report: Report, field: string): string {
   const base =
     field
       .toLowerCase()
@@ -26,30 +27,48 @@ function isAbove(dataset: Dataset, coarser: string, finer: string): boolean {
  */
 export function askReader(report: Report, dataset: Dataset, fields: string[]): Report {
   const [field] = fields;
-  const above = report.prompts.find((prompt) => isAbove(dataset, prompt.fields.at(-1)!, field));
+  const above = report.prompts.find(
+    (prompt): prompt is MembersPrompt => prompt.kind === 'members' && isAbove(dataset, prompt.fields.at(-1)!, field),
+  );
   if (above) {
     const prompts = report.prompts.map((prompt) => (prompt === above ? { ...prompt, fields: [...prompt.fields, ...fields] } : prompt));
     return { ...report, prompts };
   }
-  const prompt: Prompt = { id: promptId(report, field), fields, multiple: true, initial: {} };
+  return withPrompt(
+    report,
+    { id: promptId(report, field), kind: 'members', fields, multiple: true, initial: {} },
+    promptLabel(dataset, fields),
+  );
+}
+
+/** A report that asks one thing more, at the end of its scope line. */
+export function withPrompt(report: Report, prompt: Prompt, label: string): Report {
   const words = report.scopeLine.at(-1);
   const ends = words && 'text' in words && words.text.trim() === '.';
   const before = ends ? report.scopeLine.slice(0, -1) : report.scopeLine;
-  const joint = report.prompts.length === 0 && before.length === 0 ? 'Showing ' : `, ${promptLabel(dataset, fields).toLowerCase()} `;
+  const joint = report.prompts.length === 0 && before.length === 0 ? 'Showing ' : `, ${label.toLowerCase()} `;
   return { ...report, prompts: [...report.prompts, prompt], scopeLine: [...before, { text: joint }, { prompt: prompt.id }, { text: '.' }] };
 }
 
 /** What some fields are called together: the tree they are the levels of, or the first of them. */
-export function promptLabel(dataset: Dataset, fields: string[]): string {
-  const place = findField(dataset, fields[0]);
-  if (!place) return fields[0];
-  return fields.length > 1 && place.kind === 'level' && place.dimension.tree ? place.dimension.label : place.label;
-}
+const promptLabel = (dataset: Dataset, fields: string[]): string =>
+  promptTitle({ id: 'label', kind: 'members', fields, multiple: true, initial: {} }, dataset);
 
 /** Takes a field out of what the reader is asked; a prompt without fields goes, with its place in the scope line. */
 export function askNoLonger(report: Report, field: string): Report {
-  const prompts = report.prompts.map((prompt) => ({ ...prompt, fields: prompt.fields.filter((one) => one !== field) }));
-  const gone = new Set(prompts.filter(({ fields }) => fields.length === 0).map(({ id }) => id));
+  const prompts = report.prompts.map((prompt) =>
+    prompt.kind === 'members' ? { ...prompt, fields: prompt.fields.filter((one) => one !== field) } : prompt,
+  );
+  const gone = prompts.filter((prompt) => prompt.kind === 'members' && prompt.fields.length === 0);
+  return withoutPrompts(
+    { ...report, prompts },
+    gone.map(({ id }) => id),
+  );
+}
+
+/** A report that asks some things no longer, and says nothing of them in its scope line. */
+export function withoutPrompts(report: Report, ids: readonly string[]): Report {
+  const gone = new Set(ids);
   const scopeLine = report.scopeLine.flatMap((piece, index): Report['scopeLine'] => {
     if ('prompt' in piece) return gone.has(piece.prompt) ? [] : [piece];
     const next = report.scopeLine[index + 1];
@@ -59,6 +78,6 @@ export function askNoLonger(report: Report, field: string): Report {
   // What began the sentence leads on to the next prompt.
   const [first, second] = scopeLine;
   if (first && second && 'text' in first && 'text' in second) scopeLine[1] = { text: second.text.replace(/^,\s*/, '') };
-  const left = prompts.filter(({ id }) => !gone.has(id));
+  const left = report.prompts.filter(({ id }) => !gone.has(id));
   return { ...report, prompts: left, scopeLine: left.length === 0 ? [] : scopeLine };
 }

@@ -24,17 +24,18 @@ import CrosstabGrid from './CrosstabGrid.vue';
 import { useWindows, type Question, type Viewport } from './windows.ts';
 
 const TooLarge = defineAsyncComponent(() => import('../compose/TooLarge.vue'));
+const HeadingMenu = defineAsyncComponent(() => import('../compose/HeadingMenu.vue'));
+const RowMeasureMenu = defineAsyncComponent(() => import('../compose/RowMeasureMenu.vue'));
 const props = defineProps<{ exhibit: Crosstab; number: number }>();
 const emit = defineEmits<{ drill: [] }>();
 const route = useRoute();
-const { report, scope, where, draft, versionOf, view, composing, change, navigate } = useReport();
+const { report, asked, draft, versionOf, view, composing, change, navigate } = useReport();
 
 const state = computed(() => readCrosstabState(props.exhibit, route.query));
 const viewport = ref<Viewport>({ firstRow: 0, lastRow: 40, firstColumn: 0, lastColumn: 12 });
 const path = computed(() => `/reports/${report.value.id}/exhibits/${props.exhibit.id}/crosstab`);
 const question = computed((): Question => ({
-  scope: scope.value,
-  where: where.value,
+  ...asked.value,
   draft: draft.value,
   side: axisQuestion('side'),
   top: axisQuestion('top'),
@@ -74,6 +75,11 @@ const rename = (measure: number, heading: string): void =>
   changeOwn(({ cells: all }) => ({
     cells: all.map((cell, index) => (index === measure ? { ...cell, heading: heading || undefined } : cell)),
   }));
+
+/** Where the menu of a figure is open. */
+const menu = shallowRef<{ x: number; y: number; row: Header; measure: number } | null>(null);
+
+const headingMenu = shallowRef<{ x: number; y: number; measure: number } | null>(null);
 
 const units = computed(() => {
   const words = props.exhibit.cells.map((cell) => unitWords(cell.format ?? measureNamed(view.value.dataset, cell.measure).format, LOCALE));
@@ -197,9 +203,26 @@ const isEmpty = computed(
           @key="onKey"
           @resize="resize"
           @rename="rename"
+          @menu="menu = $event"
+          @heading-menu="headingMenu = $event"
         />
       </div>
     </template>
+    <HeadingMenu
+      v-if="headingMenu"
+      :exhibit="exhibit"
+      :index="headingMenu.measure"
+      :target="[headingMenu.x, headingMenu.y]"
+      @close="headingMenu = null"
+    />
+    <RowMeasureMenu
+      v-if="menu"
+      :exhibit="exhibit"
+      :index="menu.measure"
+      :depth="menu.row.path.length"
+      :target="[menu.x, menu.y]"
+      @close="menu = null"
+    />
   </ExhibitShell>
 </template>
 

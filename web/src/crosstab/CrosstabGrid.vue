@@ -28,6 +28,10 @@ const emit = defineEmits<{
   resize: [what: string, width: number | null];
   /** The heading of a measure, by its position; empty for its usual one. */
   rename: [measure: number, heading: string];
+  /** The menu of a figure, by the row it stands in and the position of its measure. */
+  menu: [at: { x: number; y: number; row: Header; measure: number }];
+  /** The menu of a measure's heading. */
+  headingMenu: [at: { x: number; y: number; measure: number }];
   key: [event: KeyboardEvent, at: { row: Header | undefined; column: Header | undefined; measure: string | null }];
 }>();
 
@@ -174,6 +178,27 @@ const labelsScroll = computed(
     (roomWidth.value > 0 && sideWidth.value > roomWidth.value * MOST_OF_ROOM && totalWidth.value > roomWidth.value),
 );
 
+function openHeadingMenu(measure: number, event: MouseEvent): void {
+  event.preventDefault();
+  const box = (event.currentTarget as HTMLElement).getBoundingClientRect();
+  const [x, y] = event.clientX > 0 ? [event.clientX, event.clientY] : [box.left, box.bottom];
+  emit('headingMenu', { x, y, measure });
+}
+/** While composing a figure has a menu: by the mouse where it points, by the keyboard at the figure that has the focus. */
+function openMenu(event: MouseEvent): void {
+  if (!props.composing) return;
+  const pointed = (event.target as HTMLElement).closest<HTMLElement>('[role=gridcell]');
+  const cell = pointed ?? document.getElementById(active.value);
+  const place = cell?.id.startsWith(`${id}-`) ? /-(\d+)-(\d+)$/.exec(cell.id) : null;
+  const row = place && table.value.headerOf(Number(place[1]));
+  if (!cell || !place || !row) return;
+  event.preventDefault();
+  const [line, flat] = [Number(place[1]), Number(place[2])];
+  const box = cell.getBoundingClientRect();
+  const [x, y] = pointed && event.clientX > 0 ? [event.clientX, event.clientY] : [box.left, box.bottom];
+  emit('menu', { x, y, row, measure: stacked.value ? line % lines.value : flat % beside.value });
+}
+
 defineExpose({ focusGrid: () => scroller.value?.querySelector<HTMLElement>('[role=treegrid]')?.focus() });
 </script>
 
@@ -195,6 +220,7 @@ defineExpose({ focusGrid: () => scroller.value?.querySelector<HTMLElement>('[rol
         :aria-activedescendant="active"
         :style="{ width: `${totalWidth}px`, height: `${totalHeight}px` }"
         @keydown="onKey"
+        @contextmenu="openMenu"
       >
         <GridHead
           :exhibit="exhibit"
@@ -209,6 +235,7 @@ defineExpose({ focusGrid: () => scroller.value?.querySelector<HTMLElement>('[rol
           @toggle="emit('toggle', 'top', $event)"
           @order="emit('order', 'side', $event)"
           @fit="emit('resize', $event, null)"
+          @menu="openHeadingMenu"
           @rename="(measure, heading) => emit('rename', measure, heading)"
         />
         <div role="rowgroup">

@@ -30,6 +30,8 @@ const emit = defineEmits<{
   order: [order: Orders];
   fit: [what: string];
   rename: [measure: number, heading: string];
+  /** The menu of a measure's heading, by its position. */
+  menu: [measure: number, event: MouseEvent];
 }>();
 
 const { labelWidth, sideWidth, headHeight, columnWidth, levels, levelColumns, measureOffsets, measureWidths, left } = props.sizes;
@@ -155,6 +157,7 @@ const measureHeads = computed(() =>
           top: `${headHeight - HEAD_ROW_HEIGHT}px`,
         }"
         :aria-sort="direction ? ARIA_SORT[direction] : undefined"
+        @contextmenu.stop="composing && !stacked && emit('menu', position, $event)"
       >
         <input
           v-if="composing && renaming === position && column === 0"

@@ -12,16 +12,19 @@ import {
   type Touched,
 } from '@bold-compass/core/api';
 import { datasetSchema, type Dataset, type Dimension, type Fact, type TableDimension } from '@bold-compass/core/model';
+import { figureText } from '@bold-compass/core/format';
 import { dimensionOver, namesTaken, withFact } from '@bold-compass/core/modelling';
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { onKeyStroke } from '@vueuse/core';
 import { computed, ref, shallowRef } from 'vue';
-import { useRouter } from 'vue-router';
+import { useRoute, useRouter } from 'vue-router';
 import { z } from 'zod';
 import { ApiProblem, ask } from '../api/client.ts';
 import { historyKeeper } from '../drafts/draft-history.ts';
 import { useSavedDocument } from '../drafts/saved-document.ts';
+import DatasetControlTotals from '../control-totals/DatasetControlTotals.vue';
 import AccessRules from './AccessRules.vue';
+import { LOCALE } from '../report/state-words.ts';
 import AddTable from './AddTable.vue';
 import DimensionPanel from './DimensionPanel.vue';
 import FactPanel from './FactPanel.vue';
@@ -82,11 +85,12 @@ const { data: reports } = useQuery({
 });
 const report = computed(() => reports.value?.find((one) => one.dataset === name)?.id ?? null);
 
-const tab = ref<'picture' | 'fields' | 'access' | 'remembered'>('picture');
+const tab = ref<'picture' | 'fields' | 'access' | 'control' | 'remembered'>(useRoute().query.part === 'control' ? 'control' : 'picture');
 const TABS = [
   { value: 'picture', title: 'Model' },
   { value: 'fields', title: 'Measures and fields' },
   { value: 'access', title: 'Access rules' },
+  { value: 'control', title: 'Control totals' },
   { value: 'remembered', title: 'Value mappings' },
 ] as const;
 const chosen = ref('');
@@ -259,6 +263,7 @@ onKeyStroke(['z', 'Z'], (event) => {
       </template>
       <FieldTable v-else-if="tab === 'fields'" :dataset="dataset" @change="change" />
       <AccessRules v-else-if="tab === 'access'" :dataset="view.applied" :report="report" />
+      <DatasetControlTotals v-else-if="tab === 'control'" :dataset="view.applied" />
       <RememberedTexts v-else :dataset="view.applied" />
     </div>
     <v-dialog v-model="asking" max-width="560" aria-label="Apply the draft">
@@ -271,6 +276,9 @@ onKeyStroke(['z', 'Z'], (event) => {
             <li v-for="one in touched?.reports" :key="one.id">
               <strong>{{ one.title }}</strong>
               <span v-if="one.breaks.length > 0" class="breaks"> would miss {{ one.breaks.join(', ') }}</span>
+              <p v-for="{ label, format, before, after } in one.values" :key="label" class="values">
+                {{ label }}: {{ figureText(before, format, LOCALE) }} → {{ figureText(after, format, LOCALE) }}
+              </p>
             </li>
           </ul>
         </template>
@@ -310,6 +318,11 @@ onKeyStroke(['z', 'Z'], (event) => {
 }
 .remove {
   margin-top: 24px;
+}
+.values {
+  margin: 0;
+  font-size: 13px;
+  color: var(--ink-2);
 }
 .breaks {
   color: var(--off-text);

@@ -2,6 +2,7 @@
 import type { DataTable, Finding, JoinSuggestion } from '@bold-compass/core/api';
 import type { Dataset, Fact, Link } from '@bold-compass/core/model';
 import { computed, ref } from 'vue';
+import { recordFields } from '../compose/edges.ts';
 import DateField from '../shell/DateField.vue';
 import FindingList from './FindingList.vue';
 
@@ -39,6 +40,10 @@ function grainsOf(name: string): { value: string; words: string }[] {
       : dimension.levels.slice(0, -1);
   return [{ value: '', words: finest?.label ?? 'Day' }, ...coarser.map(({ name: value, label }) => ({ value, words: label }))];
 }
+/** Fields that a record has one value of: what it may be shown with behind a figure. */
+const columnChoices = computed(() =>
+  recordFields(props.dataset, props.fact.name).map(({ name, label }) => ({ value: name, title: label })),
+);
 </script>
 
 <template>
@@ -68,6 +73,17 @@ function grainsOf(name: string): { value: string; words: string }[] {
       label="Complete from"
       :model-value="fact.completeFrom ?? ''"
       @update:model-value="change({ completeFrom: $event || undefined })"
+    />
+    <v-autocomplete
+      label="Record columns"
+      multiple
+      chips
+      closable-chips
+      :items="columnChoices"
+      :model-value="fact.recordColumns ?? []"
+      placeholder="Default"
+      persistent-placeholder
+      @update:model-value="change({ recordColumns: $event.length > 0 ? $event : undefined })"
     />
     <h2 class="part">Joins</h2>
     <ul>
@@ -128,7 +144,9 @@ function grainsOf(name: string): { value: string; words: string }[] {
 .panel {
   display: grid;
   gap: 10px;
-  justify-items: start;
+}
+.panel > .v-btn {
+  justify-self: start;
 }
 .field {
   display: grid;

@@ -1,16 +1,27 @@
 <script setup lang="ts">
 import type { Dataset, Field } from '@bold-compass/core/model';
 import { computed } from 'vue';
+import { fieldProblem, type WrittenProblem } from '../formula/problems.ts';
 import { TYPE_NAMES } from '../data/type-names.ts';
 import EditorDrawer from './EditorDrawer.vue';
-import { fieldFault, type FieldEntry } from './definition-edits.ts';
+import FormulaField from './FormulaField.vue';
+import type { FieldEntry } from './definition-edits.ts';
 
 /** The chosen field: what it is called and where it is offered; of a calculated one its formula too. */
 const props = defineProps<{ entry: FieldEntry; dataset: Dataset }>();
 const emit = defineEmits<{ change: [part: Partial<Field>]; remove: []; close: [] }>();
 const textOf = (event: Event): string => (event.target as HTMLInputElement).value.trim();
 const field = computed(() => props.entry.field);
-const fault = computed(() => fieldFault(props.dataset, props.entry));
+const fact = computed(() => props.dataset.facts.find(({ name }) => name === props.entry.owner));
+/** What it may name: the stored fields of its own records. */
+const stored = computed((): Dataset => ({
+  ...props.dataset,
+  dimensions: [],
+  measures: [],
+  facts: fact.value ? [{ ...fact.value, links: [], fields: fact.value.fields.filter(({ formula }) => !formula) }] : [],
+}));
+const check = (formula: string): WrittenProblem | null =>
+  fact.value ? fieldProblem(props.dataset, fact.value, { ...field.value, formula }) : null;
 </script>
 
 <template>
@@ -25,14 +36,12 @@ const fault = computed(() => fieldFault(props.dataset, props.entry));
       @change="emit('change', { label: textOf($event) || field.label })"
     />
     <template v-if="field.formula">
-      <v-textarea
-        class="formula"
-        label="Formula"
-        rows="2"
-        spellcheck="false"
-        :model-value="field.formula"
-        :error-messages="fault || undefined"
-        @change="textOf($event) && emit('change', { formula: textOf($event) })"
+      <FormulaField
+        :formula="field.formula"
+        :dataset="stored"
+        :label="`Formula of ${field.label}`"
+        :check="check"
+        @change="emit('change', { formula: $event })"
       />
       <v-select
         label="Decimal places"

@@ -1,33 +1,18 @@
 <script setup lang="ts">
 import { aggregateOf, EXCHANGEABLE, withAggregate } from '@bold-compass/core/crosstab';
 import { AGGREGATES, type Dataset, type Measure } from '@bold-compass/core/model';
-import { computed, ref, watch } from 'vue';
-import FormulaEditor from '../formula/FormulaEditor.vue';
+import { computed } from 'vue';
 import { measureProblem } from '../formula/problems.ts';
 import FormatFields from '../shell/FormatFields.vue';
 import EditorDrawer from './EditorDrawer.vue';
+import FormulaField from './FormulaField.vue';
 
 /** The chosen measure: its label, formula and looks. */
 const props = defineProps<{ measure: Measure; dataset: Dataset }>();
 const emit = defineEmits<{ change: [part: Partial<Measure>]; duplicate: []; remove: []; close: [] }>();
 const textOf = (event: Event): string => (event.target as HTMLInputElement).value.trim();
-const formula = ref(props.measure.formula);
-watch(
-  () => [props.measure.name, props.measure.formula],
-  () => (formula.value = props.measure.formula),
-);
 /** A measure is not among those that its own formula may name. */
 const others = computed(() => ({ ...props.dataset, measures: props.dataset.measures.filter(({ name }) => name !== props.measure.name) }));
-const problem = computed(() => measureProblem(others.value, formula.value, props.measure.fact));
-function apply(): void {
-  const written = formula.value.trim();
-  if (written !== '' && written !== props.measure.formula) emit('change', { formula: written });
-}
-function mend(): void {
-  const { value: found } = problem;
-  if (found?.fix) formula.value = formula.value.slice(0, found.from) + found.fix.insert + formula.value.slice(found.to);
-  apply();
-}
 const aggregation = computed(() => aggregateOf(props.measure.formula));
 </script>
 
@@ -42,21 +27,13 @@ const aggregation = computed(() => aggregateOf(props.measure.formula));
       :model-value="measure.label"
       @change="emit('change', { label: textOf($event) || measure.label })"
     />
-    <div class="formula">
-      <FormulaEditor
-        v-model="formula"
-        :dataset="others"
-        :problem="problem"
-        :label="`Formula of ${measure.label}`"
-        @apply="apply"
-        @leave="formula = measure.formula"
-        @focusout="apply"
-      />
-      <p v-if="problem" class="problem" role="alert">
-        {{ problem.message }}
-        <v-btn v-if="problem.fix" variant="text" class="fix" @click="mend">{{ problem.fix.words }}</v-btn>
-      </p>
-    </div>
+    <FormulaField
+      :formula="measure.formula"
+      :dataset="others"
+      :label="`Formula of ${measure.label}`"
+      :check="(formula) => measureProblem(others, formula, measure.fact)"
+      @change="emit('change', { formula: $event })"
+    />
     <v-select
       v-if="aggregation"
       label="Aggregation"
@@ -112,14 +89,5 @@ const aggregation = computed(() => aggregateOf(props.measure.formula));
   display: grid;
   grid-template-columns: 1fr 1fr;
   gap: 10px;
-}
-.problem {
-  margin: 4px 0 0;
-  color: var(--off-text);
-  font-size: 13px;
-}
-.fix {
-  color: var(--sea);
-  text-decoration: underline;
 }
 </style>

@@ -11,6 +11,7 @@ import { onBeforeUnmount, onMounted, useTemplateRef, watch } from 'vue';
 import { codeEditing, codeLook } from '../shell/code-editor.ts';
 import { completeFormula } from './completion.ts';
 import type { WrittenProblem } from './problems.ts';
+import { signatureHelp } from './signature-help.ts';
 
 /** An editor for formulas: highlighting, completion of names and functions, the problem marked at its place. */
 const props = defineProps<{ dataset: Dataset; problem: WrittenProblem | null; label: string }>();
@@ -52,6 +53,7 @@ onMounted(() => {
         tooltips({ parent: document.body }),
         language,
         autocompletion({ icons: false, override: [completeFormula(() => props.dataset)] }),
+        signatureHelp(),
         placeholder('A formula, such as growth(net_sales, 1 year)'),
         ...codeEditing([{ key: 'Mod-Enter', run: () => (emit('apply'), true) }], [{ key: 'Escape', run: () => (emit('leave'), true) }]),
         EditorView.updateListener.of((update) => {

@@ -1,5 +1,5 @@
-import { describeProblem, FormulaError, planFormula, type FormulaProblem } from '@bold-compass/core/formula';
-import { UnknownNameError, type Dataset } from '@bold-compass/core/model';
+import { describeProblem, FormulaError, planCalculatedField, planFormula, type FormulaProblem } from '@bold-compass/core/formula';
+import { UnknownNameError, type Dataset, type Fact, type Field } from '@bold-compass/core/model';
 
 /** What is wrong with a formula, where, and what would mend it where that is certain. */
 export interface WrittenProblem {
@@ -12,6 +12,10 @@ export interface WrittenProblem {
 /** The problem of a measure formula; null for a sound one. */
 export const measureProblem = (dataset: Dataset, formula: string, fact?: string): WrittenProblem | null =>
   problemOf(formula, () => planFormula(dataset, formula, fact));
+
+/** The problem of a calculated field's formula; null for a sound one. */
+export const fieldProblem = (dataset: Dataset, fact: Fact, field: Field): WrittenProblem | null =>
+  problemOf(field.formula ?? '', () => planCalculatedField(dataset, fact, field));
 
 function problemOf(formula: string, plan: () => unknown): WrittenProblem | null {
   try {

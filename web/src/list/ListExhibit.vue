@@ -17,7 +17,7 @@ import { useLongScroll } from './use-long-scroll.ts';
 /** A list: records or groups of them, leafed through or scrolled, with totals. */
 const props = defineProps<{ exhibit: List; number: number }>();
 const route = useRoute();
-const { report, scope, where, draft, versionOf, view, composing, change, navigate } = useReport();
+const { report, asked, draft, versionOf, view, composing, change, navigate } = useReport();
 const PAGE = 50;
 /** In pixels, as the lines are drawn. */
 const LINE_HEIGHT = 27;
@@ -43,7 +43,7 @@ const wanted = computed(() => {
   return lineCount.value === null ? { first: 0, count: PAGE } : scrolled.value;
 });
 const path = computed(() => `/reports/${report.value.id}/exhibits/${props.exhibit.id}/list`);
-const question = computed(() => ({ scope: scope.value, where: where.value, draft: draft.value, order: order.value }));
+const question = computed(() => ({ ...asked.value, draft: draft.value, order: order.value }));
 const version = computed(() => versionOf(props.exhibit.id));
 const { answer, lines, waiting, problem, retry } = useListLines(path, version, question, wanted);
 watch(answer, (now) => (lineCount.value = now?.lines ?? null), { flush: 'sync' });

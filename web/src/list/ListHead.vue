@@ -2,7 +2,7 @@
 import type { List } from '@bold-compass/core/model';
 import type { TableColumn } from '@bold-compass/core/table';
 import { computed } from 'vue';
-import PromptMenu from '../report/PromptMenu.vue';
+import PromptPhrase from '../prompts/PromptPhrase.vue';
 import WidthHandle from '../report/WidthHandle.vue';
 import { useWidthDrawing } from '../report/width-drawing.ts';
 import { directionOf, type ListOrder } from './order.ts';
@@ -69,9 +69,9 @@ const canFilter = ({ field, type }: TableColumn): boolean => field !== null && (
           >
         </button>
         <span v-else>{{ column.heading }}</span>
-        <PromptMenu
+        <PromptPhrase
           v-if="canFilter(column)"
-          :prompt="{ id: `list-${column.index}`, fields: [column.field!], multiple: true, initial: {} }"
+          :prompt="{ id: `list-${column.index}`, kind: 'members', fields: [column.field!], multiple: true, initial: {} }"
           :field="column.field!"
           compact
         />

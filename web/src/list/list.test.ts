@@ -90,7 +90,7 @@ describe('the headings of a list', () => {
           { field: 'quantity', direction: 'desc' as const },
         ],
       },
-      global: { stubs: { PromptMenu: true } },
+      global: { stubs: { PromptPhrase: true } },
       attachTo: document.createElement('table'),
     });
   };

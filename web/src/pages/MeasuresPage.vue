@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import { measureUseSchema, type MeasureUse } from '@bold-compass/core/api';
+import { dayLabel, parseIsoDate } from '@bold-compass/core/calendar';
 import { useQuery } from '@tanstack/vue-query';
 import { computed, ref } from 'vue';
 import { z } from 'zod';
 import { ask } from '../api/client.ts';
 import ExhibitState from '../report/ExhibitState.vue';
 import ProblemState from '../report/ProblemState.vue';
+import { LOCALE } from '../report/state-words.ts';
 
 /** All measures of all datasets, and where each is used. */
 const {
@@ -21,6 +23,8 @@ const HEADERS = [
   { key: 'formula', title: 'Formula', sortable: false },
   { key: 'datasetLabel', title: 'Dataset' },
   { key: 'uses', title: 'Used by' },
+  { key: 'changedAt', title: 'Last changed' },
+  { key: 'controlTotals', title: 'Control totals' },
 ];
 const search = ref('');
 const found = computed(() => {
@@ -70,6 +74,20 @@ const found = computed(() => {
         ><template v-if="item.usedIn.length > 0">{{ item.usedBy.length > 0 ? '; in ' : 'in ' }}{{ item.usedIn.join(', ') }}</template>
         <span v-if="item.uses === 0" class="muted">nothing yet</span>
       </template>
+      <template #[`item.changedAt`]="{ item }">
+        <template v-if="item.changedAt"
+          >{{ dayLabel(parseIsoDate(item.changedAt.slice(0, 10))!, LOCALE, 'short')
+          }}<template v-if="item.changedBy">, {{ item.changedBy }}</template></template
+        >
+      </template>
+      <template #[`item.controlTotals`]="{ item }">
+        <RouterLink
+          v-if="item.controlTotals > 0"
+          :to="{ name: 'dataset', params: { dataset: item.dataset }, query: { part: 'control' } }"
+          :class="{ untied: item.untied > 0 }"
+          >{{ item.untied > 0 ? `${item.untied} of ${item.controlTotals} not tied out` : `${item.controlTotals} tied out` }}</RouterLink
+        >
+      </template>
     </v-data-table-virtual>
   </div>
 </template>
@@ -88,6 +106,10 @@ const found = computed(() => {
 }
 .head .v-text-field {
   max-width: 380px;
+}
+
+.untied {
+  color: var(--off-text);
 }
 code {
   font-size: 12.5px;

@@ -2,13 +2,15 @@
 import { reportViewSchema } from '@bold-compass/core/api';
 import { useQuery } from '@tanstack/vue-query';
 import { computed, ref, watch } from 'vue';
-import { useRoute } from 'vue-router';
+import { useRoute, useRouter } from 'vue-router';
 import { ask, isPassing } from '../api/client.ts';
 import OpenReport from '../report/OpenReport.vue';
 import ExhibitState from '../report/ExhibitState.vue';
 import ProblemState from '../report/ProblemState.vue';
+import { startingAddress } from '../report/saved-views.ts';
 
 const route = useRoute();
+const router = useRouter();
 const id = computed(() => String(route.params.report));
 const composing = computed(() => route.query.compose !== undefined);
 
@@ -24,6 +26,18 @@ async function reload(): Promise<void> {
   reloads.value++;
 }
 const problem = computed(() => error.value ?? (!data.value && isPassing(failureReason.value) ? failureReason.value : null));
+/** The report that was opened with the reader's start, or by an address that said more. */
+const started = ref('');
+watch(
+  [data, id],
+  ([view]) => {
+    if (!view || started.value === id.value || view.report.id !== id.value) return;
+    started.value = id.value;
+    const start = startingAddress(view.views, route.query);
+    if (start) void router.replace({ query: start });
+  },
+  { immediate: true },
+);
 watch(data, (view) => view && (document.title = `${view.report.title} · Bold Compass`), { immediate: true });
 </script>
 

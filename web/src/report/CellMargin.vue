@@ -2,26 +2,35 @@
 import { explanationSchema, type Explanation, type Standing as TableStanding } from '@bold-compass/core/api';
 import { cellText, countWords, figureText, signedPercent, unitWords } from '@bold-compass/core/format';
 import { dayLabel, parseIsoDate } from '@bold-compass/core/calendar';
+import { isCombined, measureInRow } from '@bold-compass/core/crosstab';
 import { goesByPlace, planMeasure } from '@bold-compass/core/formula';
 import { proposedLook } from '@bold-compass/core/modelling';
-import { fieldLabel, fieldPlural, measureNamed, type Crosstab } from '@bold-compass/core/model';
+import { fieldLabel, fieldPlural, measureNamed, type Crosstab, type Scope } from '@bold-compass/core/model';
 import { SUMMARY_WORDS } from '@bold-compass/core/table';
 import { keepPreviousData, useQuery } from '@tanstack/vue-query';
-import { computed } from 'vue';
+import { computed, defineAsyncComponent, ref, watch } from 'vue';
 import type { RouteLocationRaw } from 'vue-router';
 import { ask } from '../api/client.ts';
+import PinControlTotal from '../control-totals/PinControlTotal.vue';
 import { useReport } from './context.ts';
 import ProblemState from './ProblemState.vue';
 import { LOCALE } from './state-words.ts';
 import { scopeQuery, whereQuery, type ChosenCell } from './url-state.ts';
 
+const CellRecords = defineAsyncComponent(() => import('./CellRecords.vue'));
+
 /** The margin about the chosen cell: what it is, why it is so, what it is made of, what it stands against, where it leads. */
 const props = defineProps<{ exhibit: Crosstab; cell: ChosenCell; standing: TableStanding }>();
 const emit = defineEmits<{ close: [] }>();
-const { report, scope, where, draft, versionOf, view, label, resetScope } = useReport();
+const { report, asked, draft, versionOf, view, label, setScope, resetScope } = useReport();
 
 /** Totals that are worked out of what is shown, and formulas that go by the order of members, hang on how the table stands. */
-const plan = computed(() => planMeasure(view.value.dataset, props.cell.measure));
+/** The measure that stands in the cell: in rows of some levels another than its column's. */
+const shownName = computed(() => {
+  const own = props.exhibit.cells.find((cell) => cell.measure === props.cell.measure);
+  return (own && measureInRow(own, props.exhibit.side.fields, props.cell.side.length)) ?? props.cell.measure;
+});
+const plan = computed(() => planMeasure(view.value.dataset, shownName.value));
 const standing = computed(() =>
   goesByPlace(plan.value.cell) || props.exhibit.cells.some(({ measure: name, totals }) => name === props.cell.measure && totals)
     ? props.standing
@@ -33,8 +42,7 @@ const { data, error, isPlaceholderData, refetch } = useQuery({
     report.value.id,
     versionOf(props.exhibit.id),
     props.exhibit.id,
-    scope.value,
-    where.value,
+    asked.value,
     props.cell,
     standing.value,
   ]),
@@ -43,26 +51,66 @@ const { data, error, isPlaceholderData, refetch } = useQuery({
       explanationSchema,
       'POST',
       `/reports/${report.value.id}/exhibits/${props.exhibit.id}/explain`,
-      { ...props.cell, standing: standing.value, scope: scope.value, where: where.value, draft: draft.value },
+      { ...props.cell, standing: standing.value, ...asked.value, draft: draft.value },
       signal,
     ),
   placeholderData: keepPreviousData,
 });
 
-const measure = computed(() => measureNamed(view.value.dataset, props.cell.measure));
+/** A figure of the dataset that does not hang on how the table stands can be pinned. */
+const canPin = computed(
+  () =>
+    view.value.canCompose &&
+    view.value.access === '' &&
+    data.value !== undefined &&
+    data.value.value !== null &&
+    !data.value.shown &&
+    !data.value.isDifference &&
+    !isPlaceholderData.value &&
+    !goesByPlace(plan.value.cell) &&
+    !report.value.measures.some(({ name }) => name === shownName.value) &&
+    !shownName.value.includes('('),
+);
+/** The members of the row that can be chosen in the scope line; none where one is missing or stands for several. */
+const rowMembers = computed((): Scope | null => {
+  const { side } = props.cell;
+  if (side.length === 0 || side.some((member) => member === null || isCombined(member))) return null;
+  const members = Object.fromEntries(side.map((member, level) => [props.exhibit.side.fields[level], [member!]]));
+  const isChosen = Object.entries(members).every(
+    ([field, [member]]) => asked.value.scope[field]?.length === 1 && asked.value.scope[field][0] === member,
+  );
+  return isChosen ? null : members;
+});
+/** Makes the row the whole of what is shown; the scope line says so, and Back leads to what was before. */
+function onlyThis(): void {
+  if (rowMembers.value) setScope({ ...asked.value.scope, ...rowMembers.value });
+}
+
+/** Whether the records behind the figure are open. */
+const recordsShown = ref(false);
+watch(
+  () => props.cell,
+  (now, before) => JSON.stringify(now) !== JSON.stringify(before) && (recordsShown.value = false),
+);
+const measure = computed(() => measureNamed(view.value.dataset, shownName.value));
 /** What the cell holds where it is no number. */
 const textWords = computed(() => {
   const text = data.value?.text;
   return text !== undefined && plan.value.type === 'date' ? dayLabel(parseIsoDate(text)!, LOCALE) : text;
 });
-const format = computed(() => props.exhibit.cells.find((cell) => cell.measure === props.cell.measure)?.format ?? measure.value.format);
+const format = computed(() => props.exhibit.cells.find((cell) => cell.measure === shownName.value)?.format ?? measure.value.format);
 
+/** The words for the member of the row. */
+const rowWords = computed(() => {
+  const side = props.cell.side.at(-1);
+  return side === undefined ? '' : memberWords(props.exhibit.side.fields[props.cell.side.length - 1], side);
+});
 const place = computed(() => {
   const side = props.cell.side.at(-1);
   const top = props.cell.top.at(-1);
   const [rows, columns] = [props.exhibit.side.fields, props.exhibit.top.fields];
   const whole = rows[0] ? `All ${fieldPlural(view.value.dataset, rows[0])}` : '';
-  const row = side === undefined ? whole : memberWords(rows[props.cell.side.length - 1], side);
+  const row = side === undefined ? whole : rowWords.value;
   const column = top === undefined ? '' : label.value(columns[props.cell.top.length - 1], top);
   return [row, column].filter((word) => word !== '').join(', ');
 });
@@ -144,7 +192,15 @@ const readable = (formula: string): string => formula.replaceAll(' * ', ' × ').
           <strong>{{ own }}</strong> against <strong>{{ moved }}</strong>
         </p>
         <p class="why">
-          over <strong>{{ data.records.map((one) => countWords(one.count, one, LOCALE)).join(' and ') }}</strong><template
+          over
+          <v-btn
+            v-if="!data.isDifference && data.records.some(({ count }) => count > 0)"
+            variant="plain"
+            class="inline"
+            @click="recordsShown = true"
+            >{{ data.records.map((one) => countWords(one.count, one, LOCALE)).join(' and ') }}</v-btn
+          >
+          <strong v-else>{{ data.records.map((one) => countWords(one.count, one, LOCALE)).join(' and ') }}</strong><template
             v-if="data.conditions.length"
           >
             where</template
@@ -154,6 +210,16 @@ const readable = (formula: string): string => formula.replaceAll(' * ', ' × ').
           <li v-for="condition in data.conditions" :key="condition">{{ condition }}</li>
         </ul>
       </section>
+
+      <PinControlTotal
+        v-if="canPin"
+        :key="JSON.stringify(cell)"
+        :dataset="exhibit.dataset ?? report.dataset"
+        :measure="measure"
+        :value="data.value!"
+        :filter="data.filter"
+        :conditions="data.conditions"
+      />
 
       <section v-if="data.madeOf" aria-labelledby="made">
         <h3 id="made">
@@ -182,6 +248,8 @@ const readable = (formula: string): string => formula.replaceAll(' * ', ' × ').
         </ul>
       </section>
 
+      <v-btn v-if="rowMembers" variant="text" class="only" @click="onlyThis">Show only {{ rowWords }}</v-btn>
+
       <section v-if="data.drills.length" aria-labelledby="drills">
         <h3 id="drills">Drill through to</h3>
         <p v-for="drill in data.drills.filter(({ reason }) => reason !== '')" :key="drill.report" class="muted">
@@ -199,7 +267,16 @@ const readable = (formula: string): string => formula.replaceAll(' * ', ' × ').
         </RouterLink>
       </section>
     </template>
-    <p v-else class="muted">Working out what stands behind this figure …</p>
+    <CellRecords
+      v-if="recordsShown"
+      v-model="recordsShown"
+      :exhibit="exhibit"
+      :cell="cell"
+      :standing="standing"
+      :place="place || measure.label"
+      :measure="measure.name"
+    />
+    <p v-else-if="!data && !error" class="muted">Working out what stands behind this figure …</p>
   </div>
 </template>
 
@@ -344,5 +421,9 @@ code {
 }
 .count {
   color: var(--brass);
+}
+.only {
+  padding-inline: 0;
+  margin-top: 10px;
 }
 </style>

@@ -11,10 +11,10 @@ import ProblemState from './ProblemState.vue';
 import { LOCALE, STATE_WORDS } from './state-words.ts';
 
 const props = defineProps<{ exhibit: KpiStrip }>();
-const { report, scope, where, draft, versionOf, view, resetScope } = useReport();
+const { report, asked, draft, versionOf, view, resetScope } = useReport();
 
 const { data, error, refetch, isPlaceholderData } = useQuery({
-  queryKey: computed(() => ['kpis', report.value.id, versionOf(props.exhibit.id), props.exhibit.id, scope.value, where.value]),
+  queryKey: computed(() => ['kpis', report.value.id, versionOf(props.exhibit.id), props.exhibit.id, asked.value]),
   queryFn: async ({ signal }) => {
     // The cross-tab asks first: its answer is what the reader waits for.
     await new Promise((resolve) => setTimeout(resolve, 20));
@@ -22,7 +22,7 @@ const { data, error, refetch, isPlaceholderData } = useQuery({
       kpiResponseSchema,
       'POST',
       `/reports/${report.value.id}/exhibits/${props.exhibit.id}/kpis`,
-      { scope: scope.value, where: where.value, draft: draft.value },
+      { ...asked.value, draft: draft.value },
       signal,
     );
   },

@@ -1,16 +1,19 @@
 <script setup lang="ts">
-import { madeReportSchema, type ReportView } from '@bold-compass/core/api';
+import { controlTotalSchema, madeReportSchema, type ReportView } from '@bold-compass/core/api';
 import { dayLabel, parseIsoDate } from '@bold-compass/core/calendar';
 import { withAggregations } from '@bold-compass/core/crosstab';
-import { plainMemberLabel } from '@bold-compass/core/format';
-import { isDataExhibit, withReportMeasures, type Crosstab, type Exhibit, type Report, type Scope } from '@bold-compass/core/model';
-import { kindOf } from '@bold-compass/core/exhibits';
+import { isDataExhibit, withReportMeasures, type Crosstab, type Exhibit, type Report } from '@bold-compass/core/model';
+import { exhibitAsChosen, kindOf } from '@bold-compass/core/exhibits';
+import { promptTitle, promptValues, unanswered } from '@bold-compass/core/prompts';
+import { listWords } from '@bold-compass/core/format';
 import { useMediaQuery } from '@vueuse/core';
 import { mdiFormatListText, mdiGauge, mdiTable } from '@mdi/js';
-import { useQueryClient } from '@tanstack/vue-query';
+import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, defineAsyncComponent, nextTick, ref } from 'vue';
 import { useRoute, useRouter, type LocationQueryRaw } from 'vue-router';
+import { z } from 'zod';
 import { ask } from '../api/client.ts';
+import UntiedNotice from '../control-totals/UntiedNotice.vue';
 import { dragged } from '../compose/dragging.ts';
 import { useDraft } from '../compose/draft.ts';
 import { useComposing } from '../compose/use-composing.ts';
@@ -21,10 +24,11 @@ import ExhibitHost from './ExhibitHost.vue';
 import KeyHelp from './KeyHelp.vue';
 import { useReportKeys } from './keys.ts';
 import { pageQuery, usePages } from './pages.ts';
-import ScopeLine from './ScopeLine.vue';
+import ScopeLine from '../prompts/ScopeLine.vue';
+import { useReaderScope } from './reader-scope.ts';
 import TitleBlock from './TitleBlock.vue';
 import { LOCALE } from './state-words.ts';
-import { cellQuery, readCrosstabState, readScope, readWhere, scopeQuery, stateQuery } from './url-state.ts';
+import { cellQuery, readCrosstabState } from './url-state.ts';
 import { useValues } from './values.ts';
 
 // What is only there while composing is only fetched then.
@@ -45,16 +49,25 @@ const queries = useQueryClient();
 
 const draft = useDraft(props.loaded);
 const report = computed((): Report => (props.composing ? draft.report.value : props.loaded.report));
-/** The dataset with the report's own measures. */
-const dataset = computed(() => withReportMeasures(props.loaded.dataset, report.value.measures));
+const { scope, choices, where, asked, setScope, setChoice, notes } = useReaderScope(
+  report,
+  () => props.loaded,
+  () => props.composing,
+);
+/** The dataset with the report's own measures, and what its prompts stand for in formulas. */
+const dataset = computed(() =>
+  withReportMeasures(
+    props.loaded.dataset,
+    report.value.measures,
+    promptValues(report.value, { scope: scope.value, choices: choices.value }),
+  ),
+);
 const { selection, datasets, written, startExhibit, addExhibit } = useComposing(
   report,
   () => ({ dataset: dataset.value, datasets: props.loaded.datasets }),
   draft,
 );
 const view = computed(() => ({ ...props.loaded, dataset: dataset.value, datasets: datasets.value }));
-const scope = computed(() => readScope(report.value, route.query));
-const where = computed(() => readWhere(route.query));
 const version = computed(() =>
   props.composing ? `draft ${draft.revision.value}` : `edition ${props.loaded.edition ?? 'none'} ${props.loaded.revision}`,
 );
@@ -65,21 +78,16 @@ const version = computed(() =>
  */
 function versionOf(id: string): string {
   if (!props.composing) return version.value;
-  const { exhibits, measures } = draft.saved.value;
-  return `draft ${JSON.stringify([exhibits.find((exhibit) => exhibit.id === id), measures])}`;
+  const { exhibits, measures, prompts } = draft.saved.value;
+  return `draft ${JSON.stringify([exhibits.find((exhibit) => exhibit.id === id), measures, prompts])}`;
 }
 function navigate(query: LocationQueryRaw, how: 'step' | 'rewrite'): void {
   const target = { query: { ...route.query, ...query } };
   void (how === 'step' ? router.push(target) : router.replace(target));
 }
-function setScope(next: Scope): void {
-  // A chosen cell may not be there any more under another scope; the margin then says so.
-  void router.push({ query: { ...stateQuery(route.query), ...scopeQuery(next) } });
-}
 const resetScope = (): void => void router.push({ query: props.composing ? { compose: '' } : {} });
-const label = computed(() => plainMemberLabel(dataset.value, LOCALE));
 const asDraft = computed(() => props.composing || props.loaded.edition === null);
-const fill = useValues(view, report, scope, where, asDraft, label);
+const fill = useValues(view, report, asked, asDraft);
 provideReport({
   composing: computed(() => props.composing),
   change: draft.change,
@@ -87,17 +95,32 @@ provideReport({
   view,
   report,
   scope,
+  choices,
   where,
+  asked,
   draft: asDraft,
   version,
   versionOf,
   navigate,
   setScope,
+  setChoice,
   resetScope,
 });
 
 const publishing = ref(false);
 const editionsShown = ref(false);
+/** What of its figures does not tie out: asked for by itself, so that the report opens without waiting for it. */
+const { data: untied } = useQuery({
+  queryKey: computed(() => ['control totals', 'report', props.loaded.report.id, props.composing, props.loaded.revision]),
+  queryFn: ({ signal }) =>
+    ask(
+      z.array(controlTotalSchema),
+      'GET',
+      `/reports/${props.loaded.report.id}/control-totals${props.composing ? '?draft=true' : ''}`,
+      undefined,
+      signal,
+    ),
+});
 const newest = ref(props.loaded.edition);
 /** What was done last, for a moment. */
 const notice = ref('');
@@ -116,7 +139,13 @@ async function keepBoth(): Promise<void> {
   await router.push({ name: 'report', params: { report: id }, query: { compose: '' } });
 }
 
-const { page, exhibits: shown } = usePages(report);
+const { page, exhibits: onPage } = usePages(report);
+/** The exhibits as the reader chose to see them; composing shows them as they are written. */
+const asShown = <Own extends Exhibit>(exhibit: Own): Own =>
+  props.composing ? exhibit : exhibitAsChosen(report.value, choices.value, exhibit, dataset.value);
+const shown = computed(() => onPage.value.map(asShown));
+/** What has to be chosen before anything is worked out. */
+const asking = computed(() => (props.composing ? [] : unanswered(report.value, asked.value)));
 const turn = (id: string): void => {
   selection.value = null;
   navigate(pageQuery(id), 'step');
@@ -124,7 +153,7 @@ const turn = (id: string): void => {
 const canShow = (exhibit: Exhibit): boolean =>
   !isDataExhibit(exhibit) || exhibit.dataset === undefined || datasets.value[exhibit.dataset] !== undefined;
 
-const crosstabs = computed(() => report.value.exhibits.filter((exhibit): exhibit is Crosstab => exhibit.kind === 'crosstab'));
+const crosstabs = computed(() => report.value.exhibits.filter((exhibit): exhibit is Crosstab => exhibit.kind === 'crosstab').map(asShown));
 const chosen = computed(() => {
   if (props.composing) return null;
   for (const exhibit of crosstabs.value) {
@@ -208,7 +237,8 @@ useReportKeys({
         @editions="editionsShown = true"
         @publish="publishing = true"
       />
-      <ScopeLine />
+      <ScopeLine :notes="notes" />
+      <UntiedNotice :totals="untied ?? []" :dataset-of="(name) => datasets[name] ?? dataset" />
       <p v-if="loaded.access" class="access muted">You see what is yours: {{ loaded.access }}.</p>
       <p v-if="composing && draft.conflict.value" class="conflict" role="alert">
         {{ draft.conflict.value }} <v-btn @click="emit('reload')">Reload their version</v-btn>
@@ -216,7 +246,10 @@ useReportKeys({
       </p>
       <PageTabs :report="report" :page="page" :composing="composing" @turn="turn" @change="draft.set($event)" />
       <AddBar v-if="composing" :page="page" />
-      <div class="exhibits">
+      <p v-if="asking.length > 0" class="serif asking" role="status">
+        Choose {{ listWords(asking.map((prompt) => promptTitle(prompt, dataset).toLowerCase())) }} to run this report.
+      </p>
+      <div v-else class="exhibits">
         <template v-for="exhibit in shown" :key="exhibit.id">
           <ExhibitFrame v-if="composing && canShow(exhibit)" :exhibit="exhibit" class="placed" :style="placeOf(exhibit)">
             <ExhibitHost :exhibit="exhibit" :number="numbered.indexOf(exhibit.id) + 1" />
@@ -343,6 +376,13 @@ useReportKeys({
   padding: 8px 12px;
   background: var(--brass-tint);
   border-left: 3px solid var(--brass-line);
+}
+.asking {
+  margin: 28px 0;
+  padding: 22px;
+  border-top: 2px solid var(--ink);
+  border-bottom: 1px solid var(--rule);
+  font-size: 17px;
 }
 .data-as-of {
   margin: 14px 0 0;

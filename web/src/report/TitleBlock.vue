@@ -3,6 +3,7 @@ import { mdiArrowLeft, mdiRedo, mdiUndo } from '@mdi/js';
 import { computed, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { useReport } from './context.ts';
+import SavedViews from './SavedViews.vue';
 
 /** The title of a report, where it came from and what can be done with it. */
 defineProps<{
@@ -75,6 +76,7 @@ async function share(): Promise<void> {
         <v-btn color="primary" variant="flat" @click="$emit('publish')">Publish edition {{ (newest ?? 0) + 1 }}</v-btn>
       </template>
       <template v-else>
+        <SavedViews />
         <v-btn variant="text" @click="share">Share</v-btn>
         <v-btn v-if="canCompose" :active="false" color="primary" variant="flat" :to="{ query: { ...route.query, compose: '' } }"
           >Compose</v-btn

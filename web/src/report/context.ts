@@ -1,6 +1,8 @@
 import type { ReportView } from '@bold-compass/core/api';
 import { plainMemberLabel, type MemberLabel } from '@bold-compass/core/format';
-import type { Exhibit, Filter, Report, Scope } from '@bold-compass/core/model';
+import { parseIsoDate } from '@bold-compass/core/calendar';
+import type { Choices, Exhibit, Filter, ReaderScope, Report, Scope } from '@bold-compass/core/model';
+import type { PromptWording } from '@bold-compass/core/prompts';
 import { computed, inject, provide, type ComputedRef, type InjectionKey } from 'vue';
 import type { LocationQueryRaw } from 'vue-router';
 import { LOCALE } from './state-words.ts';
@@ -15,8 +17,14 @@ export interface ReportContext {
   view: ComputedRef<ReportView>;
   report: ComputedRef<Report>;
   scope: ComputedRef<Scope>;
+  /** Choices of prompts that are no plain lists of members. */
+  choices: ComputedRef<Choices>;
   /** Conditions that came along a link beside the scope. */
   where: ComputedRef<Filter | null>;
+  /** All that exhibits are asked under. */
+  asked: ComputedRef<ReaderScope>;
+  /** What choices are put into words with. */
+  wording: ComputedRef<PromptWording>;
   /** The draft instead of the edition, and which of its states. */
   draft: ComputedRef<boolean>;
   /** The state of the document: answers about the report as a whole hang on it. */
@@ -26,17 +34,27 @@ export interface ReportContext {
   label: ComputedRef<MemberLabel>;
   /** Changes the address: a new step for the Back key, or the same step rewritten. */
   navigate(query: LocationQueryRaw, how: 'step' | 'rewrite'): void;
-  setScope(scope: Scope): void;
+  /** Chooses members; `changed` is the field whose choice may make others impossible. */
+  setScope(scope: Scope, changed?: string): void;
+  setChoice(prompt: string, choice: readonly string[] | undefined, scope?: Scope): void;
   resetScope(): void;
 }
 
 const key: InjectionKey<ReportContext> = Symbol('report');
 
-export function provideReport(context: Omit<ReportContext, 'label'>): ReportContext {
-  const whole = { ...context, label: computed(() => plainMemberLabel(context.view.value.dataset, LOCALE)) };
+export function provideReport(context: Omit<ReportContext, 'label' | 'wording'>): ReportContext {
+  const label = computed(() => plainMemberLabel(context.view.value.dataset, LOCALE));
+  const wording = computed(() => wordingOf(context.view.value));
+  const whole = { ...context, label, wording };
   provide(key, whole);
   return whole;
 }
+
+/** What choices of a report are put into words with. */
+export const wordingOf = ({ dataset, dataFrom, dataTo }: ReportView): PromptWording => ({
+  ...{ dataset, label: plainMemberLabel(dataset, LOCALE), locale: LOCALE },
+  days: { first: parseIsoDate(dataFrom) ?? 0, last: parseIsoDate(dataTo) ?? 0 },
+});
 
 export function useReport(): ReportContext {
   const context = inject(key);

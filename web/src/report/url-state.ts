@@ -1,6 +1,6 @@
 import { pathKey, parsePathKey, type OpenState } from '@bold-compass/core/crosstab';
 import type { CrosstabRequest, Path } from '@bold-compass/core/api';
-import { filterSchema, initialScope, type Crosstab, type Filter, type Report, type Scope } from '@bold-compass/core/model';
+import { filterSchema, type Choices, type Crosstab, type Filter, type Report, type Scope } from '@bold-compass/core/model';
 import type { LocationQuery, LocationQueryRaw } from 'vue-router';
 
 /**
@@ -16,11 +16,12 @@ function texts(query: LocationQuery, key: string): string[] | undefined {
   return (Array.isArray(value) ? value : [value]).filter((text): text is string => text !== null);
 }
 
-/** The members chosen: those of the address, else the report's first choice. */
-export function readScope(report: Report, query: LocationQuery): Scope {
+/** The members chosen: those of the address, else the first choice. */
+export function readScope(report: Report, query: LocationQuery, first: Scope): Scope {
   const scope: Scope = {};
-  const initial = carriesScope(query) ? {} : initialScope(report);
+  const initial = carriesScope(query) ? {} : first;
   for (const prompt of report.prompts) {
+    if (prompt.kind !== 'members') continue;
     for (const field of prompt.fields) {
       const chosen = texts(query, field) ?? initial[field];
       if (chosen && chosen.length > 0 && !chosen.includes(EVERY)) scope[field] = chosen;
@@ -33,8 +34,25 @@ export function readScope(report: Report, query: LocationQuery): Scope {
   return scope;
 }
 
+const CHOICE_KEY = 'prompt.';
+
+/** Choices of prompts that are no plain lists of members, as the address holds them. */
+export function readChoices(report: Report, query: LocationQuery): Choices {
+  const choices: Choices = {};
+  for (const { id } of report.prompts) {
+    const chosen = texts(query, `${CHOICE_KEY}${id}`);
+    if (chosen) choices[id] = chosen.length === 1 && chosen[0] === '' ? [] : chosen;
+  }
+  return choices;
+}
+
+/** A choice as address parts; nothing chosen is told apart from the first choice. */
+export const choiceQuery = (prompt: string, choice: readonly string[] | undefined): LocationQueryRaw => ({
+  [`${CHOICE_KEY}${prompt}`]: choice && (choice.length > 0 ? [...choice] : ''),
+});
+
 /** Whether the address names a scope of its own. */
-function carriesScope(query: LocationQuery): boolean {
+export function carriesScope(query: LocationQuery): boolean {
   return Object.keys(query).some(isScopeKey);
 }
 

@@ -1,5 +1,5 @@
 import type { ReportView } from '@bold-compass/core/api';
-import { plainMemberLabel } from '@bold-compass/core/format';
+import { wordingOf } from './context.ts';
 import { datasetSchema, reportSchema, type Report, type Scope } from '@bold-compass/core/model';
 import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query';
 import { flushPromises, mount } from '@vue/test-utils';
@@ -12,7 +12,6 @@ import { measuresNamed, scopeWords, textsOf, useValues } from './values.ts';
 const dataset = datasetSchema.parse(definition);
 const plain = reportSchema.parse(document);
 const view = { dataset, datasets: {}, dataTo: '2026-10-31', edition: 3, revision: 7 } as unknown as ReportView;
-const label = plainMemberLabel(dataset, 'en-GB');
 
 /** Texts as the page fills them, and the measures that were asked for. */
 function filled(report: Report, scope: Scope = {}, edition: number | null = 3) {
@@ -24,10 +23,8 @@ function filled(report: Report, scope: Scope = {}, edition: number | null = 3) {
         fill = useValues(
           computed(() => ({ ...view, edition })),
           computed(() => report),
-          computed(() => chosen.value),
-          computed(() => null),
+          computed(() => ({ scope: chosen.value, choices: {}, where: null })),
           computed(() => false),
-          computed(() => label),
         );
         return () => null;
       },
@@ -54,8 +51,10 @@ describe('values in titles and texts', () => {
     const fill = filled(plain, { year: ['2026'], region: ['Nordic'] });
     expect(fill('Data as of {data as of}, edition {edition}')).toBe('Data as of 31 October 2026, edition 3');
     expect(fill('{Year} in {region}, {country}')).toBe('2026 in Nordic, every country');
-    expect(fill('{scope}')).toBe(scopeWords(view, plain, { year: ['2026'], region: ['Nordic'] }, label));
-    expect(filled(plain, {}, null)('{edition}')).toBe('draft');
+    expect(fill('{scope}')).toBe(
+      scopeWords(plain, { scope: { year: ['2026'], region: ['Nordic'] }, choices: {}, where: null }, wordingOf(view)),
+    );
+    expect(filled(plain, {}, null)('{edition}')).toBe('Draft');
   });
 
   it('are measures, asked for once with all that any text names, and written in their formats', async () => {

@@ -1,12 +1,13 @@
 import { valuesResponseSchema, type ReportView } from '@bold-compass/core/api';
 import { dayLabel, parseIsoDate } from '@bold-compass/core/calendar';
-import { figureText, type MemberLabel } from '@bold-compass/core/format';
+import { capitalised, figureText } from '@bold-compass/core/format';
 import { kindOf } from '@bold-compass/core/exhibits';
-import { findMeasure, type Filter, type Report, type Scope } from '@bold-compass/core/model';
+import { findMeasure, type ReaderScope, type Report } from '@bold-compass/core/model';
+import { promptName, promptWords, scopePhrase, type PromptWording } from '@bold-compass/core/prompts';
 import { keepPreviousData, useQuery } from '@tanstack/vue-query';
 import { computed, type ComputedRef } from 'vue';
 import { ask } from '../api/client.ts';
-import { scopePhrase } from './scope-words.ts';
+import { wordingOf } from './context.ts';
 import { LOCALE } from './state-words.ts';
 
 /** What stands between braces in titles and texts. */
@@ -24,34 +25,32 @@ export function measuresNamed(view: ReportView, report: Report): string[] {
 }
 
 /** The scope in words: "2026, Nordic, every channel". */
-export function scopeWords(view: ReportView, report: Report, scope: Scope, label: MemberLabel): string {
+export function scopeWords(report: Report, asked: ReaderScope, wording: PromptWording): string {
   return report.prompts
-    .flatMap((prompt) => prompt.fields)
-    .map((field) => scopePhrase(view.dataset, field, scope[field] ?? [], label))
+    .filter(({ hidden }) => !hidden)
+    .map((prompt) => promptWords(prompt, asked, wording))
     .join(', ');
 }
 
 /**
- * Fills values into titles and texts: `{scope}`, `{data as of}`, `{edition}`, the name of a prompt's field, the name of a
- * measure. What is none of these stays as it was written.
+ * Fills values into titles and texts: `{scope}`, `{data as of}`, `{edition}`, the name of a prompt or its field, the name
+ * of a measure. What is none of these stays as it was written.
  */
 export function useValues(
   view: ComputedRef<ReportView>,
   report: ComputedRef<Report>,
-  scope: ComputedRef<Scope>,
-  where: ComputedRef<Filter | null>,
+  asked: ComputedRef<ReaderScope>,
   draft: ComputedRef<boolean>,
-  label: ComputedRef<MemberLabel>,
 ): (text: string) => string {
   const measures = computed(() => measuresNamed(view.value, report.value));
   const { data } = useQuery({
-    queryKey: computed(() => ['values', report.value.id, view.value.revision, scope.value, where.value, measures.value]),
+    queryKey: computed(() => ['values', report.value.id, view.value.revision, asked.value, measures.value]),
     queryFn: ({ signal }) =>
       ask(
         valuesResponseSchema,
         'POST',
         `/reports/${report.value.id}/values`,
-        { scope: scope.value, where: where.value, draft: draft.value, measures: measures.value },
+        { ...asked.value, draft: draft.value, measures: measures.value },
         signal,
       ),
     enabled: computed(() => measures.value.length > 0),
@@ -59,14 +58,24 @@ export function useValues(
   });
   function valueOf(name: string): string | undefined {
     const lower = name.toLowerCase();
-    if (lower === 'scope') return scopeWords(view.value, report.value, scope.value, label.value);
+    const wording = wordingOf(view.value);
+    if (lower === 'scope') return scopeWords(report.value, asked.value, wording);
     if (lower === 'data as of') return dayLabel(parseIsoDate(view.value.dataTo)!, LOCALE);
     if (lower === 'edition') return view.value.edition === null ? 'draft' : String(view.value.edition);
-    const field = report.value.prompts.flatMap((prompt) => prompt.fields).find((one) => one.toLowerCase() === lower);
-    if (field) return scopePhrase(view.value.dataset, field, scope.value[field] ?? [], label.value);
+    const named = report.value.prompts.find((prompt) => prompt.name?.toLowerCase() === lower);
+    const fields = report.value.prompts.flatMap((prompt) => (prompt.kind === 'members' ? prompt.fields : []));
+    const field = fields.find((one) => one.toLowerCase() === lower);
+    if (!named && field) return scopePhrase(wording, field, asked.value.scope[field] ?? []);
+    const prompt = named ?? report.value.prompts.find((one) => promptName(one).toLowerCase() === lower);
+    if (prompt) return promptWords(prompt, asked.value, wording);
     const measure = findMeasure(view.value.dataset, name);
     if (!measure) return undefined;
     return figureText(data.value?.[measure.name]?.value ?? null, measure.format, LOCALE);
   }
-  return (text) => text.replaceAll(BRACES, (whole, inner: string) => valueOf(inner.trim()) ?? whole);
+  return (text) =>
+    text.replaceAll(BRACES, (whole, inner: string, at: number) => {
+      const value = valueOf(inner.trim()) ?? whole;
+      // What begins a title begins with a capital.
+      return at === 0 ? capitalised(value) : value;
+    });
 }

@@ -29,6 +29,8 @@ const frame = EditorView.theme({
     borderRadius: '6px',
   },
   '.cm-tooltip.cm-completionInfo': { fontFamily: 'var(--sans)', fontSize: '13px', padding: '6px 10px' },
+  '.cm-tooltip.cm-signature': { fontSize: '12.5px', padding: '3px 9px', color: 'var(--ink-2)' },
+  '.cm-signature strong': { color: 'var(--ink)' },
   '.cm-tooltip-autocomplete ul li[aria-selected]': { backgroundColor: 'var(--sea)', color: 'var(--on-sea)' },
   '.cm-completionDetail': { fontFamily: 'var(--sans)', fontStyle: 'normal', marginLeft: '14px', opacity: '0.8' },
 });

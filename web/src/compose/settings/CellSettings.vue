@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { canAggregateOtherwise } from '@bold-compass/core/crosstab';
+import { canAggregateOtherwise, measureInRow } from '@bold-compass/core/crosstab';
 import {
   AGGREGATES,
   aggregationSchema,
@@ -12,7 +12,10 @@ import {
 import { computed } from 'vue';
 import { SUMMARY_WORDS } from '@bold-compass/core/table';
 import { datasetOf, useCompose } from '../context.ts';
-import { freeAggregations, removeCell, setCell } from '../edges.ts';
+import { freeAggregations, measureChoices, removeCell, setCell } from '../edges.ts';
+import { rowChoices, withMeasureInRows } from '../row-measures.ts';
+import { mdiChevronDown } from '@mdi/js';
+import CalculateMenu from '../CalculateMenu.vue';
 import FormatFields from '../../shell/FormatFields.vue';
 import IndicatorEditor from './IndicatorEditor.vue';
 import SettingsSection from './SettingsSection.vue';
@@ -43,6 +46,14 @@ function remove(): void {
   selection.value = { exhibit: props.exhibit.id };
   change(removeCell(props.exhibit, props.index));
 }
+/** Stands for no measure in a list of them; no name is this. */
+const NOTHING = '"';
+const others = computed(() =>
+  measureChoices(dataset.value)
+    .filter(({ name }) => name !== cell.value.measure)
+    .map(({ name, label }) => ({ value: name, title: label })),
+);
+const otherRows = computed(() => Object.keys(cell.value.levels ?? {}).length + Number(cell.value.total !== undefined));
 /** The ways to count a measure, those that are in the cells already not to be chosen again. */
 const aggregations = computed(() =>
   aggregationSchema.options.map((value) => ({
@@ -59,6 +70,12 @@ const aggregations = computed(() =>
   <v-btn v-if="ofReport" class="edit" @click="written = { measure: ofReport, isNew: false, exhibit: exhibit.id, at: index }"
     >Edit formula</v-btn
   >
+  <v-menu v-if="measure">
+    <template #activator="{ props: activator }">
+      <v-btn v-bind="activator" :aria-owns="undefined" class="edit" :append-icon="mdiChevronDown">Calculate</v-btn>
+    </template>
+    <v-list role="menu"><CalculateMenu :exhibit="exhibit" :index="index" /></v-list>
+  </v-menu>
   <p class="muted small">
     {{ cell.totals ? 'Totals as chosen below.' : 'Recalculated at every total, never added up.' }}
   </p>
@@ -93,6 +110,20 @@ const aggregations = computed(() =>
         ...Object.entries(SUMMARY_WORDS).map(([value, title]) => ({ value, title })),
       ]"
       @update:model-value="set({ totals: ($event || undefined) as CellMeasure['totals'] })"
+    />
+  </SettingsSection>
+  <SettingsSection title="By level" :about="otherRows > 0 ? String(otherRows) : ''">
+    <v-autocomplete
+      v-for="{ depth, words } in rowChoices(exhibit, dataset)"
+      :key="depth"
+      :label="words"
+      :items="[
+        { value: cell.measure, title: `${measure?.label ?? cell.measure} (its own)` },
+        { value: NOTHING, title: 'Nothing' },
+        ...others,
+      ]"
+      :model-value="measureInRow(cell, exhibit.side.fields, depth) ?? NOTHING"
+      @update:model-value="$event && change(withMeasureInRows(exhibit, index, depth, $event === NOTHING ? null : $event))"
     />
   </SettingsSection>
   <SettingsSection title="Format" open>

@@ -3,6 +3,7 @@ import { fieldLabel, type Crosstab, type LevelSettings } from '@bold-compass/cor
 import { computed } from 'vue';
 import { datasetOf, useCompose } from '../context.ts';
 import { across, placeField, removeField, setLevel, shiftField, type Edge } from '../edges.ts';
+import GroupSettings from './GroupSettings.vue';
 import OrderSettings from './OrderSettings.vue';
 import PickSettings from './PickSettings.vue';
 import SettingsSection from './SettingsSection.vue';
@@ -52,6 +53,12 @@ function placeSubtotals(value: string): void {
     :pick="level.pick"
     :first-measure="exhibit.cells[0]?.measure"
     @change="set({ pick: $event })"
+  />
+  <GroupSettings
+    :dataset="dataset"
+    :field="field"
+    :groups="level.groups ?? []"
+    @change="set({ groups: $event.length > 0 ? $event : undefined })"
   />
   <SettingsSection v-if="!isLast" title="Subtotals" open>
     <v-select

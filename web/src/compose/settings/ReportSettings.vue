@@ -1,13 +1,12 @@
 <script setup lang="ts">
 import { namesIn } from '@bold-compass/core/formula';
-import { fieldLabel, findField, type Measure, type Prompt, type Report } from '@bold-compass/core/model';
+import type { Measure, Report } from '@bold-compass/core/model';
+import { promptTitle } from '@bold-compass/core/prompts';
 import { computed } from 'vue';
 import { datasetOf, useCompose } from '../context.ts';
-import { groupingFields } from '../edges.ts';
 import { withoutMeasure } from '../measures.ts';
-import { askNoLonger, askReader, promptLabel } from '../prompts.ts';
+import PromptList from './prompts/PromptList.vue';
 import SettingsSection from './SettingsSection.vue';
-import AddChoice from '../../shell/AddChoice.vue';
 
 /** The report itself: its words, and what it asks the reader. */
 const compose = useCompose();
@@ -15,20 +14,10 @@ const { report, setReport, written } = compose;
 const dataset = computed(() => datasetOf(compose, undefined));
 const set = (part: Partial<Report>): void => setReport({ ...report.value, ...part });
 const valueOf = (event: Event): string => (event.target as HTMLInputElement | HTMLSelectElement).value;
-const free = computed(() =>
-  groupingFields(dataset.value).filter(({ name }) => !report.value.prompts.some(({ fields }) => fields.includes(name))),
-);
-function add(name: string): void {
-  const choice = free.value.find((one) => one.name === name);
-  if (choice) setReport(askReader(report.value, dataset.value, choice.fields));
+function titleOf(id: string): string {
+  const prompt = report.value.prompts.find((one) => one.id === id);
+  return prompt ? promptTitle(prompt, dataset.value) : id;
 }
-/** The parts of a prompt that are asked for apart: its fields, or a tree as one. */
-function partsOf({ fields }: Prompt): { label: string; fields: string[] }[] {
-  const place = findField(dataset.value, fields[0]);
-  if (place?.kind === 'level' && place.dimension.tree) return [{ label: promptLabel(dataset.value, fields), fields }];
-  return fields.map((field) => ({ label: labelOf(field), fields: [field] }));
-}
-const labelOf = (field: string): string => (findField(dataset.value, field) ? fieldLabel(dataset.value, field) : field);
 /** Opens the formula of a measure, over the first cross-tab that shows it. */
 function edit(measure: Measure): void {
   const crosstabs = report.value.exhibits.filter((one) => one.kind === 'crosstab');
@@ -36,8 +25,6 @@ function edit(measure: Measure): void {
   written.value = { measure, isNew: false, exhibit: exhibit?.id ?? null, at: 0 };
 }
 const isNamed = (name: string): boolean => report.value.measures.some(({ formula }) => namesIn(formula).has(name.toLowerCase()));
-const setMultiple = (id: string): void =>
-  set({ prompts: report.value.prompts.map((one) => (one.id === id ? { ...one, multiple: !one.multiple } : one)) });
 const setWords = (index: number, text: string): void =>
   set({ scopeLine: report.value.scopeLine.map((piece, at) => (at === index ? { text } : piece)) });
 </script>
@@ -64,25 +51,7 @@ const setWords = (index: number, text: string): void =>
     <p class="muted">Titles and notes may hold values: {scope}, {data as of}, or a measure such as {net_sales}.</p>
   </SettingsSection>
   <SettingsSection title="Prompts" :about="String(report.prompts.length)" open>
-    <div v-for="prompt in report.prompts" :key="prompt.id" class="prompt">
-      <p v-for="part in partsOf(prompt)" :key="part.label">
-        {{ part.label }}
-        <v-btn
-          variant="plain"
-          :aria-label="`Remove the prompt for ${part.label}`"
-          class="inline"
-          @click="setReport(part.fields.reduce(askNoLonger, report))"
-        >
-          Remove
-        </v-btn>
-      </p>
-      <v-checkbox label="Multiple choice" :model-value="prompt.multiple" @update:model-value="setMultiple(prompt.id)" />
-    </div>
-    <AddChoice
-      label="Add prompt"
-      :items="free.map((field) => ({ value: field.name, title: field.label, group: field.group }))"
-      @add="add"
-    />
+    <PromptList />
   </SettingsSection>
   <SettingsSection v-if="report.measures.length > 0" title="Measures of this report" :about="String(report.measures.length)">
     <div v-for="measure in report.measures" :key="measure.name" class="prompt">
@@ -111,12 +80,7 @@ const setWords = (index: number, text: string): void =>
         :aria-label="`Words ${index + 1}`"
         @change="setWords(index, valueOf($event))"
       />
-      <span v-else class="muted">{{
-        report.prompts
-          .find(({ id }) => id === piece.prompt)
-          ?.fields.map(labelOf)
-          .join(' › ')
-      }}</span>
+      <span v-else class="muted">{{ titleOf(piece.prompt) }}</span>
     </template>
   </SettingsSection>
 </template>

@@ -1,19 +1,19 @@
-import { datasetSchema } from '@bold-compass/core/model';
-import { plainMemberLabel } from '@bold-compass/core/format';
+import { datasetSchema } from '../model/index.ts';
+import { plainMemberLabel } from '../format/index.ts';
 import { describe, expect, it } from 'vitest';
-import definition from '../../../demo/documents/dataset.json';
-import { scopePhrase } from './scope-words.ts';
+import definition from '../../demo/documents/dataset.json';
+import { scopePhrase } from './member-words.ts';
 
 const dataset = datasetSchema.parse(definition);
 const phrase = (field: string, members: string[], underYear = true): string =>
-  scopePhrase(dataset, field, members, plainMemberLabel(dataset, 'en-GB'), underYear);
+  scopePhrase({ dataset, label: plainMemberLabel(dataset, 'en-GB'), locale: 'en-GB' }, field, members, underYear);
 
 describe('phrases of the scope line', () => {
   it.each([
     ['region', [], 'every region'],
     ['country', ['Sweden'], 'Sweden'],
     ['country', ['Sweden', 'Norway'], 'Sweden and Norway'],
-    ['country', ['Sweden', 'Norway', 'Italy', 'Spain'], '4 countries'],
+    ['country', ['Sweden', 'Norway', 'Italy', 'Spain'], 'Sweden, Norway and 2 more'],
     ['month', ['2026-01', '2026-02', '2026-03', '2026-04'], 'January to April'],
     ['month', ['2026-03', '2026-01', '2026-02'], 'January to March'],
     ['month', ['2026-01', '2026-03'], 'January and March'],

@@ -2,24 +2,27 @@
 import { conditionWords } from '@bold-compass/core/format';
 import { fieldLabel, findField } from '@bold-compass/core/model';
 import { computed } from 'vue';
-import { useReport } from './context.ts';
-import PromptMenu from './PromptMenu.vue';
-import { whereQuery } from './url-state.ts';
-import { scopePhrase, shownFields } from './scope-words.ts';
+import { scopePhrase, shownFields } from '@bold-compass/core/prompts';
+import { useReport } from '../report/context.ts';
+import { whereQuery } from '../report/url-state.ts';
+import PromptPhrase from './PromptPhrase.vue';
 
 /** The sentence that says what the report is showing; each phrase opens its choices. */
-const { report, scope, where, view, label, setScope, navigate } = useReport();
+defineProps<{ notes: string[] }>();
+const { report, scope, where, view, label, wording, setScope, navigate } = useReport();
 
 const pieces = computed(() =>
   report.value.scopeLine.map((piece) =>
-    'text' in piece ? { text: piece.text } : { prompt: report.value.prompts.find((prompt) => prompt.id === piece.prompt) },
+    'text' in piece ? { text: piece.text } : { prompt: report.value.prompts.find(({ id, hidden }) => id === piece.prompt && !hidden) },
   ),
 );
 /** Conditions that came along a link and that no prompt of this report asks for. */
 const carried = computed(() =>
   Object.entries(scope.value).filter(
     ([field, members]) =>
-      members.length > 0 && findField(view.value.dataset, field) && !report.value.prompts.some((prompt) => prompt.fields.includes(field)),
+      members.length > 0 &&
+      findField(view.value.dataset, field) &&
+      !report.value.prompts.some((prompt) => prompt.kind === 'members' && prompt.fields.includes(field)),
   ),
 );
 
@@ -36,11 +39,12 @@ function drop(field: string): void {
   <p class="scope serif" data-testid="scope-line">
     <template v-for="(piece, index) in pieces" :key="index">
       <template v-if="'text' in piece">{{ piece.text }}</template>
-      <template v-else-if="piece.prompt">
-        <template v-for="(field, step) in shownFields(view.dataset, piece.prompt, scope)" :key="field"
-          ><span v-if="step > 0" class="step" aria-hidden="true">›</span><PromptMenu :prompt="piece.prompt" :field="field"
+      <template v-else-if="piece.prompt?.kind === 'members'">
+        <template v-for="(field, step) in shownFields(view.dataset, piece.prompt.fields, scope)" :key="field"
+          ><span v-if="step > 0" class="step" aria-hidden="true">›</span><PromptPhrase :prompt="piece.prompt" :field="field"
         /></template>
       </template>
+      <PromptPhrase v-else-if="piece.prompt" :prompt="piece.prompt" />
     </template>
     <span v-if="conditions.length > 0" class="carried">
       {{ conditions.join('; ') }}
@@ -50,13 +54,14 @@ function drop(field: string): void {
     </span>
     <template v-for="[field, members] in carried" :key="field">
       <span class="carried">
-        {{ fieldLabel(view.dataset, field) }} {{ scopePhrase(view.dataset, field, members, label, false) }}
+        {{ fieldLabel(view.dataset, field) }} {{ scopePhrase(wording, field, members, false) }}
         <button type="button" class="drop" :aria-label="`Remove the condition on ${fieldLabel(view.dataset, field)}`" @click="drop(field)">
           ×
         </button>
       </span>
     </template>
   </p>
+  <p v-for="note in notes" :key="note" class="note" role="status">{{ note }}</p>
 </template>
 
 <style scoped>
@@ -90,5 +95,10 @@ function drop(field: string): void {
 }
 .drop:hover {
   color: var(--off-text);
+}
+.note {
+  margin: 2px 0 0;
+  font-size: 13px;
+  color: var(--drift-text);
 }
 </style>

@@ -1,0 +1,1 @@
+export { ControlTotals } from './control-totals.ts';

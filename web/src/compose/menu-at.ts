@@ -1,0 +1,14 @@
+import type { Crosstab } from '@bold-compass/core/model';
+import { computed, nextTick, onMounted, ref, watch, type ComputedRef, type Ref } from 'vue';
+import { useCompose } from './context.ts';
+
+/** A menu that opens at a place of a cross-tab as soon as it is there, and says when it is closed. */
+export function useMenuAt(exhibit: () => Crosstab, close: () => void): { isOpen: Ref<boolean>; own: ComputedRef<Crosstab | undefined> } {
+  const { report } = useCompose();
+  const isOpen = ref(false);
+  onMounted(() => nextTick(() => (isOpen.value = true)));
+  watch(isOpen, (open) => !open && close());
+  /** The cross-tab as it is written in the document: what is shown may be written in full. */
+  const own = computed(() => report.value.exhibits.find((one): one is Crosstab => one.id === exhibit().id && one.kind === 'crosstab'));
+  return { isOpen, own };
+}

@@ -1,0 +1,69 @@
+import { possibleResponseSchema, type ReportView } from '@bold-compass/core/api';
+import { fieldLabel, type Choices, type ReaderScope, type Report, type Scope } from '@bold-compass/core/model';
+import { namedWords } from '@bold-compass/core/prompts';
+import { useLocalStorage } from '@vueuse/core';
+import { computed, ref, watch, type ComputedRef } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+import { ask } from '../api/client.ts';
+import { carriesScope, choiceQuery, readChoices, readScope, readWhere, scopeQuery, stateQuery } from './url-state.ts';
+
+/** What the reader of an open report chose, as the address holds it, and how it changes. */
+export function useReaderScope(report: ComputedRef<Report>, loaded: () => ReportView, composing: () => boolean) {
+  const route = useRoute();
+  const router = useRouter();
+  /** What was chosen in this report when it was left. */
+  const lastVisit = useLocalStorage<Scope>(`bold-compass last scope ${loaded().report.id}`, {});
+  const first = computed((): Scope => {
+    const kept = report.value.prompts.flatMap((prompt) =>
+      prompt.kind === 'members' && prompt.start === 'last_visit' ? prompt.fields : [],
+    );
+    const before = Object.fromEntries(kept.flatMap((field) => (lastVisit.value[field] ? [[field, lastVisit.value[field]]] : [])));
+    return { ...loaded().start.scope, ...before };
+  });
+  const scope = computed(() => readScope(report.value, route.query, first.value));
+  const choices = computed((): Choices => {
+    const all = readChoices(report.value, route.query);
+    if (!composing()) return all;
+    // What stands in the place of other names is written down as it is while composing.
+    const swapping = new Set(report.value.prompts.filter(({ kind }) => kind === 'measure' || kind === 'dimension').map(({ id }) => id));
+    return Object.fromEntries(Object.entries(all).filter(([id]) => !swapping.has(id)));
+  });
+  const where = computed(() => readWhere(route.query));
+  const asked = computed((): ReaderScope => ({ scope: scope.value, choices: choices.value, where: where.value }));
+  watch(scope, (now) => {
+    if (carriesScope(route.query)) lastVisit.value = now;
+  });
+
+  /** What choices were dropped since others made them impossible, in words. */
+  const notes = ref<string[]>([]);
+  function go(next: Scope): void {
+    // A chosen cell may not be there any more under another scope; the margin then says so.
+    void router.push({ query: { ...stateQuery(route.query), ...scopeQuery(next) } });
+  }
+  function setScope(next: Scope, changed?: string): void {
+    notes.value = [];
+    const others = report.value.prompts.some(
+      (prompt) =>
+        prompt.kind === 'members' &&
+        (prompt.linked || prompt.fields.includes(changed ?? '')) &&
+        prompt.fields.some((field) => field !== changed && (next[field]?.length ?? 0) > 0),
+    );
+    if (!changed || !others) return go(next);
+    const body = { ...asked.value, scope: next, changed, draft: composing() || loaded().edition === null };
+    ask(possibleResponseSchema, 'POST', `/reports/${report.value.id}/possible`, body).then(
+      ({ scope: left, dropped }) => {
+        go(left);
+        notes.value = dropped.map(
+          ({ field, labels }) =>
+            `${namedWords(labels)} ${labels.length === 1 ? 'was' : 'were'} dropped from ${fieldLabel(loaded().dataset, field).toLowerCase()}: nothing is left there under the new choice.`,
+        );
+      },
+      () => go(next),
+    );
+  }
+  function setChoice(prompt: string, choice: readonly string[] | undefined, next: Scope = scope.value): void {
+    notes.value = [];
+    void router.push({ query: { ...stateQuery(route.query), ...scopeQuery(next), ...choiceQuery(prompt, choice) } });
+  }
+  return { scope, choices, where, asked, setScope, setChoice, notes };
+}
