@@ -18,6 +18,8 @@ const readDocument = (name: string): unknown => JSON.parse(readFileSync(`${docum
 
 const REPORTS = [
   'sales-against-target',
+  'where-are-we-drifting',
+  'company-at-a-glance',
   'margins-by-line-and-channel',
   'average-order-value',
   'growth-and-shares',

@@ -1,8 +1,8 @@
 import { askQueries, Cube, planCrosstab, resolvePlan, type CellReader, type CrosstabPlan, type Depths } from '../crosstab/index.ts';
 import type { QueryResult } from '../engine/index.ts';
 import type { ShiftUnit } from '../calendar/index.ts';
-import { printName } from '../formula/index.ts';
-import { axisOver, derivedOf, measureNamed, type Crosstab, type Dataset, type Fact, type Filter } from '../model/index.ts';
+import { backMeasure } from '../indicators/index.ts';
+import { axisOver, withReportMeasures, type Crosstab, type Dataset, type Fact, type Filter } from '../model/index.ts';
 import type { AnswerContext } from './context.ts';
 import type { AnswerData } from './data.ts';
 
@@ -51,13 +51,9 @@ interface Back {
 }
 
 /** The dataset with a measure over the same days some periods back, which is an ordinary formula. */
-export function withBack(dataset: Dataset, measure: string, { amount, unit }: Back): { dataset: Dataset; name: string } {
-  const formula = `${printName(measure)} back ${amount} ${unit}`;
-  const moved = derivedOf(dataset, `with ${formula}`, () => {
-    const { label, format, direction } = measureNamed(dataset, measure);
-    return { ...dataset, measures: [...dataset.measures, { name: formula, label, format, direction, formula }] };
-  });
-  return { dataset: moved, name: formula };
+export function withBack(dataset: Dataset, measure: string, back: Back): { dataset: Dataset; name: string } {
+  const moved = backMeasure(dataset, measure, back);
+  return { dataset: withReportMeasures(dataset, [moved], dataset.promptValues), name: moved.name };
 }
 
 /** The values of measures under a condition. Each fact is asked once, however many measures it is in. */

@@ -29,9 +29,10 @@ import {
 } from '../crosstab/index.ts';
 import { everyPart, planMeasure, type CellType } from '../formula/index.ts';
 import type { MemberLabel } from '../format/index.ts';
-import { stateOf, type State } from '../indicators/index.ts';
+import { backMeasure } from '../indicators/index.ts';
 import {
   allOf,
+  axisOver,
   fieldPlace,
   fieldPlural,
   isSameDimension,
@@ -41,12 +42,15 @@ import {
   type Crosstab,
   type Dataset,
   type Filter,
+  type Mark,
   type Order,
   type MemberGroup,
 } from '../model/index.ts';
+import { markKindOf, ruleMeasure } from '../marks/index.ts';
 import { askCube, askParts } from './cells.ts';
 import { labelsFor, naturalOrder, orderByField, type AnswerContext, type CompareMembers } from './context.ts';
 import type { AnswerData, MemberPath } from './data.ts';
+import { marksIn, statesIn } from './marks/index.ts';
 import { orNull } from './numbers.ts';
 import type { PreparedTable } from './table-cache.ts';
 
@@ -58,11 +62,22 @@ export interface ConditionedTable extends PreparedTable {
 
 const orderMeasure = (order: Order | null | undefined): string[] => (order?.by === 'measure' ? [order.measure] : []);
 
+/** Measures that a mark reads, the condition of a rule among them. */
+function measuresOfMark(mark: Mark): string[] {
+  const kind = markKindOf(mark);
+  const formula = kind.formula?.(mark);
+  return [...kind.names(mark).measures, ...(formula === undefined ? [] : [ruleMeasure(formula).name])];
+}
+
 /** Measures that are needed beside those in the cells. */
-function measuresBeside({ cells, side, top }: Crosstab): string[] {
+function measuresBeside(dataset: Dataset, { cells, side, top }: Crosstab): string[] {
   return [
-    ...cells.flatMap(({ indicator }) => (indicator?.against.kind === 'measure' ? [indicator.against.measure] : [])),
+    ...cells.flatMap(({ measure, indicator }) => {
+      if (indicator?.against.kind === 'back') return [backMeasure(dataset, measure, indicator.against).name];
+      return indicator?.against.kind === 'measure' ? [indicator.against.measure] : [];
+    }),
     ...measuresInRows({ cells, side }),
+    ...cells.flatMap(({ marks = [] }) => marks.flatMap(measuresOfMark)),
     ...[side, top].flatMap(({ fields, levels, order }) => [
       ...orderMeasure(order),
       ...fields.flatMap((field) => [...orderMeasure(levels[field]?.order), ...(levels[field]?.pick ? [levels[field].pick.measure] : [])]),
@@ -111,7 +126,7 @@ export async function prepareTable(
   const { dataset, data, tables } = context;
   const kept = await keptMembers(context, exhibit, scope);
   const conditioned = allOf(scope, ...kept.map(({ filter }) => filter));
-  const plan = planCrosstab(dataset, exhibit, conditioned, depthsToSortBy(exhibit, depths), measuresBeside(exhibit));
+  const plan = planCrosstab(dataset, exhibit, conditioned, depthsToSortBy(exhibit, depths), measuresBeside(dataset, exhibit));
   await resolvePlan(data, plan);
   const key = JSON.stringify([
     data.key,
@@ -267,7 +282,7 @@ export async function crosstabWindow(
   request: CrosstabRequest,
 ): Promise<CrosstabResponse> {
   const started = performance.now();
-  const { cube, selected, rows, columns, cells } = await standingTable(context, exhibit, scope, request);
+  const { cube, selected, rows, columns, cells, scope: conditioned } = await standingTable(context, exhibit, scope, request);
   const label = await labelsFor(context, [...cube.plan.side, ...cube.plan.top]);
   const shownRows = rows.slice(request.rows.from, request.rows.from + request.rows.count);
   const shownColumns = columns.slice(request.columns.from, request.columns.from + request.columns.count);
@@ -280,6 +295,20 @@ export async function crosstabWindow(
       return shownColumns.flatMap((column) => own.map((cell) => (cell ? of(row, column, cell) : null)));
     });
   const indicated = exhibit.cells.some((cell) => cell.indicator);
+  const window = { rows: shownRows, columns: shownColumns, inRow };
+  const marked = exhibit.cells.some(({ marks }) => (marks?.length ?? 0) > 0);
+  const marks = marked
+    ? await marksIn(
+        { cells, rows, columns },
+        exhibit.cells,
+        { rows: shownRows, columns: shownColumns, inRow },
+        async (depth, field, measure) => {
+          const through = { ...exhibit, ...throughPeriods(exhibit, depth, field, measure), conditions: [] };
+          const depths = { side: cube.plan.side.length, top: depth + 1 };
+          return (await prepareTable(context, through, conditioned, depths)).cube;
+        },
+      )
+    : undefined;
   const shown = [...exhibit.cells, ...measuresInRows(exhibit).map((measure) => ({ measure }))];
   const hasTexts = shown.some((cell) => typeOf(cells, cell) !== 'number');
   return {
@@ -296,9 +325,17 @@ export async function crosstabWindow(
     measures: exhibit.cells.map((cell) => measureLimits(cells, cell.measure, exhibit)),
     cells: each((row, column, cell) => orNull(shownValue(cells, cell, row, column))),
     ...(hasTexts ? { texts: each((row, column, cell) => textIn(cells, cell, row, column)) } : {}),
-    ...(indicated ? { states: each((row, column, cell) => stateIn(cells, row, column, cell)) } : {}),
+    ...(indicated ? await statesIn({ cells, rows, columns }, window) : {}),
+    ...(marks ? { marks } : {}),
     milliseconds: Math.round((performance.now() - started) * 10) / 10,
   };
+}
+
+/** A measure of a cross-tab through periods, below the first levels across its top. */
+function throughPeriods({ top }: Crosstab, depth: number, field: string, measure: string): Pick<Crosstab, 'top' | 'cells'> {
+  const above = top.fields.slice(0, depth);
+  const levels = Object.fromEntries(Object.entries(top.levels).filter(([name]) => above.includes(name)));
+  return { top: axisOver([...above.filter((name) => name !== field), field], { levels }), cells: [{ measure }] };
 }
 
 const typeOf = ({ plan }: CellReader, { measure }: CellMeasure): CellType => planMeasure(plan.dataset, measure).type;
@@ -329,17 +366,6 @@ async function memberOrders(
     naturalKey: (level, member) => natural[level].key(member),
     byField: (level, field, a, b) => byField.get(`${level} ${field}`)!(a, b),
   };
-}
-
-/** Where a value stands; a line that is worked out of others stands nowhere. */
-function stateIn(cube: CellReader, row: VisibleNode, column: VisibleNode, cell: CellMeasure): State | null {
-  const { indicator } = cell;
-  if (!indicator || row.bare || row.role === 'summary' || column.role === 'summary') return null;
-  const { against } = indicator;
-  // What is judged is the number that is shown, against its target worked out in the same way.
-  const target =
-    against.kind === 'value' ? against.value : shownValue(cube, { measure: against.measure, totals: cell.totals }, row, column);
-  return stateOf(shownValue(cube, cell, row, column), target, indicator);
 }
 
 /** The words for a group of members, by what stands for it in a path. */

@@ -12,10 +12,13 @@ import {
   kpiResponseSchema,
   listRequestSchema,
   listResponseSchema,
+  spreadRequestSchema,
+  spreadResponseSchema,
   type Standing,
 } from '../api/index.ts';
 import { parsePathKey, withAggregations } from '../crosstab/index.ts';
-import type { Crosstab, DataExhibit, Order } from '../model/index.ts';
+import { withMarkMeasures } from '../marks/index.ts';
+import { allOf, type Crosstab, type DataExhibit, type Order } from '../model/index.ts';
 import type { AnswerContext } from './context.ts';
 import { crosstabWindow } from './crosstab-window.ts';
 import { AnswerError } from './errors.ts';
@@ -23,7 +26,7 @@ import { cellRecords } from './cell-records.ts';
 import type { CellPlace } from './drill-through.ts';
 import { explainCell } from './explanation.ts';
 import { formulaSteps } from './formula-steps.ts';
-import { kpiValues } from './kpis.ts';
+import { kpiValues, spreadOfMembers } from './kpis.ts';
 import { listPage } from './list-page.ts';
 import { askedFilter, type Asked } from './scope.ts';
 import { crosstabThumbnail, kpiThumbnail, listThumbnail, type ThumbnailDrawing } from './thumbnail.ts';
@@ -65,14 +68,14 @@ function question<Kind extends DataExhibit['kind'], Request, Answer>(
   return { kind, path, summary, ...schemas, ...work } as unknown as ExhibitQuestion;
 }
 
-/** Measures that are counted in another way than their own are measures of the dataset while a cross-tab is answered. */
+/** Measures that are counted in another way, and conditions of rules, are measures of the dataset while a cross-tab is answered. */
 function aggregated<Answer>(
   context: AnswerContext,
   exhibit: Crosstab,
   work: (context: AnswerContext, exhibit: Crosstab) => Promise<Answer>,
 ): Promise<Answer> {
   const own = withAggregations(context.dataset, exhibit);
-  return work({ ...context, dataset: own.dataset }, own.exhibit);
+  return work({ ...context, dataset: withMarkMeasures(own.dataset, own.exhibit) }, own.exhibit);
 }
 
 const cellNotVisible = (): AnswerError =>
@@ -162,6 +165,19 @@ export const EXHIBIT_QUESTIONS: readonly ExhibitQuestion[] = [
       answer: (context, exhibit, asked, request) =>
         aggregated(context, exhibit, (own, crosstab) => formulaSteps(own, crosstab, asked, request)),
     },
+  ),
+  ...(['crosstab', 'kpis'] as const).map((kind) =>
+    question(
+      kind,
+      'spread',
+      'Where members would stand under an indicator',
+      { request: spreadRequestSchema, response: spreadResponseSchema },
+      {
+        composing: true,
+        visible: asAsked,
+        answer: (context, exhibit, asked, request) => spreadOfMembers(context, request, allOf(askedFilter(asked), exhibit.filter)),
+      },
+    ),
   ),
   question(
     'list',

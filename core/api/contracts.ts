@@ -4,6 +4,7 @@ import {
   listSchema,
   datasetSchema,
   filterSchema,
+  indicatorSchema,
   orderSchema,
   pictureDataSchema,
   readerScopeSchema,
@@ -133,7 +134,7 @@ export const headerSchema = z.object({
 });
 export type Header = z.infer<typeof headerSchema>;
 
-export const stateSchema = z.enum(['on', 'drifting', 'off', 'none']);
+export const stateSchema = z.enum(['ahead', 'on', 'drifting', 'off', 'far', 'none']);
 
 export const crosstabResponseSchema = z.object({
   rows: z.object({ total: z.number(), from: z.number(), items: z.array(headerSchema) }),
@@ -155,6 +156,10 @@ export const crosstabResponseSchema = z.object({
   texts: z.array(z.array(z.string().nullable())).optional(),
   /** Like `cells`; null where a measure has no indicator. Left out where no measure has one. */
   states: z.array(z.array(stateSchema.nullable())).optional(),
+  /** Like `states`: where their needles point, in degrees from straight up. */
+  bearings: z.array(z.array(z.number().nullable())).optional(),
+  /** What is drawn with the figures of a measure (its position, and that of the mark): row by row, in each column. */
+  marks: z.array(z.object({ measure: z.number(), index: z.number(), values: z.array(z.array(z.array(z.number()).nullable())) })).optional(),
   milliseconds: z.number(),
 });
 export type CrosstabResponse = z.infer<typeof crosstabResponseSchema>;
@@ -168,10 +173,53 @@ export const kpiResponseSchema = z.array(
     /** Ratio or difference, as the indicator says. */
     attainment: z.number().nullable(),
     state: stateSchema,
+    /** Where the needle points, in degrees from straight up. */
+    bearing: z.number().nullable(),
     reason: z.string(),
+    /** Values at which another state begins, the best first, where these follow from the target. */
+    limits: z.array(z.number()),
+    /** Its value through periods, the earliest first, with their words. */
+    trend: z.array(z.object({ label: z.string(), value: z.number().nullable() })).optional(),
+    /** The members of a field by their states, and those that are off course, the worst first. */
+    rollUp: z
+      .object({
+        field: z.string(),
+        total: z.number(),
+        counts: z.partialRecord(stateSchema, z.number()),
+        off: z.array(
+          z.object({
+            member: z.string().nullable(),
+            label: z.string(),
+            attainment: z.number().nullable(),
+            state: stateSchema,
+            bearing: z.number().nullable(),
+          }),
+        ),
+      })
+      .optional(),
   }),
 );
 export type KpiResponse = z.infer<typeof kpiResponseSchema>;
+
+/** Where the members of a field would stand under an indicator, while it is composed. */
+export const spreadRequestSchema = z.object({
+  ...scoped,
+  /** Only who composes the report tries indicators out. */
+  draft: z.literal(true),
+  measure: z.string().max(200),
+  field: z.string().max(200),
+  indicator: indicatorSchema,
+});
+export type SpreadRequest = z.infer<typeof spreadRequestSchema>;
+export const spreadResponseSchema = z.object({
+  /** What the members reached, sorted; of many only some, evenly spread. */
+  reached: z.array(z.number()),
+  /** The limits in the same terms, the best first. */
+  limits: z.array(z.number()),
+  counts: z.partialRecord(stateSchema, z.number()),
+  total: z.number(),
+});
+export type SpreadResponse = z.infer<typeof spreadResponseSchema>;
 
 export const membersRequestSchema = z.object({
   ...scoped,

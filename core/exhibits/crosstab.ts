@@ -1,6 +1,7 @@
 import { canAggregateOtherwise, measuresInRows } from '../crosstab/index.ts';
 import { crosstabSchema, fieldsOf, findMeasure, type Axis, type Crosstab, type Dataset } from '../model/index.ts';
 import { isSame, labelOf, listed, settingChanges } from './changes.ts';
+import { markKindOf, ruleFault } from '../marks/index.ts';
 import type { Swap } from '../prompts/index.ts';
 import type { ExhibitKind, ExhibitNames } from './kind.ts';
 import { otherFields, otherName } from './swap.ts';
@@ -42,7 +43,16 @@ function swappedMeasure(cell: Crosstab['cells'][number], swap: Swap): Partial<Cr
   const measure = otherName(swap, cell.measure);
   return measure === cell.measure
     ? {}
-    : { measure, heading: undefined, format: undefined, aggregation: undefined, indicator: undefined, levels: undefined, total: undefined };
+    : {
+        measure,
+        heading: undefined,
+        format: undefined,
+        aggregation: undefined,
+        indicator: undefined,
+        levels: undefined,
+        total: undefined,
+        marks: undefined,
+      };
 }
 
 /** An axis over other fields: what was said of single levels goes with them. */
@@ -73,12 +83,19 @@ export const crosstabKind: ExhibitKind<Crosstab> = {
   isNumbered: true,
   names(exhibit) {
     const axes = [axisNames(exhibit.side), axisNames(exhibit.top)];
+    const marks = exhibit.cells.flatMap((cell) => (cell.marks ?? []).map((mark) => markKindOf(mark).names(mark)));
     return {
-      fields: [...axes.flatMap(({ fields }) => fields), ...exhibit.conditions.map(({ field }) => field), ...fieldsOf(exhibit.filter)],
+      fields: [
+        ...axes.flatMap(({ fields }) => fields),
+        ...exhibit.conditions.map(({ field }) => field),
+        ...fieldsOf(exhibit.filter),
+        ...marks.flatMap((mark) => mark.fields),
+      ],
       measures: [
         ...axes.flatMap(({ measures }) => measures),
         ...exhibit.conditions.map(({ measure }) => measure),
         ...measuresInRows(exhibit),
+        ...marks.flatMap((mark) => mark.measures),
         ...exhibit.cells.flatMap(({ measure, indicator }) => [
           measure,
           ...(indicator?.against.kind === 'measure' ? [indicator.against.measure] : []),
@@ -87,6 +104,9 @@ export const crosstabKind: ExhibitKind<Crosstab> = {
     };
   },
   faults({ cells }, dataset) {
+    const rules = cells.flatMap(({ marks = [] }) => marks.flatMap((mark) => markKindOf(mark).formula?.(mark) ?? []));
+    const fault = rules.map((formula) => ({ formula, words: ruleFault(dataset, formula) })).find(({ words }) => words !== null);
+    if (fault) return [`The rule "${fault.formula}": ${fault.words}`];
     const odd = cells.find(({ measure, aggregation }) => aggregation && !canAggregateOtherwise(findMeasure(dataset, measure)!.formula));
     return odd ? [`${findMeasure(dataset, odd.measure)!.label} is no single aggregate, so it cannot have another aggregation.`] : [];
   },

@@ -8,7 +8,7 @@ export function newKpi({ name, label, direction }: Measure, taken: string[] = []
   let id = base;
   for (let number = 2; taken.includes(id); number++) id = `${base}-${number}`;
   return {
-    ...{ id, label, measure: name, words: 'on last year' },
+    ...{ id, label, measure: name, words: 'on last year', show: 'figure' },
     indicator: { against: { kind: 'back', amount: 1, unit: 'year' }, by: 'ratio', onCourse: 1, drifting: 0.96, direction },
   };
 }
@@ -19,7 +19,14 @@ export const kpiStripKind: ExhibitKind<KpiStrip> = {
   id: 'figures',
   isNumbered: false,
   names: ({ kpis, filter }) => ({
-    fields: fieldsOf(filter),
+    fields: [
+      ...fieldsOf(filter),
+      ...kpis.flatMap(({ trend, rollUp, indicator: { against } }) => [
+        ...(trend ? [trend.field] : []),
+        ...(rollUp ? [rollUp.field] : []),
+        ...(against.kind === 'average' && against.field ? [against.field] : []),
+      ]),
+    ],
     measures: kpis.flatMap(({ measure, indicator: { against } }) => (against.kind === 'measure' ? [measure, against.measure] : [measure])),
   }),
   texts: ({ title, note }) => [title, note],

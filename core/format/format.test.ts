@@ -1,5 +1,4 @@
 import { describe, expect, it } from 'vitest';
-import { stateOf, attainment, type Limits } from '../indicators/index.ts';
 import { workedDataset } from '../testing/worked-example.ts';
 import {
   accountText,
@@ -84,28 +83,5 @@ describe('words', () => {
     expect(words({ op: 'empty', field: 'city' })).toEqual(['City is missing']);
     expect(words({ op: 'in', field: 'city', values: ['a', 'b', 'c', 'd', 'e', 'f', 'g'] })).toEqual(['City is a, b, c, d, e and 2 more']);
     expect(words({ op: 'or', items: [] })).toEqual(['Nothing you may see']);
-  });
-});
-
-describe('states of a KPI', () => {
-  const higher: Limits = { by: 'ratio', onCourse: 1, drifting: 0.96, direction: 'higher' };
-  it.each([
-    [100, 100, 'on'],
-    [99.99, 100, 'drifting'],
-    [96, 100, 'drifting'],
-    [95.99, 100, 'off'],
-    [Number.NaN, 100, 'none'],
-    [5, 0, 'none'],
-  ] as const)('%d against %d is %s', (value, target, state) => {
-    expect(stateOf(value, target, higher)).toBe(state);
-  });
-  it('turn round where lower is better', () => {
-    const lower: Limits = { by: 'difference', onCourse: 0, drifting: 0.02, direction: 'lower' };
-    expect([0.1, 0.11, 0.2].map((value) => stateOf(value, 0.1, lower))).toEqual(['on', 'drifting', 'off']);
-  });
-  it('do not tip over on the last binary digit', () => {
-    expect(0.3 - 0.1).not.toBe(0.2);
-    expect(stateOf(0.3, 0.1, { by: 'difference', onCourse: 0.2, drifting: 0.1, direction: 'higher' })).toBe('on');
-    expect(attainment(3, 0, 'ratio')).toBeNaN();
   });
 });

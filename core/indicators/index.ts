@@ -1,1 +1,3 @@
+export * from './spread.ts';
 export * from './state.ts';
+export * from './target.ts';

@@ -5,6 +5,7 @@ import { planMeasure, type CellType } from '../formula/index.ts';
 import { accountText, cellText, figureText } from '../format/index.ts';
 import type { State } from '../indicators/index.ts';
 import { measureNamed, type CellMeasure, type Crosstab, type Dataset, type NumberFormat } from '../model/index.ts';
+import { cellMarks, type CellMarks } from './cell-marks.ts';
 import { headSegments, type HeadSegment } from './column-headings.ts';
 import { headingsOf, type Headings } from './headings.ts';
 import { bandsOf, rowLabels, type RowLabel } from './row-labels.ts';
@@ -22,15 +23,30 @@ export interface CrosstabCells {
   /** Null is no value, undefined a cell that is not known. */
   value(row: number, column: number, measure: number): ShownValue | undefined;
   state(row: number, column: number, measure: number): State | null;
+  /** Where the needle of a state points, in degrees from straight up. */
+  bearing(row: number, column: number, measure: number): number | null;
+  /** What a mark of a measure came to, by its place among these. */
+  mark(row: number, column: number, measure: number, index: number): readonly number[] | null;
 }
 
+/** What a mark came to in an answer; null where it is not there. */
+export const markIn = (
+  { marks }: Pick<CrosstabResponse, 'marks'>,
+  row: number,
+  column: number,
+  measure: number,
+  index: number,
+): readonly number[] | null => marks?.find((one) => one.measure === measure && one.index === index)?.values[row]?.[column] ?? null;
+
 /** The cells of an answer that holds all of them. */
-export function cellsOf({ rows, columns, measures, cells, texts, states }: CrosstabResponse): CrosstabCells {
+export function cellsOf({ rows, columns, measures, cells, texts, states, bearings, marks }: CrosstabResponse): CrosstabCells {
   const at = (column: number, measure: number): number => column * measures.length + measure;
   return {
     ...{ rowCount: rows.total, columnCount: columns.total, rows: rows.items, columns: columns.items, measures },
     value: (row, column, measure) => texts?.[row]?.[at(column, measure)] ?? cells[row]?.[at(column, measure)],
     state: (row, column, measure) => states?.[row]?.[at(column, measure)] ?? null,
+    bearing: (row, column, measure) => bearings?.[row]?.[at(column, measure)] ?? null,
+    mark: (row, column, measure, index) => markIn({ marks }, row, column, measure, index),
   };
 }
 
@@ -73,12 +89,16 @@ export interface TableCell {
   value: ShownValue | undefined;
   text: string;
   state: State | null;
+  /** Where its needle points, in degrees from straight up. */
+  bearing: number | null;
   /** Why there is no value; empty where there is one, or none is expected. */
   reason: string;
   /** Whether it leads into another report. */
   leads: boolean;
   /** Whether a negative number is told by its colour. */
   warns: boolean;
+  /** What is drawn with it. */
+  marks: CellMarks | null;
 }
 
 /** A value as it is written. */
@@ -180,10 +200,12 @@ export class CrosstabTable {
       value,
       text: value === undefined || isBare ? '' : value === null ? this.exhibit.blank : this.textOf(value, measure, position),
       state: this.cells.state(row, column, position),
+      bearing: this.cells.bearing(row, column, position),
       reason: value === null && !isBare ? this.reasonOf(header, top, position) : '',
       // What summarises other figures leads nowhere.
       leads: measure?.leads === true && value != null && !header?.summary && !top?.summary,
       warns: measure?.negative === 'colour' && typeof value === 'number' && value < 0,
+      marks: isBare ? null : this.marksOf(value, row, column, position),
     };
   }
 
@@ -201,6 +223,13 @@ export class CrosstabTable {
       this.others.set(key, measure);
     }
     return measure;
+  }
+
+  private marksOf(value: ShownValue | undefined, row: number, column: number, position: number): CellMarks | null {
+    const cell = this.exhibit.cells[position];
+    if (!cell.marks?.length) return null;
+    const marked = { measure: measureNamed(this.dataset, cell.measure), locale: this.locale };
+    return cellMarks(cell, value, marked, (index) => this.cells.mark(row, column, position, index));
   }
 
   /** A value as it is written; with its unit where the heading names another one. */

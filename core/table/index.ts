@@ -1,7 +1,10 @@
 export { canToggle, headLevels, segmentHeader, type HeadSegment } from './column-headings.ts';
+export { type CellMarks } from './cell-marks.ts';
+export { crosstabLegend, type LegendLine } from './legend.ts';
 export {
   cellsOf,
   CrosstabTable,
+  markIn,
   type CrosstabCells,
   type ShownValue,
   type TableCell,

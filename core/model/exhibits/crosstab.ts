@@ -1,8 +1,9 @@
 import { z } from 'zod';
-import { cellIndicatorSchema, comparisonSchema } from '../comparison.ts';
+import { comparisonSchema, indicatorSchema } from '../comparison.ts';
 import { nameSchema } from '../dataset.ts';
 import { numberFormatSchema } from '../format.ts';
 import { idSchema } from '../ids.ts';
+import { markSchema } from '../marks.ts';
 import { axisSchema, summarySchema } from './axis.ts';
 import { exhibitBase } from './base.ts';
 
@@ -22,7 +23,9 @@ export const cellMeasureSchema = z.object({
   /** Another measure, or none, in the total of the rows. */
   total: nameSchema.nullable().optional(),
   negative: z.enum(['minus', 'parentheses', 'colour']).optional(),
-  indicator: cellIndicatorSchema.optional(),
+  indicator: indicatorSchema.optional(),
+  /** What is drawn with its figures: bars, colours, arrows, sparklines, looks by rule. */
+  marks: z.array(markSchema).max(20).optional(),
 });
 export type CellMeasure = z.infer<typeof cellMeasureSchema>;
 

@@ -13,8 +13,14 @@ export const kpiSchema = z.object({
   indicator: indicatorSchema,
   /** How the comparison is worded: "of target", "on last year". */
   words: z.string(),
+  /** In the strip, as a large figure, or as a bar against its target and limits. */
+  show: z.enum(['figure', 'large', 'bullet']).default('figure'),
+  /** Its value through the last periods of a calendar level. */
+  trend: z.object({ field: nameSchema, periods: z.number().int().min(2).max(60).default(24) }).optional(),
+  /** How many members of a field stand where, and which are off course. */
+  rollUp: z.object({ field: nameSchema }).optional(),
 });
 export type Kpi = z.infer<typeof kpiSchema>;
 
-export const kpiStripSchema = z.object({ ...exhibitBase, kind: z.literal('kpis'), kpis: z.array(kpiSchema).min(1).max(6) });
+export const kpiStripSchema = z.object({ ...exhibitBase, kind: z.literal('kpis'), kpis: z.array(kpiSchema).min(1).max(12) });
 export type KpiStrip = z.infer<typeof kpiStripSchema>;

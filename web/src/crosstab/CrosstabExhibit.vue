@@ -3,7 +3,7 @@ import type { CrosstabRequest, Header } from '@bold-compass/core/api';
 import type { OpenState } from '@bold-compass/core/crosstab';
 import { unitWords } from '@bold-compass/core/format';
 import { measureNamed, type Crosstab } from '@bold-compass/core/model';
-import { canChoose, openSteps } from '@bold-compass/core/table';
+import { canChoose, crosstabLegend, openSteps } from '@bold-compass/core/table';
 import { computed, defineAsyncComponent, ref, shallowRef, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import { useReport } from '../report/context.ts';
@@ -21,6 +21,7 @@ import {
   type Orders,
 } from '../report/url-state.ts';
 import CrosstabGrid from './CrosstabGrid.vue';
+import CrosstabLegend from './CrosstabLegend.vue';
 import { useWindows, type Question, type Viewport } from './windows.ts';
 
 const TooLarge = defineAsyncComponent(() => import('../compose/TooLarge.vue'));
@@ -129,6 +130,7 @@ const axes = computed(() =>
     }))
     .filter(({ steps }) => steps.length > 1),
 );
+const legend = computed(() => crosstabLegend(view.value.dataset, props.exhibit, LOCALE));
 const isEmpty = computed(
   () =>
     cells.value !== null &&
@@ -208,6 +210,7 @@ const isEmpty = computed(
         />
       </div>
     </template>
+    <template #legend><CrosstabLegend v-if="legend.length > 0" :lines="legend" /></template>
     <HeadingMenu
       v-if="headingMenu"
       :exhibit="exhibit"

@@ -3,6 +3,7 @@ import type { Header } from '@bold-compass/core/api';
 import type { CrosstabTable } from '@bold-compass/core/table';
 import { computed } from 'vue';
 import BearingNeedle from '../report/BearingNeedle.vue';
+import CellDrawing from './CellDrawing.vue';
 import { ROW_HEIGHT, type LabelPart } from './layout.ts';
 import ToggleRing from './ToggleRing.vue';
 
@@ -35,15 +36,27 @@ const drawn = computed(() => {
   const { row, measure } = line.value;
   const positions = measure === null ? table.measures.map((_, position) => position) : [measure];
   return columns.flatMap(({ index: column }) =>
-    positions.map((position, place) => ({
-      ...table.cell(row, column, position),
-      flat: column * positions.length + place,
-      second: place > 0,
-      // As a text, which is only written where it has changed.
-      place: `left:${sideWidth + column * columnWidth + offsets[place].left}px;width:${offsets[place].width}px`,
-    })),
+    positions.map((position, place) => {
+      const cell = table.cell(row, column, position);
+      const { rule, shade } = cell.marks ?? {};
+      return {
+        ...cell,
+        flat: column * positions.length + place,
+        second: place > 0,
+        look: rule && [`tone-${rule.tone}`, `look-${rule.look}`],
+        hidden: cell.marks?.sparkline?.hasFigure === false,
+        hint: cell.reason || rule?.words || undefined,
+        // As a text, which is only written where it has changed.
+        place: `left:${sideWidth + column * columnWidth + offsets[place].left}px;width:${offsets[place].width}px${shade ? `;background:${groundOf(shade)}` : ''}`,
+      };
+    }),
   );
 });
+/** Dark enough to tell, pale enough to read on. */
+const DARKEST = 40;
+function groundOf({ amount }: { amount: number }): string {
+  return `color-mix(in srgb,var(--${amount < 0 ? 'off' : 'sea'}) ${Math.round(Math.abs(amount) * DARKEST)}%,var(--paper))`;
+}
 </script>
 
 <template>
@@ -87,19 +100,23 @@ const drawn = computed(() => {
       class="cell"
       :aria-colindex="cell.flat + 2"
       :aria-selected="chosen === cell.flat"
-      :class="{
-        chosen: chosen === cell.flat,
-        focused: focused === cell.flat,
-        blank: cell.value === null,
-        second: cell.second,
-        warns: cell.warns,
-      }"
+      :class="[
+        cell.look,
+        {
+          chosen: chosen === cell.flat,
+          focused: focused === cell.flat,
+          blank: cell.value === null,
+          second: cell.second,
+          warns: cell.warns,
+        },
+      ]"
       :style="cell.place"
-      :title="cell.reason || undefined"
+      :title="cell.hint"
       @click="emit('choose', cell.flat)"
     >
-      <span class="figure" :class="{ leads: cell.leads }">{{ cell.text }}</span>
-      <BearingNeedle v-if="cell.state" :state="cell.state" />
+      <CellDrawing v-if="cell.marks" :marks="cell.marks" />
+      <span class="figure" :class="{ leads: cell.leads, 'for-readers': cell.hidden }">{{ cell.text }}</span>
+      <BearingNeedle v-if="cell.state" :state="cell.state" :turn="cell.bearing" />
     </div>
   </div>
 </template>
@@ -200,6 +217,14 @@ const drawn = computed(() => {
 .figure.leads {
   border-bottom: 1.2px dotted var(--brass-line);
   line-height: 17px;
+}
+/* The sparkline stands in its place; screen readers still say it. */
+.figure.for-readers {
+  position: absolute;
+  width: 1px;
+  height: 1px;
+  overflow: hidden;
+  clip-path: inset(50%);
 }
 .row:hover .cell,
 .row:hover .label {

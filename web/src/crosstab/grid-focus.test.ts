@@ -22,6 +22,8 @@ function cellsOf(rows: Header[], columns: Header[], key = 'k'): Cells {
     measures: ['net_sales', 'units'].map((measure) => ({ measure, side: 2, top: 1, available: true, reason: '' })),
     value: (row, column, measure) => row * 100 + column * 10 + measure,
     state: () => null,
+    bearing: () => null,
+    mark: () => null,
     extremes: [],
   };
 }

@@ -45,6 +45,8 @@ function cellsOf(figures: (number | null)[][], part: Partial<Cells> = {}): Cells
     measures: MEASURES.map((measure) => ({ measure, side: 1, top: 1, available: true, reason: 'Kept by year only.' })),
     value: (row, column, index) => figures[row]?.[column * MEASURES.length + index],
     state: () => null,
+    bearing: () => null,
+    mark: () => null,
     extremes: MEASURES.map(() => ({ least: 0, most: 9_999, longest: '' })),
     ...part,
   };

@@ -1,3 +1,4 @@
+import type { CellMeasure, Mark } from '@bold-compass/core/model';
 import type { Header } from '@bold-compass/core/api';
 import type { RowLabel } from '@bold-compass/core/table';
 
@@ -33,6 +34,23 @@ export function placed(
   });
 }
 
+/** Room beside a figure for what is drawn with it, in pixels. */
+export const BAR_ROOM = 78;
+export const SPARKLINE_ROOM = 92;
+const ARROW_ROOM = 18;
+const NEEDLE_ROOM = 18;
+
+/** The room that everything takes which is drawn with a measure's figures. */
+export function roomBeside({ indicator, marks = [] }: CellMeasure): number {
+  const has = (kind: Mark['kind']): boolean => marks.some((mark) => mark.kind === kind);
+  return (
+    (indicator ? NEEDLE_ROOM : 0) + (has('bar') ? BAR_ROOM : 0) + (has('sparkline') ? SPARKLINE_ROOM : 0) + (has('arrow') ? ARROW_ROOM : 0)
+  );
+}
+
+/** Whether a sparkline stands in the place of the figure. */
+export const hidesFigure = ({ marks = [] }: CellMeasure): boolean => marks.some((mark) => mark.kind === 'sparkline' && !mark.figure);
+
 /** Widths that follow the longest text seen, and only ever grow, so that nothing jumps while scrolling. */
 export class GrowingWidths {
   private widths: number[] = [];
@@ -40,7 +58,7 @@ export class GrowingWidths {
   fit(texts: string[][], headings: string[], extra: number[]): number[] {
     const needed = headings.map((heading, index) => {
       const longest = texts[index].reduce((most, text) => Math.max(most, text.length), 0);
-      return Math.ceil(Math.max(longest * 6.9, heading.length * 5.9) + 13 + extra[index]);
+      return Math.ceil(Math.max(longest * 6.9 + extra[index], heading.length * 5.9 + (extra[index] > 0 ? NEEDLE_ROOM : 0)) + 13);
     });
     this.widths = needed.map((width, index) => Math.max(width, 46, this.widths[index] ?? 0));
     return this.widths;

@@ -4,7 +4,7 @@ import type { Crosstab } from '@bold-compass/core/model';
 import { headLevels, type Headings, type TableMeasure } from '@bold-compass/core/table';
 import { computed, type Ref } from 'vue';
 import { LOCALE } from '../report/state-words.ts';
-import { GROUP_GAP, GrowingWidths, HEAD_ROW_HEIGHT } from './layout.ts';
+import { GROUP_GAP, GrowingWidths, HEAD_ROW_HEIGHT, hidesFigure, roomBeside } from './layout.ts';
 import type { Cells } from './windows.ts';
 
 interface Sized {
@@ -39,10 +39,10 @@ export function useSizes({ exhibit, cells, measures, headings, stacked, depth, o
       measures.value.map(({ format }, index) => {
         const { least, most, longest } = cells.value.extremes[index] ?? { least: Infinity, most: -Infinity, longest: '' };
         const figures = [least, most].map((value) => (Number.isFinite(value) ? accountText(value, format, LOCALE) : ''));
-        return [...figures, longest.slice(0, LONGEST_TEXT)];
+        return hidesFigure(exhibit.value.cells[index]) ? [] : [...figures, longest.slice(0, LONGEST_TEXT)];
       }),
       measures.value.map((measure) => (stacked.value ? '' : measure.heading)),
-      measures.value.map((measure) => (measure.indicated ? 18 : 0)),
+      exhibit.value.cells.map(roomBeside),
     ),
   );
   const measureWidths = computed(() => {

@@ -1,5 +1,5 @@
 import { crosstabResponseSchema, type CrosstabRequest, type CrosstabResponse, type Header } from '@bold-compass/core/api';
-import type { CrosstabCells } from '@bold-compass/core/table';
+import { markIn, type CrosstabCells } from '@bold-compass/core/table';
 import { computed, shallowRef, type Ref } from 'vue';
 import { useBlocks } from '../api/blocks.ts';
 import { ask } from '../api/client.ts';
@@ -105,6 +105,11 @@ function gather(key: string, blocks: Map<string, CrosstabResponse>, extremes: re
       return block?.texts?.[line]?.[place] ?? block?.cells[line]?.[place];
     },
     state: (row, column, measure) => find(row, column)?.states?.[row % BLOCK_ROWS]?.[at(column, measure)] ?? null,
+    bearing: (row, column, measure) => find(row, column)?.bearings?.[row % BLOCK_ROWS]?.[at(column, measure)] ?? null,
+    mark(row, column, measure, index) {
+      const block = find(row, column);
+      return block ? markIn(block, row % BLOCK_ROWS, column % BLOCK_COLUMNS, measure, index) : null;
+    },
   };
 }
 

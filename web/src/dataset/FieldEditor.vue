@@ -4,7 +4,7 @@ import { computed } from 'vue';
 import { fieldProblem, type WrittenProblem } from '../formula/problems.ts';
 import { TYPE_NAMES } from '../data/type-names.ts';
 import EditorDrawer from './EditorDrawer.vue';
-import FormulaField from './FormulaField.vue';
+import FormulaField from '../formula/FormulaField.vue';
 import type { FieldEntry } from './definition-edits.ts';
 
 /** The chosen field: what it is called and where it is offered; of a calculated one its formula too. */

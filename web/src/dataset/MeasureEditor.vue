@@ -5,7 +5,7 @@ import { computed } from 'vue';
 import { measureProblem } from '../formula/problems.ts';
 import FormatFields from '../shell/FormatFields.vue';
 import EditorDrawer from './EditorDrawer.vue';
-import FormulaField from './FormulaField.vue';
+import FormulaField from '../formula/FormulaField.vue';
 
 /** The chosen measure: its label, formula and looks. */
 const props = defineProps<{ measure: Measure; dataset: Dataset }>();

@@ -13,6 +13,15 @@ export interface WrittenProblem {
 export const measureProblem = (dataset: Dataset, formula: string, fact?: string): WrittenProblem | null =>
   problemOf(formula, () => planFormula(dataset, formula, fact));
 
+/** The problem of a condition on cells; null for a sound one. */
+export function conditionProblem(dataset: Dataset, formula: string): WrittenProblem | null {
+  const own = problemOf(formula, () => planFormula(dataset, `if(${formula}, 1, 0)`));
+  if (!own) return null;
+  const before = 'if('.length;
+  const place = (at: number): number => Math.min(formula.length, Math.max(0, at - before));
+  return { ...own, from: place(own.from), to: place(own.to), fix: null };
+}
+
 /** The problem of a calculated field's formula; null for a sound one. */
 export const fieldProblem = (dataset: Dataset, fact: Fact, field: Field): WrittenProblem | null =>
   problemOf(field.formula ?? '', () => planCalculatedField(dataset, fact, field));

@@ -1,17 +1,23 @@
 <script setup lang="ts">
+import type { State } from '@bold-compass/core/indicators';
 import { computed } from 'vue';
-import { STATE_WORDS } from './state-words.ts';
+import { STATE_COLOURS, STATE_WORDS } from './state-words.ts';
 
-/** The bearing of a KPI: up on course, level drifting, down off course. Shape carries it; colour only helps. */
-const props = defineProps<{ state: 'on' | 'drifting' | 'off' | 'none'; size?: number }>();
+/**
+ * The bearing of a KPI: up on course, level drifting, down off course, and the steeper the further. Shape carries it; colour
+ * only helps. `turn` is in degrees from straight up; that of the state where it is not said.
+ */
+const props = defineProps<{ state: State; turn?: number | null; size?: number }>();
 const size = computed(() => props.size ?? 14);
+const TURNS: Record<State, number> = { ahead: 12, on: 30, drifting: 90, off: 150, far: 168, none: 90 };
+const turn = computed(() => props.turn ?? TURNS[props.state]);
 </script>
 
 <template>
   <svg
     v-if="state !== 'none'"
     class="bearing"
-    :class="state"
+    :class="STATE_COLOURS[state]"
     :width="size"
     :height="size"
     viewBox="0 0 20 20"
@@ -20,7 +26,7 @@ const size = computed(() => props.size ?? 14);
   >
     <title>{{ STATE_WORDS[state] }}</title>
     <circle cx="10" cy="10" r="8.8" />
-    <path d="M10 3.6 13.1 14 10 12.2 6.9 14z" />
+    <path d="M10 3.6 13.1 14 10 12.2 6.9 14z" :transform="`rotate(${turn} 10 10)`" />
   </svg>
 </template>
 
@@ -39,23 +45,17 @@ circle {
 }
 .on path {
   fill: var(--on);
-  transform: rotate(12deg);
-  transform-origin: 10px 10px;
 }
 .drifting circle {
   stroke: var(--drift);
 }
 .drifting path {
   fill: var(--drift);
-  transform: rotate(90deg);
-  transform-origin: 10px 10px;
 }
 .off circle {
   stroke: var(--off);
 }
 .off path {
   fill: var(--off);
-  transform: rotate(168deg);
-  transform-origin: 10px 10px;
 }
 </style>

@@ -49,6 +49,7 @@ const passing = computed(() => (isPassing(props.problem) && props.problem instan
       <v-btn @click="resetScope">Back to the first choice</v-btn>
     </ExhibitState>
     <slot v-else />
+    <slot name="legend" />
     <p v-if="note" class="note">{{ fill(note) }}</p>
   </section>
 </template>

@@ -1,17 +1,19 @@
 <script setup lang="ts">
 import { kpiResponseSchema, type KpiResponse } from '@bold-compass/core/api';
 import { figureText, signedPercent } from '@bold-compass/core/format';
-import { measureNamed, type Kpi, type KpiStrip } from '@bold-compass/core/model';
+import { fieldLabel, fieldPlural, measureNamed, type Kpi, type KpiStrip } from '@bold-compass/core/model';
 import { keepPreviousData, useQuery } from '@tanstack/vue-query';
 import { computed } from 'vue';
 import { ask } from '../api/client.ts';
 import BearingNeedle from './BearingNeedle.vue';
 import { useReport } from './context.ts';
 import ProblemState from './ProblemState.vue';
-import { LOCALE, STATE_WORDS } from './state-words.ts';
+import BulletBar from './BulletBar.vue';
+import KpiTrend from './KpiTrend.vue';
+import { LOCALE, STATE_COLOURS, STATE_WORDS } from './state-words.ts';
 
 const props = defineProps<{ exhibit: KpiStrip }>();
-const { report, asked, draft, versionOf, view, resetScope } = useReport();
+const { report, asked, draft, versionOf, view, setScope, resetScope } = useReport();
 
 const { data, error, refetch, isPlaceholderData } = useQuery({
   queryKey: computed(() => ['kpis', report.value.id, versionOf(props.exhibit.id), props.exhibit.id, asked.value]),
@@ -35,7 +37,9 @@ const formatOf = (kpi: Kpi) => kpi.format ?? measureNamed(view.value.dataset, kp
 
 /** How the value stands: "96.6 % of target", "+2.2 pt against 43 %", "+6.2 % on last year". */
 function attainmentText(kpi: Kpi, reading: Reading): string {
-  if (reading.attainment === null) return reading.reason || 'Nothing to hold it against.';
+  if (reading.attainment === null)
+    return kpi.indicator.by === 'spread' ? 'Judged member by member.' : reading.reason || 'Nothing to hold it against.';
+  if (kpi.indicator.by === 'value') return kpi.words;
   if (kpi.indicator.by === 'difference') {
     const percent = formatOf(kpi).kind === 'percent';
     return `${percent ? signedPercent(reading.attainment, LOCALE, 'pt') : figureText(reading.attainment, formatOf(kpi), LOCALE)} ${kpi.words}`;
@@ -43,22 +47,69 @@ function attainmentText(kpi: Kpi, reading: Reading): string {
   if (kpi.indicator.against.kind === 'back') return `${signedPercent(reading.attainment - 1, LOCALE)} ${kpi.words}`;
   return `${figureText(reading.attainment, { kind: 'percent', decimals: 1, unit: 'one' }, LOCALE)} ${kpi.words}`;
 }
+/** The words for how many members are off course: "4 of 19 countries off course". */
+function rollUpText({ field, total, counts }: NonNullable<Reading['rollUp']>): string {
+  const off = (counts.off ?? 0) + (counts.far ?? 0);
+  const members = total === 1 ? fieldLabel(view.value.dataset, field).toLowerCase() : fieldPlural(view.value.dataset, field);
+  return `${off === 0 ? 'None' : off} of ${total} ${members} off course`;
+}
+/** What a member reached, as the indicator counts it. */
+function memberText(kpi: Kpi, reached: number | null): string {
+  if (kpi.indicator.by === 'ratio') return figureText(reached, { kind: 'percent', decimals: 1, unit: 'one' }, LOCALE);
+  return figureText(reached, formatOf(kpi), LOCALE);
+}
+/** Makes a member the whole of what is shown; the scope line says so, and Back leads to what was before. */
+function showOnly(field: string, member: string): void {
+  setScope({ ...asked.value.scope, [field]: [member] });
+}
 </script>
 
 <template>
   <section class="strip" :aria-label="exhibit.title" :aria-busy="isPlaceholderData">
     <ProblemState v-if="error && !data" :error="error" @retry="refetch()" @reset="resetScope" />
     <dl v-else class="kpis" :class="{ waiting: isPlaceholderData }">
-      <div v-for="kpi in exhibit.kpis" :key="kpi.id" class="kpi">
+      <div v-for="kpi in exhibit.kpis" :key="kpi.id" class="kpi" :class="`show-${kpi.show}`">
         <dt>{{ kpi.label }}</dt>
         <template v-if="readings.get(kpi.id)">
           <dd class="value serif">
             {{ figureText(readings.get(kpi.id)!.value, formatOf(kpi), LOCALE) }}
-            <BearingNeedle :state="readings.get(kpi.id)!.state" :size="20" />
+            <BearingNeedle
+              :state="readings.get(kpi.id)!.state"
+              :turn="readings.get(kpi.id)!.bearing"
+              :size="kpi.show === 'large' ? 30 : 20"
+            />
+          </dd>
+          <dd v-if="kpi.show === 'bullet'">
+            <BulletBar v-bind="readings.get(kpi.id)!" />
           </dd>
           <dd class="attainment">
-            <span class="word" :class="readings.get(kpi.id)!.state">{{ STATE_WORDS[readings.get(kpi.id)!.state] }}</span>
+            <span class="word" :class="STATE_COLOURS[readings.get(kpi.id)!.state]">{{ STATE_WORDS[readings.get(kpi.id)!.state] }}</span>
             · {{ attainmentText(kpi, readings.get(kpi.id)!) }}
+          </dd>
+          <dd v-if="readings.get(kpi.id)!.trend"><KpiTrend :points="readings.get(kpi.id)!.trend!" :format="formatOf(kpi)" /></dd>
+          <dd v-if="readings.get(kpi.id)!.rollUp" class="roll-up">
+            <span v-if="readings.get(kpi.id)!.rollUp!.off.length === 0" class="muted">{{ rollUpText(readings.get(kpi.id)!.rollUp!) }}</span>
+            <v-menu v-else>
+              <template #activator="{ props: activator }">
+                <v-btn v-bind="activator" variant="plain" class="inline" :aria-owns="undefined">
+                  {{ rollUpText(readings.get(kpi.id)!.rollUp!) }}
+                </v-btn>
+              </template>
+              <v-list min-width="190">
+                <v-list-item
+                  v-for="member in readings.get(kpi.id)!.rollUp!.off"
+                  :key="member.label"
+                  :title="member.label"
+                  :disabled="member.member === null"
+                  @click="showOnly(readings.get(kpi.id)!.rollUp!.field, member.member!)"
+                >
+                  <template #append>
+                    <span class="reached">{{ memberText(kpi, member.attainment) }}</span>
+                    <BearingNeedle :state="member.state" :turn="member.bearing" />
+                  </template>
+                </v-list-item>
+              </v-list>
+            </v-menu>
           </dd>
         </template>
         <dd v-else class="value waiting-line" aria-hidden="true" />
@@ -102,6 +153,24 @@ dd {
   align-items: center;
   gap: 10px;
   white-space: nowrap;
+}
+.show-large .value {
+  font-size: 40px;
+  line-height: 1.15;
+}
+.show-large .attainment {
+  font-size: 14px;
+}
+.show-large dt {
+  font-size: 14px;
+}
+.roll-up {
+  margin-top: 3px;
+  font-size: 12.5px;
+}
+.reached {
+  margin-right: 8px;
+  font-variant-numeric: tabular-nums;
 }
 .attainment {
   font-size: 12.5px;

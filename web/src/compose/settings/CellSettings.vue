@@ -5,9 +5,9 @@ import {
   aggregationSchema,
   findMeasure,
   type Aggregation,
-  type CellIndicator,
   type CellMeasure,
   type Crosstab,
+  type Indicator,
 } from '@bold-compass/core/model';
 import { computed } from 'vue';
 import { SUMMARY_WORDS } from '@bold-compass/core/table';
@@ -17,6 +17,7 @@ import { rowChoices, withMeasureInRows } from '../row-measures.ts';
 import { mdiChevronDown } from '@mdi/js';
 import CalculateMenu from '../CalculateMenu.vue';
 import FormatFields from '../../shell/FormatFields.vue';
+import MarkSettings from './MarkSettings.vue';
 import IndicatorEditor from './IndicatorEditor.vue';
 import SettingsSection from './SettingsSection.vue';
 
@@ -33,11 +34,11 @@ const set = (part: Partial<CellMeasure>): void => change(setCell(props.exhibit, 
 const valueOf = (event: Event): string => (event.target as HTMLInputElement | HTMLSelectElement).value;
 
 function toggleIndicator(): void {
-  const first: CellIndicator = {
-    against: { kind: 'value', value: 0 },
-    by: 'difference',
-    onCourse: 0,
-    drifting: 0,
+  const first: Indicator = {
+    against: { kind: 'none' },
+    by: 'spread',
+    onCourse: 2 / 3,
+    drifting: 1 / 3,
     direction: measure.value?.direction ?? 'higher',
   };
   set({ indicator: cell.value.indicator ? undefined : first });
@@ -150,8 +151,20 @@ const aggregations = computed(() =>
       v-if="cell.indicator"
       :indicator="cell.indicator"
       :dataset="dataset"
-      :times="false"
-      @change="set({ indicator: $event as CellIndicator })"
+      :exhibit="exhibit.id"
+      :measure="cell.measure"
+      :fields="exhibit.side.fields"
+      beside
+      @change="set({ indicator: $event })"
+    />
+  </SettingsSection>
+  <SettingsSection title="Marks" :about="cell.marks?.length ? String(cell.marks.length) : ''">
+    <MarkSettings
+      :marks="cell.marks ?? []"
+      :dataset="dataset"
+      :exhibit="exhibit"
+      :percent="(cell.format ?? measure?.format)?.kind === 'percent'"
+      @change="set({ marks: $event.length > 0 ? $event : undefined })"
     />
   </SettingsSection>
   <v-btn variant="text" @click="remove">Remove {{ measure?.label ?? cell.measure }}</v-btn>

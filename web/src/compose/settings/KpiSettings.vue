@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { measureNamed, type Indicator, type Kpi, type KpiStrip } from '@bold-compass/core/model';
+import { sparklineFields } from '@bold-compass/core/marks';
+import { measureNamed, type Kpi, type KpiStrip } from '@bold-compass/core/model';
 import { newKpi } from '@bold-compass/core/exhibits';
 import { computed } from 'vue';
 import { datasetOf, useCompose } from '../context.ts';
@@ -14,8 +15,15 @@ import AddChoice from '../../shell/AddChoice.vue';
 const props = defineProps<{ exhibit: KpiStrip }>();
 const compose = useCompose();
 const { change } = compose;
-const MOST = 6;
 const dataset = computed(() => datasetOf(compose, props.exhibit));
+const MOST = 12;
+const periodsOf = (text: string): number => Math.min(60, Math.max(2, Math.round(Number(text)) || 24));
+/** Levels whose members can be counted by their states. */
+const members = computed(() =>
+  dataset.value.dimensions.flatMap((dimension) =>
+    dimension.kind === 'table' ? dimension.levels.map(({ name, label }) => ({ value: name, title: label })) : [],
+  ),
+);
 const measures = computed(() => measureChoices(dataset.value));
 const setKpi = (index: number, part: Partial<Kpi>): void =>
   change({ ...props.exhibit, kpis: props.exhibit.kpis.map((one, at) => (at === index ? { ...one, ...part } : one)) });
@@ -51,7 +59,47 @@ function add(name: string): void {
       :own="kpi.format !== undefined"
       @change="setKpi(index, { format: $event })"
     />
-    <IndicatorEditor :indicator="kpi.indicator" :dataset="dataset" times @change="setKpi(index, { indicator: $event as Indicator })" />
+    <v-select
+      label="Show as"
+      :model-value="kpi.show"
+      :items="[
+        { value: 'figure', title: 'Figure' },
+        { value: 'large', title: 'Large figure' },
+        { value: 'bullet', title: 'Bullet bar' },
+      ]"
+      @update:model-value="setKpi(index, { show: $event })"
+    />
+    <v-select
+      label="Trend line"
+      :model-value="kpi.trend?.field ?? ''"
+      :items="[{ value: '', title: 'None' }, ...sparklineFields(dataset)]"
+      @update:model-value="setKpi(index, { trend: $event ? { field: $event, periods: kpi.trend?.periods ?? 24 } : undefined })"
+    />
+    <v-text-field
+      v-if="kpi.trend"
+      label="Periods at most"
+      type="number"
+      min="2"
+      max="60"
+      :model-value="kpi.trend.periods"
+      @change="setKpi(index, { trend: { field: kpi.trend!.field, periods: periodsOf(valueOf($event)) } })"
+    />
+    <v-autocomplete
+      label="Roll up"
+      hint="How many members are off course, and which"
+      :model-value="kpi.rollUp?.field ?? ''"
+      :items="[{ value: '', title: 'None' }, ...members]"
+      @update:model-value="setKpi(index, { rollUp: $event ? { field: $event } : undefined })"
+    />
+    <IndicatorEditor
+      :indicator="kpi.indicator"
+      :dataset="dataset"
+      :exhibit="exhibit.id"
+      :measure="kpi.measure"
+      :fields="kpi.rollUp ? [kpi.rollUp.field] : members.map(({ value }) => value)"
+      :beside="false"
+      @change="setKpi(index, { indicator: $event })"
+    />
     <v-text-field
       label="Comparison text"
       :model-value="kpi.words"

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import type { Dataset } from '@bold-compass/core/model';
 import { computed, ref, watch } from 'vue';
-import FormulaEditor from '../formula/FormulaEditor.vue';
-import type { WrittenProblem } from '../formula/problems.ts';
+import FormulaEditor from './FormulaEditor.vue';
+import type { WrittenProblem } from './problems.ts';
 
 /** The formula of a measure or a calculated field: written, held against the dataset, and taken when it is left. */
 const props = defineProps<{

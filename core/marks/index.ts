@@ -1,0 +1,3 @@
+export type { LegendWording, MarkKind, NewMark } from './kind.ts';
+export { MARK_KINDS, markKindOf, sparklineFields } from './kinds.ts';
+export { ruleFault, ruleMeasure, withMarkMeasures } from './mark-measures.ts';

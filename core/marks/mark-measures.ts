@@ -1,0 +1,40 @@
+import { FormulaError, parseFormula, planMeasure } from '../formula/index.ts';
+import { backMeasure } from '../indicators/index.ts';
+import { UnknownNameError, withReportMeasures, type CellMeasure, type Crosstab, type Dataset, type Measure } from '../model/index.ts';
+import { markKindOf } from './kinds.ts';
+
+const NUMBER = { kind: 'number', decimals: 0, unit: 'one' } as const;
+
+/** The measure that is 1 where a condition holds and 0 where it does not. Throws FormulaError. */
+export function ruleMeasure(formula: string): Measure {
+  parseFormula(formula);
+  const name = `if(${formula}, 1, 0)`;
+  return { name, label: formula, format: NUMBER, direction: 'higher', formula: name };
+}
+
+const formulasOf = (cells: readonly CellMeasure[]): string[] => [
+  ...new Set(cells.flatMap(({ marks = [] }) => marks.flatMap((mark) => markKindOf(mark).formula?.(mark) ?? []))),
+];
+
+/** Values some periods back that figures are judged against. */
+const targetsOf = (dataset: Dataset, cells: readonly CellMeasure[]): Measure[] =>
+  cells.flatMap(({ measure, indicator }) => (indicator?.against.kind === 'back' ? [backMeasure(dataset, measure, indicator.against)] : []));
+
+/**
+ * The dataset with the conditions of a cross-tab's rules, and what its figures are judged against, among its measures. Throws
+ * FormulaError, and UnknownNameError.
+ */
+export const withMarkMeasures = (dataset: Dataset, { cells }: Pick<Crosstab, 'cells'>): Dataset =>
+  withReportMeasures(dataset, [...formulasOf(cells).map(ruleMeasure), ...targetsOf(dataset, cells)], dataset.promptValues);
+
+/** What is wrong with a condition, in words; null where it can be worked out. */
+export function ruleFault(dataset: Dataset, formula: string): string | null {
+  try {
+    const measure = ruleMeasure(formula);
+    planMeasure({ ...dataset, measures: [...dataset.measures, measure] }, measure.name);
+    return null;
+  } catch (error) {
+    if (error instanceof FormulaError || error instanceof UnknownNameError) return error.message;
+    throw error;
+  }
+}
