@@ -20,6 +20,8 @@ const REPORTS = [
   'sales-against-target',
   'where-are-we-drifting',
   'company-at-a-glance',
+  'country-by-country',
+  'repair-workshop',
   'margins-by-line-and-channel',
   'average-order-value',
   'growth-and-shares',

@@ -138,7 +138,8 @@ export function createApp({
           imgSrc: ["'self'", 'data:'],
           fontSrc: ["'self'"],
           connectSrc: ["'self'"],
-          frameAncestors: ["'none'"],
+          // A report may open in a sheet beside another one, and nowhere else.
+          frameAncestors: ["'self'"],
           upgradeInsecureRequests: null,
         },
       },

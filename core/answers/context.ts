@@ -20,6 +20,8 @@ export interface AnswerContext {
   locale: string;
   /** Another report as the reader would open it, to know what a link into it finds; null where they may not. */
   report(id: string): Promise<Report | null>;
+  /** Another dataset as far as its names go; null where there is none, or it is not theirs to see. */
+  datasetOf?(name: string): Promise<Dataset | null>;
 }
 
 /** The words for members of some fields. */

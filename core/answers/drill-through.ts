@@ -3,12 +3,16 @@ import { isCombined, pathCondition, reasonNotKnown, type SelectedMembers } from 
 import {
   allOf,
   factNamed,
-  fieldLabel,
   fieldsOf,
   findField,
+  isAtFigures,
+  isAtLabel,
   isDataExhibit,
+  linkKind,
+  measureNamed,
   type Crosstab,
   type Dataset,
+  type Drill,
   type Filter,
   type List,
   type Report,
@@ -16,6 +20,7 @@ import {
 } from '../model/index.ts';
 import type { AnswerContext } from './context.ts';
 import type { KeptMembers } from './crosstab-window.ts';
+import { carriedAlong, filledAddress } from '../prompts/index.ts';
 import { askedFilter, type Asked } from './scope.ts';
 
 /** A cell of a cross-tab: its members on both axes, and its measure. */
@@ -28,14 +33,15 @@ interface CellFacts {
   kept: KeptMembers[];
   /** Records of the first fact behind it. */
   records: number;
+  value: number | null;
 }
 
 /** Longest conditions, as characters of JSON, that an address carries. */
 const LONGEST = 6_000;
 
 /**
- * Where a cell leads: the links of its measure, with the conditions of the cell and the number of records that the list in
- * the other report shows under them.
+ * Where a cell, or the label of a row, leads: its links, with the conditions of the place and the number of records that the
+ * list in the other report shows under them.
  */
 export async function drillThroughs(
   context: AnswerContext,
@@ -46,15 +52,34 @@ export async function drillThroughs(
   facts: CellFacts,
 ): Promise<DrillThrough[]> {
   const carried = carriedConditions(exhibit, asked, place, facts);
-  const links = exhibit.drills.filter((drill) => !drill.measures || drill.measures.includes(measure));
-  return Promise.all(
-    links.map(async ({ report, label }) => ({
-      report,
-      label,
-      ...carried,
-      ...(await promised(context, await context.report(report), carried, facts)),
-    })),
+  const isLabel = place.top.length === 0;
+  const links = exhibit.drills.filter(
+    (drill) => isAtFigures(drill, measure) || (isLabel && isAtLabel(drill, exhibit.side.fields, place.side.length)),
   );
+  return Promise.all(links.map((link) => drillThrough(context, link, measure, carried, facts)));
+}
+
+async function drillThrough(context: AnswerContext, link: Drill, measure: string, carried: Asked, facts: CellFacts): Promise<DrillThrough> {
+  const { label, opens = 'here', report = '', page, from = 'cells' } = link;
+  const to = linkKind(link) ?? 'records';
+  const base = { label, to, opens, from, report, ...(page === undefined ? {} : { page }), ...carried, records: facts.records, reason: '' };
+  if (to === 'address') {
+    const address = filledAddress(link.address!, addressValues(context.dataset, measure, carried, facts));
+    return address === null ? { ...base, reason: 'Its web address cannot be opened.' } : { ...base, address };
+  }
+  if (to !== 'report') return base;
+  const target = await context.report(report);
+  const other = target && target.dataset !== context.dataset.name ? ((await context.datasetOf?.(target.dataset)) ?? null) : null;
+  const along = carriedAlong(link, carried, context.dataset, other);
+  return { ...base, ...along, ...(await promised(context, target, other, along, facts)) };
+}
+
+/** The values that web addresses may hold: members by their fields, several joined by commas; the measure, and its value. */
+function addressValues(dataset: Dataset, measure: string, { scope }: Asked, { value }: CellFacts): Map<string, string> {
+  const values = new Map(Object.entries(scope).map(([field, members]) => [field, members.join(',')]));
+  values.set('measure', measureNamed(dataset, measure).label);
+  values.set('value', value === null ? '' : String(value));
+  return values;
 }
 
 /**
@@ -103,6 +128,8 @@ const unknownField = (dataset: Dataset, { scope, where }: Asked): string | undef
 async function promised(
   { dataset, data }: AnswerContext,
   target: Report | null,
+  /** Its dataset, where that is another one. */
+  other: Dataset | null,
   carried: Asked,
   { records }: CellFacts,
 ): Promise<Pick<DrillThrough, 'records' | 'reason'>> {
@@ -111,9 +138,9 @@ async function promised(
     return { records: 0, reason: 'This total stands under too many members to carry them along. Open it, and choose a figure below.' };
   const list = listOf(target);
   const answers = list && isDataExhibit(list) ? (list.dataset ?? target.dataset) : target.dataset;
+  const unknown = unknownField(other ?? dataset, carried);
+  if (unknown) return { records: 0, reason: `${findField(dataset, unknown)?.label ?? unknown} is not known there.` };
   if (!list || answers !== dataset.name) return { records, reason: '' };
-  const unknown = unknownField(dataset, carried);
-  if (unknown) return { records: 0, reason: `${fieldLabel(dataset, unknown)} is not known there.` };
   const fact = factNamed(dataset, list.fact);
   const filter = allOf(askedFilter(carried), list.filter, fact.filter);
   const reason = reasonNotKnown(dataset, fact, filter);

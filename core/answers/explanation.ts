@@ -112,7 +112,10 @@ export async function explainCell(context: AnswerContext, exhibit: Crosstab, ask
     filter: await data.readable(cell),
     drills: taken
       ? []
-      : await drillThroughs(context, exhibit, measure.name, asked, request, { selected, kept, records: own.records[0]?.count ?? 0 }),
+      : await drillThroughs(context, exhibit, measure.name, asked, request, {
+          ...{ selected, kept, records: own.records[0]?.count ?? 0 },
+          value: orNull(shown ? shown.value : own.value),
+        }),
   };
 }
 

@@ -137,7 +137,7 @@ export const EXHIBIT_QUESTIONS: readonly ExhibitQuestion[] = [
     'Why a cell shows its number',
     { request: explainRequestSchema, response: explanationSchema },
     {
-      reports: ({ drills }) => drills.map(({ report }) => report),
+      reports: ({ drills }) => drills.flatMap(({ report }) => report ?? []),
       visible: visibleCell,
       answer: (context, exhibit, asked, request) =>
         aggregated(context, exhibit, (own, crosstab) => explainCell(own, crosstab, asked, request)),

@@ -319,7 +319,18 @@ export const explanationSchema = z.object({
   filter: filterSchema.nullable(),
   drills: z.array(
     z.object({
-      ...{ report: z.string(), label: z.string(), scope: scopeSchema, where: filterSchema.nullable() },
+      label: z.string(),
+      to: z.enum(['report', 'page', 'records', 'address']),
+      opens: z.enum(['here', 'beside', 'tab']),
+      /** Whether it stands at figures, or at the label of the row. */
+      from: z.enum(['cells', 'labels']),
+      /** The report that it leads into; empty where it leads into none. */
+      report: z.string(),
+      page: z.string().optional(),
+      /** The web address with its values. */
+      address: z.string().optional(),
+      scope: scopeSchema,
+      where: filterSchema.nullable(),
       /** Records that the list in that report shows under these conditions. */
       records: z.number(),
       /** Why the link leads nowhere; empty where it does. */

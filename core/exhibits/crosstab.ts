@@ -111,6 +111,7 @@ export const crosstabKind: ExhibitKind<Crosstab> = {
     return odd ? [`${findMeasure(dataset, odd.measure)!.label} is no single aggregate, so it cannot have another aggregation.`] : [];
   },
   axes: ({ side, top }) => [side.fields, top.fields],
+  links: ({ drills }) => drills,
   texts: ({ title, note }) => [title, note],
   swapped: (own, swap) => ({
     ...own,

@@ -10,6 +10,7 @@ export const imageKind: ExhibitKind<Image> = {
   id: 'picture',
   isNumbered: false,
   names: () => ({ fields: [], measures: [] }),
+  links: ({ link }) => (link ? [link] : []),
   texts: () => [],
   glance: ({ source }) => ({ picture: source }),
   create: ({ id, page }) => imageSchema.parse({ kind: 'image', id, page, source: EMPTY_PICTURE }),

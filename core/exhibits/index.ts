@@ -6,3 +6,4 @@ export { newKpi } from './kpi-strip.ts';
 export { measuresShown } from './measures-shown.ts';
 export { reportFaults } from './faults.ts';
 export { isSame, settingChanges } from './changes.ts';
+export { linksOf } from './links.ts';

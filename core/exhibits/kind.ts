@@ -1,4 +1,4 @@
-import type { Dataset, Exhibit } from '../model/index.ts';
+import type { Dataset, Exhibit, ExhibitLink } from '../model/index.ts';
 import type { Swap } from '../prompts/index.ts';
 
 /** The names that an exhibit reads. */
@@ -35,6 +35,8 @@ export interface ExhibitKind<Own extends Exhibit> {
   faults?(exhibit: Own, dataset: Dataset): string[];
   /** Fields along its axes, where readers point at members by paths. */
   axes?(exhibit: Own): string[][];
+  /** Its links. */
+  links?(exhibit: Own): ExhibitLink[];
   /** Its texts that may hold values in braces. */
   texts(exhibit: Own): string[];
   /** What a small picture of it shows, where that follows from the exhibit alone. */

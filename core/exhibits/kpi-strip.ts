@@ -29,6 +29,7 @@ export const kpiStripKind: ExhibitKind<KpiStrip> = {
     ],
     measures: kpis.flatMap(({ measure, indicator: { against } }) => (against.kind === 'measure' ? [measure, against.measure] : [measure])),
   }),
+  links: ({ kpis }) => kpis.flatMap(({ link }) => link ?? []),
   texts: ({ title, note }) => [title, note],
   swapped: (own, swap, dataset) => ({
     ...own,

@@ -33,6 +33,7 @@ export const listKind: ExhibitKind<List> = {
     const unknown = fieldsRead(list).find((name) => !factKnows(dataset, fact, name));
     return unknown ? [`${fact.label} have no "${unknown}".`] : [];
   },
+  links: ({ links }) => links ?? [],
   texts: ({ title, note }) => [title, note],
   swapped(own, swap, dataset) {
     const fact = dataset.facts.find(({ name }) => name === own.fact);

@@ -6,3 +6,4 @@ export { daysOfChoice, periodChoiceText, readPeriodChoice } from './period.ts';
 export { everyPhrase, namedWords, scopePhrase, shownFields } from './member-words.ts';
 export { promptFaults } from './faults.ts';
 export * from './state.ts';
+export { carriedAlong, filledAddress } from './carried.ts';

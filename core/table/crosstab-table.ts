@@ -4,7 +4,7 @@ import { cellInRow } from '../crosstab/index.ts';
 import { planMeasure, type CellType } from '../formula/index.ts';
 import { accountText, cellText, figureText } from '../format/index.ts';
 import type { State } from '../indicators/index.ts';
-import { measureNamed, type CellMeasure, type Crosstab, type Dataset, type NumberFormat } from '../model/index.ts';
+import { isAtFigures, isAtLabel, measureNamed, type CellMeasure, type Crosstab, type Dataset, type NumberFormat } from '../model/index.ts';
 import { cellMarks, type CellMarks } from './cell-marks.ts';
 import { headSegments, type HeadSegment } from './column-headings.ts';
 import { headingsOf, type Headings } from './headings.ts';
@@ -74,7 +74,7 @@ function tableMeasure(dataset: Dataset, cell: CellMeasure, drills: Crosstab['dri
     format: cell.format ?? measure.format,
     type: planMeasure(dataset, measure.name).type,
     indicated: cell.indicator !== undefined,
-    leads: drills.some((drill) => !drill.measures || drill.measures.includes(measure.name)),
+    leads: drills.some((drill) => isAtFigures(drill, measure.name)),
     negative: cell.negative ?? 'minus',
   };
 }
@@ -117,6 +117,8 @@ export interface TableLine {
   labels: RowLabel[];
   /** Shaded, where members of a level are told apart. */
   band: boolean;
+  /** Whether its label leads into another report. */
+  leads: boolean;
   /** Whether a group of the outermost level begins here. */
   startsGroup: boolean;
 }
@@ -172,6 +174,8 @@ export class CrosstabTable {
       ...{ row, header, measure },
       labels: measure !== null && measure > 0 ? [] : this.labelsOf(row),
       band: this.bands[row] ?? false,
+      leads:
+        header?.role === 'member' && this.exhibit.drills.some((drill) => isAtLabel(drill, this.exhibit.side.fields, header.path.length)),
       startsGroup: row > 0 && (measure ?? 0) === 0 && this.startsGroup(row),
     };
   }

@@ -2,7 +2,7 @@
 export type IsVisible = (field: string, member: unknown) => Promise<boolean>;
 
 /**
- * A part of a document without members that are not seen: values of conditions, first choices of prompts, places of orders,
+ * A part of a document without members that are not seen: values of conditions, first choices of prompts and what links choose, places of orders,
  * members that are ordered by hand or put together. `level` is the field that the part is the settings of.
  */
 export async function withoutHidden(part: unknown, seen: IsVisible, axes: string[][], level?: string): Promise<unknown> {
@@ -18,7 +18,7 @@ export async function withoutHidden(part: unknown, seen: IsVisible, axes: string
     else if (name === 'levels' && typeof value === 'object' && value !== null) kept[name] = await seenLevels(value, seen, axes);
     else if ((name === 'members' || name === 'less') && Array.isArray(value))
       kept[name] = await filterSeen(value, (one) => (level === undefined ? seenOnSomeAxis(one, seen, axes) : seen(level, one)));
-    else if (name === 'initial') kept[name] = await seenChoices(value, seen);
+    else if (name === 'initial' || name === 'chooses') kept[name] = await seenChoices(value, seen);
     else if (name === 'at' && Array.isArray(value)) kept[name] = (await isSeenPlace(value, seen, axes)) ? value : [];
     else kept[name] = await withoutHidden(value, seen, axes, level);
   }

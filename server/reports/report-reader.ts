@@ -139,7 +139,12 @@ export class ReportReader {
         (stored) => stored.report,
         () => null,
       );
-    return { dataset: reader.dataset, data: reader, tables: this.tables, locale: LOCALE, report };
+    const datasetOf = (name: string): Promise<Dataset | null> =>
+      this.requireSight(caller, name).then(
+        () => this.definition(name),
+        () => null,
+      );
+    return { dataset: reader.dataset, data: reader, tables: this.tables, locale: LOCALE, report, datasetOf };
   }
 
   /** Answers a question about an exhibit, as far as it speaks of what the caller may see. */

@@ -16,7 +16,9 @@ async function backToMyself(): Promise<void> {
   queries.clear();
   await router.push('/data');
 }
-const withRail = computed(() => session.person !== null && route.name !== 'sign-in');
+/** A report in the sheet of another one stands alone. */
+const isBeside = window.self !== window.top;
+const withRail = computed(() => session.person !== null && route.name !== 'sign-in' && !isBeside);
 </script>
 
 <template>

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { comparisonSchema, indicatorSchema } from '../comparison.ts';
 import { nameSchema } from '../dataset.ts';
 import { numberFormatSchema } from '../format.ts';
-import { idSchema } from '../ids.ts';
+import { drillSchema } from '../links.ts';
 import { markSchema } from '../marks.ts';
 import { axisSchema, summarySchema } from './axis.ts';
 import { exhibitBase } from './base.ts';
@@ -28,10 +28,6 @@ export const cellMeasureSchema = z.object({
   marks: z.array(markSchema).max(20).optional(),
 });
 export type CellMeasure = z.infer<typeof cellMeasureSchema>;
-
-/** A drill-through link. The cell's members and the scope travel along, matched by field. */
-export const drillSchema = z.object({ report: idSchema, label: z.string().min(1), measures: z.array(nameSchema).optional() });
-export type Drill = z.infer<typeof drillSchema>;
 
 /** Keeps members of a level whose value holds: against a number, or against the average of the level's members. */
 export const measureConditionSchema = z.object({

@@ -1,4 +1,6 @@
 import { z } from 'zod';
+import { nameSchema } from '../dataset.ts';
+import { exhibitLinkSchema } from '../links.ts';
 import { placed } from './base.ts';
 
 /** Bytes that a picture may have at most. */
@@ -32,5 +34,9 @@ export const imageSchema = z.object({
   source: ofPicture(`${ASSET}|${DATA}`),
   /** What is on it, for those who cannot see it. */
   words: z.string().max(300).default(''),
+  /** Where a click on it leads, with what the reader chose. */
+  link: exhibitLinkSchema.optional(),
+  /** Members that the link leads to, beside what the reader chose. */
+  chooses: z.record(nameSchema, z.array(z.string()).max(200)).optional(),
 });
 export type Image = z.infer<typeof imageSchema>;

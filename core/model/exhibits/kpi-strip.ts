@@ -3,6 +3,7 @@ import { indicatorSchema } from '../comparison.ts';
 import { nameSchema } from '../dataset.ts';
 import { numberFormatSchema } from '../format.ts';
 import { idSchema } from '../ids.ts';
+import { exhibitLinkSchema } from '../links.ts';
 import { exhibitBase } from './base.ts';
 
 export const kpiSchema = z.object({
@@ -19,6 +20,8 @@ export const kpiSchema = z.object({
   trend: z.object({ field: nameSchema, periods: z.number().int().min(2).max(60).default(24) }).optional(),
   /** How many members of a field stand where, and which are off course. */
   rollUp: z.object({ field: nameSchema }).optional(),
+  /** Where it leads, with what the reader chose. */
+  link: exhibitLinkSchema.optional(),
 });
 export type Kpi = z.infer<typeof kpiSchema>;
 

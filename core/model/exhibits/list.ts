@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { nameSchema } from '../dataset.ts';
 import { numberFormatSchema } from '../format.ts';
+import { exhibitLinkSchema } from '../links.ts';
 import { exhibitBase } from './base.ts';
 
 export const listAggregateSchema = z.enum(['sum', 'avg', 'min', 'max', 'count', 'count_distinct']);
@@ -38,6 +39,8 @@ export const listSchema = z.object({
   /** A group's words on each of its rows, or in its header only. */
   repeatLabels: z.boolean().default(false),
   rowNumbers: z.boolean().default(false),
+  /** Links of each record: what its columns say of dimensions travels along. */
+  links: z.array(exhibitLinkSchema).max(10).optional(),
   /** Leaf through pages, or scroll through all. */
   paging: z.enum(['pages', 'scroll']).default('pages'),
 });

@@ -28,7 +28,7 @@ const TooLarge = defineAsyncComponent(() => import('../compose/TooLarge.vue'));
 const HeadingMenu = defineAsyncComponent(() => import('../compose/HeadingMenu.vue'));
 const RowMeasureMenu = defineAsyncComponent(() => import('../compose/RowMeasureMenu.vue'));
 const props = defineProps<{ exhibit: Crosstab; number: number }>();
-const emit = defineEmits<{ drill: [] }>();
+const emit = defineEmits<{ drill: [from: 'cells' | 'labels'] }>();
 const route = useRoute();
 const { report, asked, draft, versionOf, view, composing, change, navigate } = useReport();
 
@@ -91,6 +91,11 @@ const setOpen = (which: 'side' | 'top', open: OpenState): void => navigate(openQ
 const toggle = (which: 'side' | 'top', header: Header): void => setOpen(which, toggled(state.value[which].open, header.path));
 const foldTo = (which: 'side' | 'top', depth: number): void => setOpen(which, { depth, exceptions: [] });
 const choose = (cell: ChosenCell | null): void => navigate(cellQuery(props.exhibit, cell), 'rewrite');
+/** A click on a number that is chosen follows its first link; one on a label that leads somewhere does so at once. */
+function follow(cell: ChosenCell, from: 'cells' | 'labels'): void {
+  choose(cell);
+  emit('drill', from);
+}
 const order = (which: 'side' | 'top', value: Orders): void => navigate(orderQuery(props.exhibit, which, value), 'step');
 const switchEmpty = (which: 'side' | 'top'): void => navigate(emptyQuery(props.exhibit, state.value, which), 'step');
 
@@ -113,7 +118,7 @@ function onKey(event: KeyboardEvent, at: { row: Header | undefined; column: Head
     order('side', { by: 'measure', measure, at: column.path.filter((member): member is string => member !== null), direction: 'desc' });
   else if ((key === 'w' || event.key === 'Enter') && canChoose(row) && canChoose(column) && measure) {
     choose({ side: row.path, top: column.path, measure });
-    if (event.key === 'Enter') emit('drill');
+    if (event.key === 'Enter') emit('drill', 'cells');
   } else if (event.key === 'Escape') choose(null);
   else return;
   event.preventDefault();
@@ -200,6 +205,7 @@ const isEmpty = computed(
           :composing="composing"
           @toggle="toggle"
           @choose="choose"
+          @follow="follow"
           @order="order"
           @viewport="viewport = $event"
           @key="onKey"

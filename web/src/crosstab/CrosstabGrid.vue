@@ -2,7 +2,7 @@
 import type { Header } from '@bold-compass/core/api';
 import { depthNeeded } from '@bold-compass/core/crosstab';
 import type { Crosstab } from '@bold-compass/core/model';
-import { CrosstabTable } from '@bold-compass/core/table';
+import { canChoose, CrosstabTable } from '@bold-compass/core/table';
 import { useVirtualizer } from '@tanstack/vue-virtual';
 import { useResizeObserver, useScroll } from '@vueuse/core';
 import { computed, ref, toRef, useId, watch } from 'vue';
@@ -22,6 +22,7 @@ const props = defineProps<{ exhibit: Crosstab; cells: Cells; state: CrosstabStat
 const emit = defineEmits<{
   toggle: [which: 'side' | 'top', header: Header];
   choose: [cell: ChosenCell | null];
+  follow: [cell: ChosenCell, from: 'cells' | 'labels'];
   order: [which: 'side' | 'top', order: Orders];
   viewport: [viewport: Viewport];
   /** A width was drawn, of the labels or of a measure by its position; null fits it to its texts again. */
@@ -148,7 +149,10 @@ const { focus, lastColumn, chosenIn, choose, isAt, onKey } = useGridFocus({
   },
   onChoose: (cell) => emit('choose', cell),
   onToggle: (header) => emit('toggle', 'side', header),
-  onKey: (event, at) => emit('key', event, at),
+  onKey(event, at) {
+    if (event.key === 'Enter' && at.measure === null && table.value.line(focus.value.row).leads) follow(focus.value.row, -1);
+    else emit('key', event, at);
+  },
 });
 const active = computed(() => `${id}-${focus.value.row}-${focus.value.column}`);
 
@@ -178,6 +182,13 @@ const labelsScroll = computed(
     (roomWidth.value > 0 && sideWidth.value > roomWidth.value * MOST_OF_ROOM && totalWidth.value > roomWidth.value),
 );
 
+/** Follows the first link of a number, or, at −1, of the label of a line: its total in the first measure stands for it. */
+function follow(line: number, flat: number): void {
+  const header = table.value.headerOf(line);
+  if (flat < 0) {
+    if (header && canChoose(header)) emit('follow', { side: header.path, top: [], measure: measures.value[0].name }, 'labels');
+  } else if (props.state.cell) emit('follow', props.state.cell, 'cells');
+}
 function openHeadingMenu(measure: number, event: MouseEvent): void {
   event.preventDefault();
   const box = (event.currentTarget as HTMLElement).getBoundingClientRect();
@@ -258,6 +269,7 @@ defineExpose({ focusGrid: () => scroller.value?.querySelector<HTMLElement>('[rol
             @toggle="emit('toggle', 'side', $event)"
             @label="focus = { row: item.index, column: -1 }"
             @choose="choose(item.index, $event)"
+            @follow="follow(item.index, $event)"
           />
         </div>
       </div>

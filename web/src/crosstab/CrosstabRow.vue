@@ -26,7 +26,13 @@ const props = defineProps<{
   focused: number;
   idBase: string;
 }>();
-const emit = defineEmits<{ toggle: [header: Header]; label: []; choose: [column: number] }>();
+const emit = defineEmits<{ toggle: [header: Header]; label: []; choose: [column: number]; follow: [column: number] }>();
+/** The number of a cell that is chosen already leads where its first link does. */
+function press(event: MouseEvent, { flat, leads }: { flat: number; leads: boolean }): void {
+  const isNumber = (event.target as HTMLElement).closest('.figure') !== null;
+  if (leads && isNumber && props.chosen === flat) emit('follow', flat);
+  else emit('choose', flat);
+}
 
 const line = computed(() => props.table.line(props.index));
 const header = computed(() => line.value.header);
@@ -89,7 +95,13 @@ function groundOf({ amount }: { amount: number }): string {
         <span class="indent" :style="`width:${part.indent}px`" />
         <ToggleRing v-if="part.toggle" :open="part.toggle.open" :label="part.text" tabindex="-1" @toggle="emit('toggle', part.toggle)" />
         <span v-else-if="part.room" class="no-toggle" />
-        <span class="words" :class="{ light: part.light }" :title="part.text">{{ part.text }}</span>
+        <span
+          class="words"
+          :class="{ light: part.light, leads: line.leads && !part.light }"
+          :title="part.text"
+          @click="line.leads && emit('follow', -1)"
+          >{{ part.text }}</span
+        >
       </span>
     </div>
     <div
@@ -112,7 +124,7 @@ function groundOf({ amount }: { amount: number }): string {
       ]"
       :style="cell.place"
       :title="cell.hint"
-      @click="emit('choose', cell.flat)"
+      @click="press($event, cell)"
     >
       <CellDrawing v-if="cell.marks" :marks="cell.marks" />
       <span class="figure" :class="{ leads: cell.leads, 'for-readers': cell.hidden }">{{ cell.text }}</span>
@@ -213,6 +225,11 @@ function groundOf({ amount }: { amount: number }): string {
 }
 .cell.blank .figure {
   color: var(--ink-3);
+}
+.words.leads {
+  border-bottom: 1.2px dotted var(--brass-line);
+  line-height: 18px;
+  cursor: pointer;
 }
 .figure.leads {
   border-bottom: 1.2px dotted var(--brass-line);

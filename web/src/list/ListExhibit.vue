@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { ListRow } from '@bold-compass/core/api';
 import { countWords, unitWords } from '@bold-compass/core/format';
 import { AGGREGATES, factNamed, fieldLabel, type List } from '@bold-compass/core/model';
 import { listColumns, listLine, totalText, type ListLine as ListLineOfTable } from '@bold-compass/core/table';
@@ -8,7 +9,9 @@ import { useRoute } from 'vue-router';
 import { useReport } from '../report/context.ts';
 import ExhibitShell from '../report/ExhibitShell.vue';
 import { LOCALE } from '../report/state-words.ts';
+import { useLinks, type ReadyLink } from '../report/links.ts';
 import { useListLines } from './lines.ts';
+import { recordPlace } from './record-place.ts';
 import ListHead from './ListHead.vue';
 import ListLine from './ListLine.vue';
 import { orderedBy, orderIn, orderWords } from './order.ts';
@@ -81,6 +84,16 @@ const turnTo = (to: number): void => navigate({ [`${props.exhibit.id}.page`]: to
 function setWidth(index: number, width: number | undefined): void {
   change({ ...props.exhibit, columns: props.exhibit.columns.map((one, at) => (at === index ? { ...one, width } : one)) });
 }
+const { readyLink, follow } = useLinks();
+/** A column of links, while it is read. */
+const linked = computed(() => (props.exhibit.links?.length && !composing.value ? 1 : 0));
+/** The links of a record, with what its columns say of dimensions. */
+function linksOf(row: ListRow | undefined): ReadyLink[] {
+  const { links = [] } = props.exhibit;
+  if (!row || row.kind !== 'record' || links.length === 0 || composing.value) return [];
+  const place = recordPlace(dataset.value, props.exhibit, row.values);
+  return links.map((link) => readyLink(props.exhibit, link, place));
+}
 const units = computed(() => {
   const words = columns.value.map(({ format }) => (format.kind === 'number' ? '' : unitWords(format, LOCALE)));
   return [...new Set(words.filter((word) => word !== ''))].join(', ');
@@ -122,7 +135,7 @@ const units = computed(() => {
           />
           <tbody>
             <tr v-if="space.before > 0" aria-hidden="true" :style="{ height: `${space.before}px` }">
-              <td :colspan="columns.length + before" />
+              <td :colspan="columns.length + before + linked" />
             </tr>
             <ListLine
               v-for="{ at, line } in shown"
@@ -132,9 +145,11 @@ const units = computed(() => {
               :columns="columns"
               :numbered="exhibit.rowNumbers"
               :grouped="exhibit.groups.length > 0"
+              :links="linksOf(lines.get(at))"
+              @follow="follow"
             />
             <tr v-if="space.after > 0" aria-hidden="true" :style="{ height: `${space.after}px` }">
-              <td :colspan="columns.length + before" />
+              <td :colspan="columns.length + before + linked" />
             </tr>
           </tbody>
           <tfoot>
@@ -147,6 +162,7 @@ const units = computed(() => {
                   }}<small v-if="column.total">{{ AGGREGATES[column.total].label.toLowerCase() }}</small>
                 </template>
               </td>
+              <td v-if="linked" />
             </tr>
           </tfoot>
         </table>

@@ -84,6 +84,7 @@ const canFilter = ({ field, type }: TableColumn): boolean => field !== null && (
           @fit="emit('resize', column.index, undefined)"
         />
       </th>
+      <th v-if="exhibit.links?.length && !composing" scope="col">Links</th>
     </tr>
   </thead>
 </template>

@@ -1,8 +1,17 @@
 <script setup lang="ts">
 import type { ListLine, TableColumn } from '@bold-compass/core/table';
+import type { ReadyLink } from '../report/links.ts';
 
 /** A line of a list: a record, or the header or footer of a group; dots until it is there. */
-defineProps<{ line: ListLine | undefined; columns: readonly TableColumn[]; numbered: boolean; grouped: boolean }>();
+defineProps<{
+  line: ListLine | undefined;
+  columns: readonly TableColumn[];
+  numbered: boolean;
+  grouped: boolean;
+  /** Links of the record. */
+  links?: readonly ReadyLink[];
+}>();
+defineEmits<{ follow: [link: ReadyLink] }>();
 </script>
 
 <template>
@@ -21,6 +30,11 @@ defineProps<{ line: ListLine | undefined; columns: readonly TableColumn[]; numbe
         <a v-if="cell.link" :href="cell.link" target="_blank" rel="noopener noreferrer">{{ cell.text }}</a>
         <img v-else-if="cell.image" :src="cell.image" :alt="columns[position].heading" class="in-cell" />
         <template v-else>{{ cell.text }}</template>
+      </td>
+      <td v-if="links?.length" class="links">
+        <v-btn v-for="link in links" :key="link.label" variant="plain" class="inline" @click="$emit('follow', link)">{{
+          link.label
+        }}</v-btn>
       </td>
     </template>
   </tr>

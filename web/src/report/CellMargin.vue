@@ -9,13 +9,13 @@ import { fieldLabel, fieldPlural, measureNamed, type Crosstab, type Scope } from
 import { SUMMARY_WORDS } from '@bold-compass/core/table';
 import { keepPreviousData, useQuery } from '@tanstack/vue-query';
 import { computed, defineAsyncComponent, ref, watch } from 'vue';
-import type { RouteLocationRaw } from 'vue-router';
 import { ask } from '../api/client.ts';
 import PinControlTotal from '../control-totals/PinControlTotal.vue';
 import { useReport } from './context.ts';
 import ProblemState from './ProblemState.vue';
 import { LOCALE } from './state-words.ts';
-import { scopeQuery, whereQuery, type ChosenCell } from './url-state.ts';
+import { useLinks } from './links.ts';
+import type { ChosenCell } from './url-state.ts';
 
 const CellRecords = defineAsyncComponent(() => import('./CellRecords.vue'));
 
@@ -132,11 +132,14 @@ const difference = ({ difference: value, kind }: Standing): string => {
   return signedPercent(value, LOCALE, kind === 'points' ? 'pt' : '%');
 };
 
-const drillTo = (drill: Explanation['drills'][number]): RouteLocationRaw => ({
-  name: 'report',
-  params: { report: drill.report },
-  query: { ...scopeQuery(drill.scope), ...whereQuery(drill.where) },
-});
+const { hrefOf, follow } = useLinks();
+/** Follows a link as it says; with Ctrl or the middle button the browser opens it as any other. */
+function followDrill(event: MouseEvent, drill: Explanation['drills'][number]): void {
+  if (event.ctrlKey || event.metaKey || event.shiftKey) return;
+  event.preventDefault();
+  if (drill.to === 'records') recordsShown.value = true;
+  else follow(drill);
+}
 /** A step as it is written: by the format that a formula like it usually has. */
 function stepText({ formula, value, text }: Explanation['steps'][number]): string {
   const look = proposedLook(view.value.dataset, formula)?.format ?? { kind: 'number', decimals: 2, unit: 'one' };
@@ -252,19 +255,21 @@ const readable = (formula: string): string => formula.replaceAll(' * ', ' × ').
 
       <section v-if="data.drills.length" aria-labelledby="drills">
         <h3 id="drills">Drill through to</h3>
-        <p v-for="drill in data.drills.filter(({ reason }) => reason !== '')" :key="drill.report" class="muted">
-          {{ drill.label }}: {{ drill.reason }}
-        </p>
-        <RouterLink
-          v-for="drill in data.drills.filter(({ reason }) => reason === '')"
-          :key="drill.report"
-          class="drill"
-          :to="drillTo(drill)"
-          data-drill
-        >
-          <span>{{ drill.label }}</span>
-          <span class="count">{{ new Intl.NumberFormat(LOCALE).format(drill.records) }} ›</span>
-        </RouterLink>
+        <template v-for="(drill, index) in data.drills" :key="index">
+          <p v-if="drill.reason" class="muted">{{ drill.label }}: {{ drill.reason }}</p>
+          <component
+            :is="drill.to === 'records' ? 'button' : 'a'"
+            v-else
+            class="drill"
+            v-bind="drill.to === 'records' ? { type: 'button' } : { href: hrefOf(drill), rel: 'noopener noreferrer' }"
+            :data-drill="drill.from"
+            @click="followDrill($event, drill)"
+          >
+            <span>{{ drill.label }}</span>
+            <span v-if="drill.to !== 'address'" class="count">{{ new Intl.NumberFormat(LOCALE).format(drill.records) }} ›</span>
+            <span v-else class="count" aria-hidden="true">↗</span>
+          </component>
+        </template>
       </section>
     </template>
     <CellRecords
@@ -406,6 +411,11 @@ code {
   font-weight: 600;
 }
 .drill {
+  width: 100%;
+  background: none;
+  font: inherit;
+  text-align: left;
+  cursor: pointer;
   display: flex;
   justify-content: space-between;
   padding: 6px 12px;

@@ -7,7 +7,7 @@ import { EXHIBIT_VIEWS } from './exhibit-views.ts';
 
 /** Any exhibit, with the dataset that it answers from. */
 const props = defineProps<{ exhibit: Exhibit; number: number }>();
-const emit = defineEmits<{ drill: [] }>();
+const emit = defineEmits<{ drill: [from: 'cells' | 'labels'] }>();
 const outer = useReport();
 
 const own = computed(() => {
@@ -20,5 +20,5 @@ provideReport({ ...outer, view: computed(() => ({ ...outer.view.value, dataset: 
 </script>
 
 <template>
-  <component :is="EXHIBIT_VIEWS[own.exhibit.kind]" :exhibit="own.exhibit" :number="number" @drill="emit('drill')" />
+  <component :is="EXHIBIT_VIEWS[own.exhibit.kind]" :exhibit="own.exhibit" :number="number" @drill="emit('drill', $event)" />
 </template>

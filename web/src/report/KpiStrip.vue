@@ -9,11 +9,13 @@ import BearingNeedle from './BearingNeedle.vue';
 import { useReport } from './context.ts';
 import ProblemState from './ProblemState.vue';
 import BulletBar from './BulletBar.vue';
+import { useLinks } from './links.ts';
 import KpiTrend from './KpiTrend.vue';
 import { LOCALE, STATE_COLOURS, STATE_WORDS } from './state-words.ts';
 
 const props = defineProps<{ exhibit: KpiStrip }>();
-const { report, asked, draft, versionOf, view, setScope, resetScope } = useReport();
+const { report, asked, draft, versionOf, view, composing, setScope, resetScope } = useReport();
+const { readyLink, hrefOf, follow } = useLinks();
 
 const { data, error, refetch, isPlaceholderData } = useQuery({
   queryKey: computed(() => ['kpis', report.value.id, versionOf(props.exhibit.id), props.exhibit.id, asked.value]),
@@ -69,7 +71,18 @@ function showOnly(field: string, member: string): void {
     <ProblemState v-if="error && !data" :error="error" @retry="refetch()" @reset="resetScope" />
     <dl v-else class="kpis" :class="{ waiting: isPlaceholderData }">
       <div v-for="kpi in exhibit.kpis" :key="kpi.id" class="kpi" :class="`show-${kpi.show}`">
-        <dt>{{ kpi.label }}</dt>
+        <dt>
+          <a
+            v-if="kpi.link && !composing"
+            class="leads"
+            :href="hrefOf(readyLink(exhibit, kpi.link))"
+            :title="kpi.link.label"
+            rel="noopener noreferrer"
+            @click.exact.prevent="follow(readyLink(exhibit, kpi.link))"
+            >{{ kpi.label }}</a
+          >
+          <template v-else>{{ kpi.label }}</template>
+        </dt>
         <template v-if="readings.get(kpi.id)">
           <dd class="value serif">
             {{ figureText(readings.get(kpi.id)!.value, formatOf(kpi), LOCALE) }}
@@ -214,5 +227,10 @@ dd {
   .value {
     font-size: 20px;
   }
+}
+.leads {
+  color: inherit;
+  text-decoration: none;
+  border-bottom: 1.2px dotted var(--brass-line);
 }
 </style>

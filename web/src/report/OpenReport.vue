@@ -9,7 +9,7 @@ import { listWords } from '@bold-compass/core/format';
 import { useMediaQuery } from '@vueuse/core';
 import { mdiFormatListText, mdiGauge, mdiTable } from '@mdi/js';
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
-import { computed, defineAsyncComponent, nextTick, ref } from 'vue';
+import { computed, defineAsyncComponent, nextTick, ref, shallowRef } from 'vue';
 import { useRoute, useRouter, type LocationQueryRaw } from 'vue-router';
 import { z } from 'zod';
 import { ask } from '../api/client.ts';
@@ -27,6 +27,7 @@ import { pageQuery, usePages } from './pages.ts';
 import ScopeLine from '../prompts/ScopeLine.vue';
 import { useReaderScope } from './reader-scope.ts';
 import TitleBlock from './TitleBlock.vue';
+import { cutTrail, trailTo } from './trail.ts';
 import { LOCALE } from './state-words.ts';
 import { cellQuery, readCrosstabState } from './url-state.ts';
 import { useValues } from './values.ts';
@@ -35,6 +36,7 @@ import { useValues } from './values.ts';
 const FieldDrawer = defineAsyncComponent(() => import('../compose/FieldDrawer.vue'));
 const SettingsMargin = defineAsyncComponent(() => import('../compose/SettingsMargin.vue'));
 const FormulaPanel = defineAsyncComponent(() => import('../compose/FormulaPanel.vue'));
+const SideSheet = defineAsyncComponent(() => import('./SideSheet.vue'));
 const AddBar = defineAsyncComponent(() => import('../compose/AddBar.vue'));
 const ExhibitFrame = defineAsyncComponent(() => import('../compose/ExhibitFrame.vue'));
 const PublishDialog = defineAsyncComponent(() => import('../compose/PublishDialog.vue'));
@@ -87,6 +89,8 @@ function navigate(query: LocationQueryRaw, how: 'step' | 'rewrite'): void {
 }
 const resetScope = (): void => void router.push({ query: props.composing ? { compose: '' } : {} });
 const asDraft = computed(() => props.composing || props.loaded.edition === null);
+/** What is open in the sheet at the side. */
+const sheet = shallowRef<{ href: string; label: string } | null>(null);
 const fill = useValues(view, report, asked, asDraft);
 provideReport({
   composing: computed(() => props.composing),
@@ -105,6 +109,7 @@ provideReport({
   setScope,
   setChoice,
   resetScope,
+  openBeside: (href, label) => (sheet.value = { href, label }),
 });
 
 const publishing = ref(false);
@@ -178,22 +183,26 @@ const state = computed(() => {
     : `Edition ${number}, published ${dayLabel(parseIsoDate(publishedAt!.slice(0, 10))!, LOCALE)}`;
 });
 
-/** The step before this page is one of the application's own: Back leads there. */
-const cameFrom = computed(() => {
-  void route.fullPath;
-  const back: unknown = window.history.state?.back;
-  return typeof back === 'string' && back.startsWith('/reports/') && !back.startsWith(route.path) ? back : null;
-});
+// Whoever comes from elsewhere than another report came through none.
+const before: unknown = window.history.state?.back;
+if (typeof before === 'string' && !/^\/reports\/./.test(before)) cutTrail(props.loaded.report.id, 0);
+/** The reports that led here. */
+const trail = computed(() => trailTo(report.value.id));
+function backTo(index: number): void {
+  const crumb = trail.value[index];
+  cutTrail(report.value.id, index);
+  void router.push(crumb.path);
+}
 
 const placeOf = ({ width, height }: Exhibit): Record<string, string> => ({
   gridColumn: `span ${width}`,
   ...(height ? { height: `${height}px`, overflow: 'auto' } : {}),
 });
-async function followDrill(): Promise<void> {
+async function followDrill(from: 'cells' | 'labels' = 'cells'): Promise<void> {
   // The margin fetches what the cell leads to; the first link is followed as soon as it is there.
   for (let tries = 0; tries < 40; tries++) {
     await nextTick();
-    const link = document.querySelector<HTMLElement>('[data-drill]');
+    const link = document.querySelector<HTMLElement>(`[data-drill=${from}]`);
     if (link && !document.querySelector('.about.waiting')) return link.click();
     await new Promise((resolve) => setTimeout(resolve, 50));
   }
@@ -211,8 +220,8 @@ useReportKeys({
   focusScope: () => document.querySelector<HTMLElement>('[data-testid=scope-line] button')?.focus(),
   help: () => (help.value = true),
   back() {
-    if (!cameFrom.value) return false;
-    router.back();
+    if (trail.value.length === 0) return false;
+    backTo(trail.value.length - 1);
     return true;
   },
   undoes: () => props.composing,
@@ -226,11 +235,12 @@ useReportKeys({
     <FieldDrawer v-if="composing" />
     <div class="page" @pointerdown.self="selection = null">
       <TitleBlock
-        :came-from="cameFrom"
+        :trail="trail"
         :state="notice || state"
         :can-undo="draft.canUndo.value"
         :can-redo="draft.canRedo.value"
         :newest="newest"
+        @back="backTo"
         @undo="draft.undo()"
         @redo="draft.redo()"
         @settings="selection = null"
@@ -255,7 +265,7 @@ useReportKeys({
             <ExhibitHost :exhibit="exhibit" :number="numbered.indexOf(exhibit.id) + 1" />
           </ExhibitFrame>
           <div v-else-if="canShow(exhibit)" class="placed" :style="placeOf(exhibit)">
-            <ExhibitHost :exhibit="exhibit" :number="numbered.indexOf(exhibit.id) + 1" @drill="followDrill" />
+            <ExhibitHost :exhibit="exhibit" :number="numbered.indexOf(exhibit.id) + 1" @drill="followDrill($event)" />
           </div>
         </template>
         <div
@@ -310,6 +320,7 @@ useReportKeys({
       <EditionsDialog v-model="editionsShown" :report="report.id" :newest="newest" @back="draft.set" />
     </template>
     <KeyHelp v-model="help" />
+    <SideSheet :sheet="sheet" @close="sheet = null" />
   </div>
 </template>
 

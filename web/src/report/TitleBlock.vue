@@ -1,14 +1,15 @@
 <script setup lang="ts">
 import { mdiArrowLeft, mdiRedo, mdiUndo } from '@mdi/js';
 import { computed, ref } from 'vue';
-import { useRoute, useRouter } from 'vue-router';
+import { useRoute } from 'vue-router';
 import { useReport } from './context.ts';
+import type { Crumb } from './trail.ts';
 import SavedViews from './SavedViews.vue';
 
 /** The title of a report, where it came from and what can be done with it. */
 defineProps<{
-  /** The way back to another report; null where there is none. */
-  cameFrom: string | null;
+  /** The reports that led here. */
+  trail: readonly Crumb[];
   /** What state the report is in, in words. */
   state: string;
   canUndo: boolean;
@@ -16,9 +17,8 @@ defineProps<{
   /** The number of the newest edition. */
   newest: number | null;
 }>();
-defineEmits<{ undo: []; redo: []; settings: []; editions: []; publish: [] }>();
+defineEmits<{ back: [crumb: number]; undo: []; redo: []; settings: []; editions: []; publish: [] }>();
 const route = useRoute();
-const router = useRouter();
 const { report, view, composing, fill } = useReport();
 const canCompose = computed(() => view.value.canCompose);
 
@@ -39,9 +39,16 @@ async function share(): Promise<void> {
   <header class="title-block">
     <div class="titles">
       <p class="crumbs">
-        <v-btn v-if="cameFrom" variant="text" class="back" @click="router.back()">
-          <v-icon :icon="mdiArrowLeft" size="15" aria-hidden="true" />Back to where you were
-        </v-btn>
+        <template v-if="trail.length > 0">
+          <span class="trail" role="navigation" aria-label="Trail">
+            <v-icon :icon="mdiArrowLeft" size="15" aria-hidden="true" />
+            <template v-for="(crumb, index) in trail" :key="index">
+              <v-btn variant="text" class="back" @click="$emit('back', index)">{{ crumb.title }}</v-btn>
+              <span aria-hidden="true">›</span>
+            </template>
+            <span aria-current="page">{{ fill(report.title) }}</span>
+          </span>
+        </template>
         <span v-else>{{ report.folder }}</span>
       </p>
       <h1>{{ fill(report.title) }}</h1>
@@ -106,12 +113,19 @@ async function share(): Promise<void> {
   color: var(--ink-2);
   min-height: 20px;
 }
-.back {
+.trail {
   display: inline-flex;
+  flex-wrap: wrap;
   align-items: center;
-  gap: 4px;
+  gap: 2px 4px;
+}
+.back {
+  min-height: 24px;
+  height: auto;
+  padding: 0 3px;
   color: var(--sea);
   font-weight: 600;
+  text-decoration: underline;
 }
 .actions {
   display: flex;

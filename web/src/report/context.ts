@@ -38,6 +38,8 @@ export interface ReportContext {
   setScope(scope: Scope, changed?: string): void;
   setChoice(prompt: string, choice: readonly string[] | undefined, scope?: Scope): void;
   resetScope(): void;
+  /** Opens another page of the application in a sheet at the side. */
+  openBeside(href: string, label: string): void;
 }
 
 const key: InjectionKey<ReportContext> = Symbol('report');

@@ -1,14 +1,11 @@
 <script setup lang="ts">
-import { reportSummarySchema } from '@bold-compass/core/api';
 import { fieldLabel, type Axis, type Comparison, type Crosstab, type MeasureCondition, type Summary } from '@bold-compass/core/model';
-import { useQuery } from '@tanstack/vue-query';
 import { computed } from 'vue';
-import { z } from 'zod';
-import { ask } from '../../api/client.ts';
 import { SUMMARY_WORDS } from '@bold-compass/core/table';
 import { datasetOf, useCompose } from '../context.ts';
 import { groupingFields, measureChoices, setAxis, type Edge } from '../edges.ts';
 import FilterEditor from './FilterEditor.vue';
+import LinkList from './LinkList.vue';
 import SettingsSection from './SettingsSection.vue';
 import AddChoice from '../../shell/AddChoice.vue';
 import FoldedPart from '../../shell/FoldedPart.vue';
@@ -41,17 +38,14 @@ function addCondition(field: string): void {
 const setCondition = (index: number, part: Partial<MeasureCondition>): void =>
   set({ conditions: conditions.value.map((one, at) => (at === index ? { ...one, ...part } : one)) });
 
-const { data: reports } = useQuery({
-  queryKey: ['reports'],
-  queryFn: ({ signal }) => ask(z.array(reportSummarySchema), 'GET', '/reports', undefined, signal),
-});
-const leads = computed(
-  () => reports.value?.filter(({ id }) => id !== report.value.id && !props.exhibit.drills.some((drill) => drill.report === id)) ?? [],
-);
-function addDrill(id: string): void {
-  const found = reports.value?.find((one) => one.id === id);
-  if (found) set({ drills: [...props.exhibit.drills, { report: id, label: found.title }] });
-}
+/** Fields whose members a link can carry along: those of both axes, and what the report asks for. */
+const carried = computed(() => [
+  ...new Set([
+    ...props.exhibit.side.fields,
+    ...props.exhibit.top.fields,
+    ...report.value.prompts.flatMap((prompt) => (prompt.kind === 'members' ? prompt.fields : [])),
+  ]),
+]);
 const times: { value: string; words: string; against: Comparison }[] = [
   { value: 'year', words: 'the same days, last year', against: { kind: 'back', amount: 1, unit: 'year' } },
   { value: 'month', words: 'the same days, last month', against: { kind: 'back', amount: 1, unit: 'month' } },
@@ -243,22 +237,48 @@ function addAgainst(value: string): void {
     />
   </SettingsSection>
   <SettingsSection title="Drill-through" :about="exhibit.drills.length ? String(exhibit.drills.length) : undefined">
-    <div v-for="(drill, index) in exhibit.drills" :key="drill.report" class="row">
-      <v-text-field
-        :model-value="drill.label"
-        :aria-label="`Words of the link to ${drill.report}`"
-        @change="
-          set({ drills: exhibit.drills.map((one, at) => (at === index ? { ...one, label: valueOf($event).trim() || one.label } : one)) })
-        "
-      />
-      <v-btn variant="plain" class="inline" @click="set({ drills: exhibit.drills.filter((_, at) => at !== index) })">Remove</v-btn>
-    </div>
-    <AddChoice
-      v-if="leads.length > 0"
-      label="Add drill-through"
-      :items="leads.map((one) => ({ value: one.id, title: one.title }))"
-      @add="addDrill"
-    />
+    <LinkList
+      :links="exhibit.drills"
+      :report="report"
+      :dataset="dataset"
+      :fields="carried"
+      records
+      :most="20"
+      @change="set({ drills: $event })"
+    >
+      <template #default="{ link, set: setLink }">
+        <v-select
+          label="Stands at"
+          :model-value="link.from ?? 'cells'"
+          :items="[
+            { value: 'cells', title: 'Figures' },
+            { value: 'labels', title: 'Row labels' },
+          ]"
+          @update:model-value="setLink({ from: $event === 'cells' ? undefined : 'labels', level: undefined, measures: undefined })"
+        />
+        <v-select
+          v-if="link.from === 'labels'"
+          label="Level"
+          :model-value="link.level ?? ''"
+          :items="[
+            { value: '', title: 'All levels' },
+            ...exhibit.side.fields.map((name) => ({ value: name, title: fieldLabel(dataset, name) })),
+          ]"
+          @update:model-value="setLink({ level: $event || undefined })"
+        />
+        <v-select
+          v-else-if="exhibit.cells.length > 1"
+          label="Measures"
+          multiple
+          :model-value="link.measures ?? []"
+          :items="
+            exhibit.cells.map(({ measure }) => ({ value: measure, title: measures.find(({ name }) => name === measure)?.label ?? measure }))
+          "
+          placeholder="All"
+          @update:model-value="setLink({ measures: $event.length > 0 ? $event : undefined })"
+        />
+      </template>
+    </LinkList>
   </SettingsSection>
 </template>
 

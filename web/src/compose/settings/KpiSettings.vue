@@ -8,13 +8,15 @@ import { groupingFields, measureChoices } from '../edges.ts';
 import FilterEditor from './FilterEditor.vue';
 import FormatFields from '../../shell/FormatFields.vue';
 import IndicatorEditor from './IndicatorEditor.vue';
+import LinkList from './LinkList.vue';
 import SettingsSection from './SettingsSection.vue';
 import AddChoice from '../../shell/AddChoice.vue';
 
 /** A strip of key figures. */
 const props = defineProps<{ exhibit: KpiStrip }>();
 const compose = useCompose();
-const { change } = compose;
+const { change, report } = compose;
+const asked = computed(() => report.value.prompts.flatMap((prompt) => (prompt.kind === 'members' ? prompt.fields : [])));
 const dataset = computed(() => datasetOf(compose, props.exhibit));
 const MOST = 12;
 const periodsOf = (text: string): number => Math.min(60, Math.max(2, Math.round(Number(text)) || 24));
@@ -105,6 +107,15 @@ function add(name: string): void {
       :model-value="kpi.words"
       placeholder="of target"
       @change="setKpi(index, { words: valueOf($event).trim() })"
+    />
+    <LinkList
+      :links="kpi.link ? [kpi.link] : []"
+      :report="report"
+      :dataset="dataset"
+      :fields="asked"
+      :records="false"
+      :most="1"
+      @change="setKpi(index, { link: $event[0] })"
     />
     <div class="actions-line">
       <v-btn variant="plain" :disabled="index === 0" class="inline" @click="move(index, -1)">Move left</v-btn>

@@ -16,17 +16,25 @@ import { datasetOf, useCompose } from '../context.ts';
 import { measureChoices, recordFields } from '../edges.ts';
 import FilterEditor from './FilterEditor.vue';
 import FormatFields from '../../shell/FormatFields.vue';
+import LinkList from './LinkList.vue';
 import SettingsSection from './SettingsSection.vue';
 import AddChoice from '../../shell/AddChoice.vue';
 
 /** A list: its columns, its groups, and how it is leafed through. */
 const props = defineProps<{ exhibit: List }>();
 const compose = useCompose();
-const { change } = compose;
+const { change, report } = compose;
 const dataset = computed(() => datasetOf(compose, props.exhibit));
 const set = (part: Partial<List>): void => change({ ...props.exhibit, ...part });
 const valueOf = (event: Event): string => (event.target as HTMLInputElement | HTMLSelectElement).value;
 
+/** What a record says of dimensions, and what the report asks for. */
+const carried = computed(() => [
+  ...new Set([
+    ...props.exhibit.columns.flatMap(({ field }) => (field && findField(dataset.value, field)?.kind === 'level' ? [field] : [])),
+    ...report.value.prompts.flatMap((prompt) => (prompt.kind === 'members' ? prompt.fields : [])),
+  ]),
+]);
 const opened = ref(-1);
 const labelOf = ({ field, measure }: ListColumn): string =>
   field
@@ -216,6 +224,17 @@ function setFact(fact: string): void {
         { value: 'scroll', title: 'Scrolling' },
       ]"
       @update:model-value="set({ paging: $event as List['paging'] })"
+    />
+  </SettingsSection>
+  <SettingsSection title="Links" :about="exhibit.links?.length ? String(exhibit.links.length) : undefined">
+    <LinkList
+      :links="exhibit.links ?? []"
+      :report="report"
+      :dataset="dataset"
+      :fields="carried"
+      :records="false"
+      :most="10"
+      @change="set({ links: $event.length > 0 ? $event : undefined })"
     />
   </SettingsSection>
 </template>

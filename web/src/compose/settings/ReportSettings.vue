@@ -4,13 +4,15 @@ import type { Measure, Report } from '@bold-compass/core/model';
 import { promptTitle } from '@bold-compass/core/prompts';
 import { computed } from 'vue';
 import { datasetOf, useCompose } from '../context.ts';
+import { useBrokenLinks } from '../broken-links.ts';
 import { withoutMeasure } from '../measures.ts';
 import PromptList from './prompts/PromptList.vue';
 import SettingsSection from './SettingsSection.vue';
 
 /** The report itself: its words, and what it asks the reader. */
 const compose = useCompose();
-const { report, setReport, written } = compose;
+const { report, setReport, written, selection } = compose;
+const broken = useBrokenLinks(report);
 const dataset = computed(() => datasetOf(compose, undefined));
 const set = (part: Partial<Report>): void => setReport({ ...report.value, ...part });
 const valueOf = (event: Event): string => (event.target as HTMLInputElement | HTMLSelectElement).value;
@@ -52,6 +54,14 @@ const setWords = (index: number, text: string): void =>
   </SettingsSection>
   <SettingsSection title="Prompts" :about="String(report.prompts.length)" open>
     <PromptList />
+  </SettingsSection>
+  <SettingsSection v-if="broken.length > 0" title="Broken links" :about="String(broken.length)" open>
+    <ul class="broken">
+      <li v-for="(one, index) in broken" :key="index">
+        <v-btn variant="plain" class="inline" @click="selection = { exhibit: one.exhibit }">{{ one.label }}</v-btn>
+        <span class="muted">{{ one.reason }}</span>
+      </li>
+    </ul>
   </SettingsSection>
   <SettingsSection v-if="report.measures.length > 0" title="Measures of this report" :about="String(report.measures.length)">
     <div v-for="measure in report.measures" :key="measure.name" class="prompt">
@@ -102,5 +112,17 @@ const setWords = (index: number, text: string): void =>
 .muted {
   font-size: 12.5px;
   margin: 0;
+}
+.broken {
+  margin: 0;
+  padding: 0;
+  list-style: none;
+  font-size: 13px;
+}
+.broken li {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 8px;
+  align-items: center;
 }
 </style>

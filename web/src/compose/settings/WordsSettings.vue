@@ -1,14 +1,25 @@
 <script setup lang="ts">
 import { keptPictureSchema } from '@bold-compass/core/api';
 import { MOST_PICTURE_BYTES, PICTURE_TYPES, type Image, type Text } from '@bold-compass/core/model';
-import { ref } from 'vue';
+import { computed, ref } from 'vue';
 import { ApiProblem, ask } from '../../api/client.ts';
-import { useCompose } from '../context.ts';
+import { datasetOf, useCompose } from '../context.ts';
+import LinkList from './LinkList.vue';
 import SettingsSection from './SettingsSection.vue';
 
 /** A text, or a picture. */
 const props = defineProps<{ exhibit: Text | Image }>();
-const { change } = useCompose();
+const compose = useCompose();
+const { change, report } = compose;
+const dataset = computed(() => datasetOf(compose, undefined));
+const asked = computed(() => report.value.prompts.flatMap((prompt) => (prompt.kind === 'members' ? prompt.fields : [])));
+const levels = computed(() =>
+  dataset.value.dimensions.flatMap(({ levels: own }) => [...own].map(({ name, label }) => ({ value: name, title: label }))),
+);
+/** The members that a click on the picture leads to. */
+function choose(field: string | null | undefined, members: readonly string[]): void {
+  if (props.exhibit.kind === 'image') change({ ...props.exhibit, chooses: field ? { [field]: [...members] } : undefined });
+}
 const message = ref('');
 const sending = ref(false);
 
@@ -73,6 +84,33 @@ async function takePicture(chosen: File | File[] | null): Promise<void> {
       :model-value="exhibit.words"
       @change="exhibit.kind === 'image' && change({ ...exhibit, words: ($event.target as HTMLInputElement).value.trim() })"
     />
+    <LinkList
+      :links="exhibit.link ? [exhibit.link] : []"
+      :report="report"
+      :dataset="dataset"
+      :fields="asked"
+      :records="false"
+      :most="1"
+      @change="exhibit.kind === 'image' && change({ ...exhibit, link: $event[0], chooses: $event[0] ? exhibit.chooses : undefined })"
+    />
+    <template v-if="exhibit.link">
+      <v-autocomplete
+        label="Chooses"
+        clearable
+        :model-value="Object.keys(exhibit.chooses ?? {})[0] ?? null"
+        :items="levels"
+        @update:model-value="choose($event, [])"
+      />
+      <v-combobox
+        v-if="exhibit.chooses"
+        label="Members"
+        multiple
+        chips
+        closable-chips
+        :model-value="Object.values(exhibit.chooses)[0] ?? []"
+        @update:model-value="choose(Object.keys(exhibit.kind === 'image' ? (exhibit.chooses ?? {}) : {})[0], $event)"
+      />
+    </template>
   </SettingsSection>
 </template>
 

@@ -1,0 +1,26 @@
+import { useSessionStorage } from '@vueuse/core';
+
+/** A report that somebody came through, with its address as it was left. */
+export interface Crumb {
+  title: string;
+  path: string;
+}
+
+const MOST_CRUMBS = 8;
+
+/** The reports that led to each report, the first one first, as long as the tab is open. */
+const trails = useSessionStorage<Record<string, Crumb[]>>('bold-compass trail', {});
+
+/** The reports that led to a report. */
+export const trailTo = (report: string): Crumb[] => trails.value[report] ?? [];
+
+/** Keeps that a report was reached from another one. */
+export function keepTrail(report: string, from: string, crumb: Crumb): void {
+  const before = trailTo(from);
+  trails.value = { ...trails.value, [report]: [...before, crumb].slice(-MOST_CRUMBS) };
+}
+
+/** Goes back to a crumb: what came after it is no trail any more. */
+export function cutTrail(report: string, length: number): void {
+  trails.value = { ...trails.value, [report]: trailTo(report).slice(0, length) };
+}
