@@ -14,6 +14,8 @@ import { datasetRoutes } from './http/dataset-routes.ts';
 import { importRoutes } from './http/import-routes.ts';
 import { ControlTotals } from './control-totals/index.ts';
 import { controlTotalRoutes } from './http/control-total-routes.ts';
+import { signalRoutes } from './http/signal-routes.ts';
+import { SignalBox, Watching } from './signals/index.ts';
 import { dataRoutes } from './http/data-routes.ts';
 import { sessionToken } from './http/cookies.ts';
 import { refuseDeep } from './http/depth.ts';
@@ -59,6 +61,8 @@ export interface App {
   begin(): Promise<void>;
   /** Loads what reports stand on, so that the first reader does not wait for it. */
   warm(): Promise<void>;
+  /** Looks at the figures that people watch; returns how many signals that raised. */
+  look(): Promise<number>;
   close(): Promise<void>;
 }
 
@@ -97,6 +101,8 @@ export function createApp({
   const catalogue = new Catalogue(connection, engine, snapshotFolder ?? null, liveSources(sources, connections));
   const reports = new ReportReader(library, catalogue);
   const controls = new ControlTotals(connection.db, reports);
+  const signals = new SignalBox(connection, reports, sessions);
+  const watching = new Watching(signals, logger);
   const threads = new ImportThreads();
   const imports = new Imports(connection, catalogue, sources, store, threads);
   const sourceQuery = new SourceQuery(connections);
@@ -117,6 +123,7 @@ export function createApp({
       connection.db,
     ),
     ...controlTotalRoutes(controls),
+    ...signalRoutes(signals),
   ];
 
   const app = express();
@@ -205,13 +212,16 @@ export function createApp({
     routes,
     catalogue,
     warm: () => reports.warm(),
+    look: () => signals.look(),
     async begin() {
       await instance.begin();
       await Promise.all([imports.sweep(), store.sweep(), sources.sweep(), catalogue.sweep(), pictures.sweep()]);
       await refresher.begin();
+      watching.begin();
     },
     async close() {
       refresher.close();
+      await watching.close();
       await imports.close();
       await threads.close();
       await engine.close();

@@ -12,3 +12,4 @@ export { stillPossible } from './still-possible.ts';
 export { textValues } from './text-values.ts';
 export { ColumnsData } from './columns-data.ts';
 export { cubeFor, measureUnder } from './cells.ts';
+export { readingOf, type Reading } from './reading.ts';

@@ -1,3 +1,4 @@
 export * from './contracts.ts';
 export * from './data-contracts.ts';
 export * from './dataset-contracts.ts';
+export * from './signal-contracts.ts';

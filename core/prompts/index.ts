@@ -7,3 +7,4 @@ export { everyPhrase, namedWords, scopePhrase, shownFields } from './member-word
 export { promptFaults } from './faults.ts';
 export * from './state.ts';
 export { carriedAlong, filledAddress } from './carried.ts';
+export { followedPlace, followersOf, following } from './following.ts';

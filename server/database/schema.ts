@@ -1,4 +1,6 @@
-import type { Dataset, Filter, Origin, Report, SourceColumn } from '@bold-compass/core/model';
+import type { SavedView, Watched } from '@bold-compass/core/api';
+import type { State } from '@bold-compass/core/indicators';
+import type { Dataset, Filter, Origin, ReaderScope, Report, SourceColumn } from '@bold-compass/core/model';
 import type { ImportRecipe } from '@bold-compass/core/imports';
 import { sql } from 'drizzle-orm';
 import {
@@ -276,6 +278,71 @@ export const controlTotals = app.table(
     createdAt: at('created_at').notNull().defaultNow(),
   },
   (table) => [index('control_totals_by_dataset').on(table.dataset)],
+);
+
+/** Figures that people want to be told of, with where each stood when it was last looked at. */
+export const watches = app.table(
+  'watches',
+  {
+    id: text('id').primaryKey(),
+    person: text('person_id')
+      .notNull()
+      .references(() => people.id, { onDelete: 'cascade' }),
+    report: text('report_id')
+      .notNull()
+      .references(() => reports.id, { onDelete: 'cascade' }),
+    exhibit: text('exhibit').notNull(),
+    watched: jsonb('watched').$type<Watched>().notNull(),
+    asked: jsonb('asked').$type<ReaderScope>().notNull(),
+    label: text('label').notNull(),
+    query: jsonb('query').$type<SavedView['query']>().notNull(),
+    state: text('state').$type<State>().notNull(),
+    value: text('value').notNull(),
+    problem: text('problem').notNull().default(''),
+    /** Rises with every look: two servers that look at once tell once. */
+    looks: integer('looks').notNull().default(0),
+    createdAt: at('created_at').notNull().defaultNow(),
+  },
+  (table) => [index('watches_by_person').on(table.person)],
+);
+
+/** That a watched figure changed its state. */
+export const signals = app.table(
+  'signals',
+  {
+    id: bigserial('id', { mode: 'number' }).primaryKey(),
+    person: text('person_id')
+      .notNull()
+      .references(() => people.id, { onDelete: 'cascade' }),
+    report: text('report_id')
+      .notNull()
+      .references(() => reports.id, { onDelete: 'cascade' }),
+    label: text('label').notNull(),
+    query: jsonb('query').$type<SavedView['query']>().notNull(),
+    before: text('state_before').$type<State>().notNull(),
+    after: text('state_after').$type<State>().notNull(),
+    valueBefore: text('value_before').notNull(),
+    valueAfter: text('value_after').notNull(),
+    at: at('at').notNull().defaultNow(),
+    seenAt: at('seen_at'),
+  },
+  (table) => [index('signals_by_person').on(table.person, table.id)],
+);
+
+/** The simulated mail box: letters that would have been sent. */
+export const mails = app.table(
+  'mails',
+  {
+    id: bigserial('id', { mode: 'number' }).primaryKey(),
+    person: text('person_id')
+      .notNull()
+      .references(() => people.id, { onDelete: 'cascade' }),
+    address: text('address').notNull(),
+    subject: text('subject').notNull(),
+    body: text('body').notNull(),
+    at: at('at').notNull().defaultNow(),
+  },
+  (table) => [index('mails_by_person').on(table.person, table.id)],
 );
 
 /** What an analyst said a text of a file means: kept for the next file. */

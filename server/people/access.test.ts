@@ -40,6 +40,19 @@ const ATTEMPTS: Record<string, (agent: Agent) => Promise<void>> = {
     expectNothingForeign(body);
     expect(body).toMatchObject({ access: 'Region is Nordic', canCompose: false });
   },
+  'get /signals': async (agent) => expectNothingForeign((await agent.get('/api/signals').expect(200)).body),
+  'post /signals/seen': async (agent) => void (await agent.post('/api/signals/seen').send({}).expect(200)),
+  'get /mailbox': async (agent) => expectNothingForeign((await agent.get('/api/mailbox').expect(200)).body),
+  'post /watches': async (agent) => {
+    const watched = { side: ['Atlantic', 'Ireland'], top: [], measure: 'attainment' };
+    const body = { report: 'sales-against-target', exhibit: 'territory', watched, label: 'Attainment', query: {} };
+    const answer = await agent.post('/api/watches').send(body).expect(422);
+    expect(JSON.stringify(answer.body)).not.toContain('Ireland');
+    const own = { ...body, watched: { ...watched, side: ['Nordic', 'Sweden'] } };
+    expect((await agent.post('/api/watches').send(own).expect(200)).body).toHaveLength(1);
+    expectNothingForeign((await agent.get('/api/signals').expect(200)).body);
+  },
+  'delete /watches/:id': async (agent) => void (await agent.delete('/api/watches/7f0c1a4e-1111-4111-8111-111111111111').expect(404)),
   'get /reports/:report/thumbnail': async (agent) => {
     const { body } = await agent.get(`${R}/thumbnail`).expect(200);
     expectNothingForeign(body);

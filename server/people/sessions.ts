@@ -91,10 +91,16 @@ export class Sessions {
     return { person: { id, name, email, role, title, groups: groups.map((group) => group.name) }, rules };
   }
 
+  /** A person as they would call, for what is done for them while they are away. Null where there is nobody of this id. */
+  async callerOf(id: string): Promise<Caller | null> {
+    const [person] = await this.db.select().from(tables.people).where(eq(tables.people.id, id));
+    return person ? this.callerFor(person) : null;
+  }
+
   /** A person as they would call, for someone else to see what they see. Null where there is nobody of this id. */
   async callerAs(id: string, seenBy: Caller): Promise<Caller | null> {
-    const [person] = await this.db.select().from(tables.people).where(eq(tables.people.id, id));
-    return person ? { ...(await this.callerFor(person)), seenBy: seenBy.person.id } : null;
+    const caller = await this.callerOf(id);
+    return caller && { ...caller, seenBy: seenBy.person.id };
   }
 
   /** Forgets who was looked up, so that changed rules hold at once. */

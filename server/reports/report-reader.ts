@@ -26,7 +26,7 @@ import { ApiError } from '../problems/index.ts';
 import { maySee, type Caller } from '../people/index.ts';
 import { canCompose, datasetsIn, type Library, type StoredReport } from './library.ts';
 import { checkAsked } from './scope.ts';
-import { isVisiblePath, visibleDocument } from './visible.ts';
+import { isVisibleTo, visibleDocument } from './visible.ts';
 
 export const LOCALE = 'en-GB';
 /** Cross-tabs over live records that are kept put together; those over columns are kept by the threads that answer. */
@@ -154,7 +154,7 @@ export class ReportReader {
     { exhibit, reader, asked }: OpenExhibit<DataExhibit>,
     request: unknown,
   ): Promise<unknown> {
-    const visible = await question.visible(exhibit, request, (fields, path) => isVisiblePath(reader, fields, path));
+    const visible = await question.visible(exhibit, request, isVisibleTo(reader));
     const context = this.context(reader, caller);
     const names = question.reports?.(exhibit) ?? [];
     const reports = Object.fromEntries(await Promise.all(names.map(async (id) => [id, await context.report(id)] as const)));

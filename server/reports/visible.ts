@@ -1,3 +1,4 @@
+import type { IsVisiblePath } from '@bold-compass/core/answers';
 import { isCombined } from '@bold-compass/core/crosstab';
 import { kindOf } from '@bold-compass/core/exhibits';
 import type { Prompt, Report } from '@bold-compass/core/model';
@@ -48,6 +49,12 @@ export async function visibleDocument(
   const rest = { ...report, exhibits: [], prompts: [] };
   return { ...((await withoutHidden(rest, seenBy(reader), [])) as Report), exhibits, prompts };
 }
+
+/** Whether a path is visible, over a reader's dataset. */
+export const isVisibleTo =
+  (reader: DatasetReader): IsVisiblePath =>
+  (fields, path) =>
+    isVisiblePath(reader, fields, path);
 
 /** A prompt without first choices that are not the reader's to see. */
 async function visiblePrompt(reader: DatasetReader, prompt: Prompt): Promise<Prompt> {

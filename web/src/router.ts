@@ -45,6 +45,7 @@ export const router = createRouter({
       meta: { title: 'Dataset' },
     },
     { path: '/measures', name: 'measures', component: () => import('./pages/MeasuresPage.vue'), meta: { title: 'Measures' } },
+    { path: '/signals', name: 'signals', component: () => import('./pages/SignalsPage.vue'), meta: { title: 'Signals' } },
     { path: '/:rest(.*)*', name: 'not-found', component: () => import('./pages/NotFoundPage.vue'), meta: { title: 'Not found' } },
   ],
   scrollBehavior: (to, from, saved) => (to.path === from.path ? false : (saved ?? { top: 0 })),

@@ -23,4 +23,6 @@ export const exhibitBase = {
   /** Another dataset than the report's. */
   dataset: z.string().min(1).optional(),
   note: z.string().max(2_000).default(''),
+  /** The cross-tab whose chosen member it follows. */
+  follows: idSchema.optional(),
 };

@@ -25,6 +25,14 @@ const level = computed(() => {
   const { edge, field } = part.value;
   return exhibit[edge].fields.includes(field) ? { exhibit, edge, field } : null;
 });
+/** Cross-tabs of the same page whose chosen member the exhibit can follow. */
+const followable = computed(() =>
+  report.value.exhibits.flatMap((one) =>
+    one.kind === 'crosstab' && one.id !== selected.value?.id && one.page === selected.value?.page
+      ? [{ value: one.id, title: one.title }]
+      : [],
+  ),
+);
 const WIDTHS = [
   { value: 12, words: 'Whole page' },
   { value: 9, words: 'Three quarters' },
@@ -114,6 +122,16 @@ function move(by: -1 | 1): void {
           <v-btn @click="move(-1)">Move up</v-btn>
           <v-btn @click="move(1)">Move down</v-btn>
         </div>
+      </SettingsSection>
+      <SettingsSection v-if="isDataExhibit(selected) && followable.length > 0" title="Following" :about="selected.follows ? 'on' : ''">
+        <v-select
+          label="Follows"
+          hint="Shows only the member that is chosen there"
+          persistent-hint
+          :model-value="selected.follows ?? ''"
+          :items="[{ value: '', title: 'Nothing' }, ...followable]"
+          @update:model-value="isDataExhibit(selected) && change({ ...selected, follows: $event || undefined })"
+        />
       </SettingsSection>
       <SettingsSection v-if="isDataExhibit(selected)" title="Footnote">
         <v-textarea

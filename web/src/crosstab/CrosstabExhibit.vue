@@ -27,6 +27,7 @@ import { useWindows, type Question, type Viewport } from './windows.ts';
 const TooLarge = defineAsyncComponent(() => import('../compose/TooLarge.vue'));
 const HeadingMenu = defineAsyncComponent(() => import('../compose/HeadingMenu.vue'));
 const RowMeasureMenu = defineAsyncComponent(() => import('../compose/RowMeasureMenu.vue'));
+const RowMenu = defineAsyncComponent(() => import('./RowMenu.vue'));
 const props = defineProps<{ exhibit: Crosstab; number: number }>();
 const emit = defineEmits<{ drill: [from: 'cells' | 'labels'] }>();
 const route = useRoute();
@@ -80,6 +81,8 @@ const rename = (measure: number, heading: string): void =>
 /** Where the menu of a figure is open. */
 const menu = shallowRef<{ x: number; y: number; row: Header; measure: number } | null>(null);
 
+/** Where the menu of a member is open. */
+const rowMenu = shallowRef<{ x: number; y: number; row: Header } | null>(null);
 const headingMenu = shallowRef<{ x: number; y: number; measure: number } | null>(null);
 
 const units = computed(() => {
@@ -212,6 +215,7 @@ const isEmpty = computed(
           @resize="resize"
           @rename="rename"
           @menu="menu = $event"
+          @row-menu="rowMenu = $event"
           @heading-menu="headingMenu = $event"
         />
       </div>
@@ -224,6 +228,7 @@ const isEmpty = computed(
       :target="[headingMenu.x, headingMenu.y]"
       @close="headingMenu = null"
     />
+    <RowMenu v-if="rowMenu" :exhibit="exhibit" :header="rowMenu.row" :target="[rowMenu.x, rowMenu.y]" @close="rowMenu = null" />
     <RowMeasureMenu
       v-if="menu"
       :exhibit="exhibit"

@@ -31,6 +31,8 @@ const emit = defineEmits<{
   rename: [measure: number, heading: string];
   /** The menu of a figure, by the row it stands in and the position of its measure. */
   menu: [at: { x: number; y: number; row: Header; measure: number }];
+  /** The menu of a member, while the report is read. */
+  rowMenu: [at: { x: number; y: number; row: Header }];
   /** The menu of a measure's heading. */
   headingMenu: [at: { x: number; y: number; measure: number }];
   key: [event: KeyboardEvent, at: { row: Header | undefined; column: Header | undefined; measure: string | null }];
@@ -195,9 +197,23 @@ function openHeadingMenu(measure: number, event: MouseEvent): void {
   const [x, y] = event.clientX > 0 ? [event.clientX, event.clientY] : [box.left, box.bottom];
   emit('headingMenu', { x, y, measure });
 }
+/** While reading a member has a menu: by the mouse where it points, by the keyboard in the row that has the focus. */
+function openRowMenu(event: MouseEvent): void {
+  const target = event.target as HTMLElement;
+  if (target.closest('[role=gridcell], .grid-head')) return;
+  const pointed = target.closest<HTMLElement>('[role=rowheader]');
+  const label = pointed ?? document.getElementById(`${id}-${focus.value.row}--1`);
+  const line = label?.id.startsWith(`${id}-`) ? /-(\d+)--1$/.exec(label.id) : null;
+  const row = line && table.value.headerOf(Number(line[1]));
+  if (!label || !row || row.role !== 'member') return;
+  event.preventDefault();
+  const box = label.getBoundingClientRect();
+  const [x, y] = pointed && event.clientX > 0 ? [event.clientX, event.clientY] : [box.left + 24, box.bottom];
+  emit('rowMenu', { x, y, row });
+}
 /** While composing a figure has a menu: by the mouse where it points, by the keyboard at the figure that has the focus. */
 function openMenu(event: MouseEvent): void {
-  if (!props.composing) return;
+  if (!props.composing) return openRowMenu(event);
   const pointed = (event.target as HTMLElement).closest<HTMLElement>('[role=gridcell]');
   const cell = pointed ?? document.getElementById(active.value);
   const place = cell?.id.startsWith(`${id}-`) ? /-(\d+)-(\d+)$/.exec(cell.id) : null;

@@ -8,21 +8,25 @@ import { proposedLook } from '@bold-compass/core/modelling';
 import { fieldLabel, fieldPlural, measureNamed, type Crosstab, type Scope } from '@bold-compass/core/model';
 import { SUMMARY_WORDS } from '@bold-compass/core/table';
 import { keepPreviousData, useQuery } from '@tanstack/vue-query';
-import { computed, defineAsyncComponent, ref, watch } from 'vue';
+import { computed, defineAsyncComponent, ref, shallowRef, watch } from 'vue';
 import { ask } from '../api/client.ts';
 import PinControlTotal from '../control-totals/PinControlTotal.vue';
 import { useReport } from './context.ts';
 import ProblemState from './ProblemState.vue';
+import WatchButton from './WatchButton.vue';
 import { LOCALE } from './state-words.ts';
+import { useFollowing } from './following.ts';
 import { useLinks } from './links.ts';
 import type { ChosenCell } from './url-state.ts';
 
+const RowMenu = defineAsyncComponent(() => import('../crosstab/RowMenu.vue'));
 const CellRecords = defineAsyncComponent(() => import('./CellRecords.vue'));
 
 /** The margin about the chosen cell: what it is, why it is so, what it is made of, what it stands against, where it leads. */
 const props = defineProps<{ exhibit: Crosstab; cell: ChosenCell; standing: TableStanding }>();
 const emit = defineEmits<{ close: [] }>();
-const { report, asked, draft, versionOf, view, label, setScope, resetScope } = useReport();
+const { report, scope, draft, versionOf, view, label, setScope, resetScope } = useReport();
+const { asked } = useFollowing(() => props.exhibit);
 
 /** Totals that are worked out of what is shown, and formulas that go by the order of members, hang on how the table stands. */
 /** The measure that stands in the cell: in rows of some levels another than its column's. */
@@ -83,9 +87,22 @@ const rowMembers = computed((): Scope | null => {
 });
 /** Makes the row the whole of what is shown; the scope line says so, and Back leads to what was before. */
 function onlyThis(): void {
-  if (rowMembers.value) setScope({ ...asked.value.scope, ...rowMembers.value });
+  if (rowMembers.value) setScope({ ...scope.value, ...rowMembers.value });
 }
 
+/** A figure that is judged by itself can be watched. */
+const isJudged = computed(() => {
+  const { indicator } = props.exhibit.cells.find((one) => one.measure === props.cell.measure) ?? {};
+  return (
+    indicator !== undefined && indicator.by !== 'spread' && indicator.against.kind !== 'average' && shownName.value === props.cell.measure
+  );
+});
+/** Where the menu of the row is open. */
+const rowMenu = shallowRef<[number, number] | null>(null);
+function openRowMenu(event: MouseEvent): void {
+  const { left, bottom } = (event.currentTarget as HTMLElement).getBoundingClientRect();
+  rowMenu.value = [left, bottom];
+}
 /** Whether the records behind the figure are open. */
 const recordsShown = ref(false);
 watch(
@@ -251,7 +268,26 @@ const readable = (formula: string): string => formula.replaceAll(' * ', ' × ').
         </ul>
       </section>
 
-      <v-btn v-if="rowMembers" variant="text" class="only" @click="onlyThis">Show only {{ rowWords }}</v-btn>
+      <p class="row-actions">
+        <v-btn v-if="rowMembers" variant="text" class="only" @click="onlyThis">Show only {{ rowWords }}</v-btn>
+        <v-btn v-if="cell.side.length > 0 && cell.side.length < exhibit.side.fields.length" variant="text" class="only" @click="openRowMenu"
+          >Open by …</v-btn
+        >
+        <WatchButton
+          v-if="isJudged"
+          :exhibit="exhibit.id"
+          :watched="cell"
+          :label="[measure.label, place].filter((word) => word !== '').join(', ')"
+          words
+        />
+      </p>
+      <RowMenu
+        v-if="rowMenu"
+        :exhibit="exhibit"
+        :header="{ path: cell.side, labels: [rowWords] }"
+        :target="rowMenu"
+        @close="rowMenu = null"
+      />
 
       <section v-if="data.drills.length" aria-labelledby="drills">
         <h3 id="drills">Drill through to</h3>
@@ -432,8 +468,12 @@ code {
 .count {
   color: var(--brass);
 }
+.row-actions {
+  display: flex;
+  gap: 14px;
+  margin: 10px 0 0;
+}
 .only {
   padding-inline: 0;
-  margin-top: 10px;
 }
 </style>

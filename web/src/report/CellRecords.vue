@@ -9,6 +9,7 @@ import Papa from 'papaparse';
 import { computed, onBeforeUnmount, ref } from 'vue';
 import { ask } from '../api/client.ts';
 import { useReport } from './context.ts';
+import { useFollowing } from './following.ts';
 import ProblemState from './ProblemState.vue';
 import { LOCALE } from './state-words.ts';
 import type { ChosenCell } from './url-state.ts';
@@ -16,7 +17,8 @@ import type { ChosenCell } from './url-state.ts';
 /** The records behind a figure: as many as it counts, to be ordered, leafed through and taken along. */
 const props = defineProps<{ exhibit: Crosstab; cell: ChosenCell; standing: Standing | undefined; place: string; measure: string }>();
 const isOpen = defineModel<boolean>({ required: true });
-const { report, asked, draft, versionOf, view } = useReport();
+const { report, draft, versionOf, view } = useReport();
+const { asked } = useFollowing(() => props.exhibit);
 
 const PAGE = 50;
 /** Records that are fetched at once for a file. */

@@ -1,14 +1,20 @@
 <script setup lang="ts">
 import { withAggregations } from '@bold-compass/core/crosstab';
-import { isDataExhibit, type Exhibit } from '@bold-compass/core/model';
+import type { Path } from '@bold-compass/core/api';
+import { isDataExhibit, type Axis, type Exhibit } from '@bold-compass/core/model';
+import { followedPlace, followersOf } from '@bold-compass/core/prompts';
 import { computed } from 'vue';
+import { useRoute } from 'vue-router';
 import { provideReport, useReport } from './context.ts';
 import { EXHIBIT_VIEWS } from './exhibit-views.ts';
+import { useFollowing } from './following.ts';
+import { readCrosstabState } from './url-state.ts';
 
 /** Any exhibit, with the dataset that it answers from. */
 const props = defineProps<{ exhibit: Exhibit; number: number }>();
 const emit = defineEmits<{ drill: [from: 'cells' | 'labels'] }>();
 const outer = useReport();
+const route = useRoute();
 
 const own = computed(() => {
   const { exhibit } = props;
@@ -16,9 +22,39 @@ const own = computed(() => {
   const answers = isDataExhibit(exhibit) && exhibit.dataset ? (datasets[exhibit.dataset] ?? dataset) : dataset;
   return withAggregations(answers, exhibit);
 });
-provideReport({ ...outer, view: computed(() => ({ ...outer.view.value, dataset: own.value.dataset })) });
+const { asked } = useFollowing(() => props.exhibit);
+provideReport({ ...outer, asked, view: computed(() => ({ ...outer.view.value, dataset: own.value.dataset })) });
+
+/** What is chosen in it, where others follow that. */
+const followed = computed(() => {
+  const { exhibit } = props;
+  if (exhibit.kind !== 'crosstab' || followersOf(outer.report.value.exhibits, exhibit.id).length === 0) return null;
+  const { cell } = readCrosstabState(exhibit, route.query);
+  const place = cell && followedPlace(exhibit, cell);
+  if (!cell || !place) return null;
+  const word = ({ fields }: Axis, path: Path): string =>
+    path.length > 0 ? outer.label.value(fields[path.length - 1], path.at(-1) ?? null) : '';
+  return [word(exhibit.side, cell.side), word(exhibit.top, cell.top)].filter((text) => text !== '').join(', ');
+});
+const clear = (): void => outer.navigate({ [`${props.exhibit.id}.cell`]: undefined }, 'step');
 </script>
 
 <template>
+  <p v-if="followed" class="followed" role="status">
+    Chosen: <strong>{{ followed }}</strong> — the exhibits that follow show only this.
+    <v-btn variant="plain" class="inline" @click="clear">Clear</v-btn>
+  </p>
   <component :is="EXHIBIT_VIEWS[own.exhibit.kind]" :exhibit="own.exhibit" :number="number" @drill="emit('drill', $event)" />
 </template>
+
+<style scoped>
+.followed {
+  margin: 16px 0 -14px;
+  text-align: right;
+  font-size: 12.5px;
+  color: var(--ink-2);
+}
+.followed strong {
+  color: var(--ink);
+}
+</style>

@@ -10,11 +10,12 @@ import { useReport } from './context.ts';
 import ProblemState from './ProblemState.vue';
 import BulletBar from './BulletBar.vue';
 import { useLinks } from './links.ts';
+import WatchButton from './WatchButton.vue';
 import KpiTrend from './KpiTrend.vue';
 import { LOCALE, STATE_COLOURS, STATE_WORDS } from './state-words.ts';
 
 const props = defineProps<{ exhibit: KpiStrip }>();
-const { report, asked, draft, versionOf, view, composing, setScope, resetScope } = useReport();
+const { report, scope, asked, draft, versionOf, view, composing, setScope, resetScope } = useReport();
 const { readyLink, hrefOf, follow } = useLinks();
 
 const { data, error, refetch, isPlaceholderData } = useQuery({
@@ -62,7 +63,7 @@ function memberText(kpi: Kpi, reached: number | null): string {
 }
 /** Makes a member the whole of what is shown; the scope line says so, and Back leads to what was before. */
 function showOnly(field: string, member: string): void {
-  setScope({ ...asked.value.scope, [field]: [member] });
+  setScope({ ...scope.value, [field]: [member] });
 }
 </script>
 
@@ -82,6 +83,12 @@ function showOnly(field: string, member: string): void {
             >{{ kpi.label }}</a
           >
           <template v-else>{{ kpi.label }}</template>
+          <WatchButton
+            v-if="!composing && kpi.indicator.by !== 'spread'"
+            :exhibit="exhibit.id"
+            :watched="{ kpi: kpi.id }"
+            :label="kpi.label"
+          />
         </dt>
         <template v-if="readings.get(kpi.id)">
           <dd class="value serif">
@@ -152,6 +159,10 @@ function showOnly(field: string, member: string): void {
   padding-left: 0;
 }
 dt {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  min-height: 28px;
   font-weight: 600;
   font-size: 12.5px;
   color: var(--ink-2);

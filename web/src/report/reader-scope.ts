@@ -26,7 +26,7 @@ export function useReaderScope(report: ComputedRef<Report>, loaded: () => Report
     if (!composing()) return all;
     // What stands in the place of other names is written down as it is while composing.
     const swapping = new Set(report.value.prompts.filter(({ kind }) => kind === 'measure' || kind === 'dimension').map(({ id }) => id));
-    return Object.fromEntries(Object.entries(all).filter(([id]) => !swapping.has(id)));
+    return Object.fromEntries(Object.entries(all).filter(([id]) => !swapping.has(id) && !id.includes('.')));
   });
   const where = computed(() => readWhere(route.query));
   const asked = computed((): ReaderScope => ({ scope: scope.value, choices: choices.value, where: where.value }));

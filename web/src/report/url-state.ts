@@ -1,4 +1,5 @@
 import { pathKey, parsePathKey, type OpenState } from '@bold-compass/core/crosstab';
+import { openByChoice, openByKey } from '@bold-compass/core/exhibits';
 import type { CrosstabRequest, Path } from '@bold-compass/core/api';
 import { filterSchema, type Choices, type Crosstab, type Filter, type Report, type Scope } from '@bold-compass/core/model';
 import type { LocationQuery, LocationQueryRaw } from 'vue-router';
@@ -42,6 +43,10 @@ export function readChoices(report: Report, query: LocationQuery): Choices {
   for (const { id } of report.prompts) {
     const chosen = texts(query, `${CHOICE_KEY}${id}`);
     if (chosen) choices[id] = chosen.length === 1 && chosen[0] === '' ? [] : chosen;
+  }
+  for (const { id } of report.exhibits) {
+    const chosen = texts(query, openByKey(id));
+    if (chosen) choices[openByKey(id)] = chosen;
   }
   return choices;
 }
@@ -127,6 +132,13 @@ export const orderQuery = (exhibit: Crosstab, which: 'side' | 'top', order: Orde
   [`${exhibit.id}.${which}-order`]:
     order?.by === 'label' ? [order.direction] : order?.by === 'measure' ? [order.direction, order.measure, pathKey(order.at)] : undefined,
 });
+
+/** A level opened by another one, in the place of what it was opened by; its usual one where none is said. */
+export function openByQuery(exhibit: Crosstab, choices: Choices, from: string, to: string | null): LocationQueryRaw {
+  const others = (choices[openByKey(exhibit.id)] ?? []).filter((choice) => !choice.startsWith(`${from}>`));
+  const all = to === null ? others : [...others, openByChoice(from, to)];
+  return { [openByKey(exhibit.id)]: all.length > 0 ? all : undefined };
+}
 
 export const cellQuery = (exhibit: Crosstab, cell: ChosenCell | null): LocationQueryRaw => ({
   [`${exhibit.id}.cell`]: cell ? [pathKey(cell.side), pathKey(cell.top), cell.measure] : undefined,

@@ -3,6 +3,7 @@ import {
   mdiAccountCircleOutline,
   mdiDatabaseOutline,
   mdiFileChartOutline,
+  mdiFlagOutline,
   mdiFunctionVariant,
   mdiLogout,
   mdiLogoutVariant,
@@ -14,6 +15,7 @@ import { computed } from 'vue';
 import { useRouter } from 'vue-router';
 import { useTheme } from 'vuetify';
 import { useSession } from '../api/session.ts';
+import { useSignals } from '../report/watching.ts';
 import CompassRose from './CompassRose.vue';
 
 const session = useSession();
@@ -30,7 +32,11 @@ const places = computed(() => [
         { to: '/measures', label: 'Measures', icon: mdiFunctionVariant },
       ]
     : []),
+  { to: '/signals', label: 'Signals', icon: mdiFlagOutline },
 ]);
+/** Signals that were not looked at yet. */
+const { data: signals } = useSignals({ every: 30_000 });
+const unseen = computed(() => signals.value?.unseen ?? 0);
 
 function switchTheme(): void {
   const next = theme.current.value.dark ? 'light' : 'dark';
@@ -59,6 +65,9 @@ async function leave(everywhere: boolean): Promise<void> {
     <RouterLink v-for="place in places" :key="place.to" class="place" :to="place.to" active-class="here">
       <v-icon :icon="place.icon" size="20" aria-hidden="true" />
       <span>{{ place.label }}</span>
+      <span v-if="place.to === '/signals' && unseen > 0" class="unseen" :aria-label="`${unseen} new`">{{
+        unseen > 99 ? '99+' : unseen
+      }}</span>
     </RouterLink>
     <v-menu location="end bottom" :offset="6">
       <template #activator="{ props }">
@@ -147,5 +156,22 @@ async function leave(everywhere: boolean): Promise<void> {
   padding: 6px 10px 8px;
   border-bottom: 1px solid var(--rule-2);
   margin-bottom: 4px;
+}
+.place {
+  position: relative;
+}
+.unseen {
+  position: absolute;
+  top: 2px;
+  right: 8px;
+  min-width: 16px;
+  padding: 0 4px;
+  border-radius: 8px;
+  background: var(--needle);
+  color: var(--rail);
+  font-size: 10.5px;
+  font-weight: 700;
+  line-height: 16px;
+  text-align: center;
 }
 </style>

@@ -1,0 +1,58 @@
+import type { Watched } from '../api/index.ts';
+import { withAggregations } from '../crosstab/index.ts';
+import { figureText } from '../format/index.ts';
+import type { State } from '../indicators/index.ts';
+import { withMarkMeasures } from '../marks/index.ts';
+import { findMeasure, type Crosstab, type Kpi, type KpiStrip } from '../model/index.ts';
+import type { AnswerContext } from './context.ts';
+import { AnswerError } from './errors.ts';
+import { placedCell } from './explanation.ts';
+import { kpiValues } from './kpis.ts';
+import type { IsVisiblePath } from './questions.ts';
+import { askedFilter, type Asked } from './scope.ts';
+
+/** Where a figure stands, with the figure in words. */
+export interface Reading {
+  state: State;
+  value: string;
+}
+
+const notThere = (): AnswerError => new AnswerError('scope-unknown', 'This figure is not there any more, or has no indicator.');
+
+/**
+ * Where a KPI, or a judged cell of a cross-tab, stands. Cells that are judged against those beside them stand nowhere by
+ * themselves. Throws AnswerError where there is no such figure for the reader.
+ */
+export async function readingOf(
+  context: AnswerContext,
+  exhibit: Crosstab | KpiStrip,
+  asked: Asked,
+  watched: Watched,
+  isVisible: IsVisiblePath,
+): Promise<Reading> {
+  if (exhibit.kind === 'kpis') {
+    const kpi = 'kpi' in watched ? exhibit.kpis.find(({ id }) => id === watched.kpi) : undefined;
+    if (!kpi) throw notThere();
+    return kpiReading(context, exhibit, kpi, asked);
+  }
+  if ('kpi' in watched) throw notThere();
+  const own = withAggregations(context.dataset, exhibit);
+  const cell = own.exhibit.cells.find(({ measure }) => measure === watched.measure);
+  const { indicator } = cell ?? {};
+  if (!cell || !indicator || indicator.by === 'spread' || indicator.against.kind === 'average') throw notThere();
+  const { side, top } = exhibit;
+  if (!(await isVisible(side.fields, watched.side)) || !(await isVisible(top.fields, watched.top))) throw notThere();
+  const whole = { ...context, dataset: withMarkMeasures(own.dataset, own.exhibit) };
+  const { filter } = await placedCell(whole, own.exhibit, asked, watched);
+  const kpi: Kpi = { id: 'cell', label: '', measure: cell.measure, format: cell.format, indicator, words: '', show: 'figure' };
+  const strip = { kind: 'kpis', id: 'cell', title: 'Cell', width: 12, note: '', filter, kpis: [kpi] } as const;
+  return kpiReading(whole, { ...strip, kpis: [kpi] }, kpi, { scope: {}, where: null });
+}
+
+async function kpiReading(context: AnswerContext, strip: KpiStrip, kpi: Kpi, asked: Asked): Promise<Reading> {
+  const measure = findMeasure(context.dataset, kpi.measure);
+  if (!measure) throw notThere();
+  const plain = { ...kpi, trend: undefined, rollUp: undefined };
+  const [{ state, value }] = await kpiValues(context, { ...strip, kpis: [plain] }, askedFilter(asked));
+  return { state, value: figureText(value, kpi.format ?? measure.format, context.locale) };
+}

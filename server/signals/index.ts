@@ -1,0 +1,2 @@
+export { SignalBox } from './signals.ts';
+export { Watching } from './watching.ts';

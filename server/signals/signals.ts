@@ -1,0 +1,237 @@
+import { randomUUID } from 'node:crypto';
+import type { Mail, Signals, Watch, WatchRequest } from '@bold-compass/core/api';
+import { AnswerError, readingOf, type Reading } from '@bold-compass/core/answers';
+import type { State } from '@bold-compass/core/indicators';
+import { isDataExhibit, type Report } from '@bold-compass/core/model';
+import { and, asc, count, desc, eq, isNull, sql } from 'drizzle-orm';
+import type { AnyPgColumn } from 'drizzle-orm/pg-core';
+import { drizzle } from 'drizzle-orm/node-postgres';
+import { inTransaction, tables, type Connection, type Database } from '../database/index.ts';
+import type { Caller, Sessions } from '../people/index.ts';
+import { ApiError } from '../problems/index.ts';
+import { isVisibleTo, type ReportReader } from '../reports/index.ts';
+
+const { watches, signals, mails } = tables;
+/** The title of a report's newest edition. */
+const titleOf = (report: AnyPgColumn) =>
+  sql<string>`coalesce((SELECT e.document ->> 'title' FROM app.editions e WHERE e.report_id = ${report} ORDER BY e.number DESC LIMIT 1), '')`;
+type WatchRow = typeof watches.$inferSelect;
+
+/** As many figures one person may watch, and as many signals are shown. */
+const MOST_WATCHES = 200;
+const MOST_SHOWN = 200;
+
+export const STATE_WORDS: Record<State, string> = {
+  ahead: 'well on course',
+  on: 'on course',
+  drifting: 'drifting',
+  off: 'off course',
+  far: 'far off course',
+  none: 'no reading',
+};
+
+/**
+ * Figures that people watch, and the signals that these raise. Each is looked at as its person sees it; a change of state is
+ * told once, in the application and by a letter to the simulated mail box.
+ */
+export class SignalBox {
+  /** What all data and reports were made of when watches were last looked at. */
+  private lookedAt = '';
+  private looking: Promise<number> | null = null;
+
+  constructor(
+    private readonly connection: Connection,
+    private readonly reports: ReportReader,
+    private readonly sessions: Sessions,
+  ) {}
+
+  private get db(): Database {
+    return this.connection.db;
+  }
+
+  /** The caller's signals, the newest first, and what they watch. */
+  async of(caller: Caller): Promise<Signals> {
+    const own = caller.person.id;
+    const [found, watched, [{ unseen }]] = await Promise.all([
+      this.db
+        .select({ signal: signals, title: titleOf(signals.report) })
+        .from(signals)
+        .where(eq(signals.person, own))
+        .orderBy(desc(signals.id))
+        .limit(MOST_SHOWN),
+      this.watchesOf(own),
+      this.db
+        .select({ unseen: count() })
+        .from(signals)
+        .where(and(eq(signals.person, own), isNull(signals.seenAt))),
+    ]);
+    return {
+      signals: found.map(({ signal: { id, report, label, query, before, after, valueBefore, valueAfter, at, seenAt }, title }) => ({
+        ...{ id, report, title, label, query, before, after, valueBefore, valueAfter, at: at.toISOString(), isNew: seenAt === null },
+      })),
+      watches: watched,
+      unseen,
+    };
+  }
+
+  private async watchesOf(person: string): Promise<Watch[]> {
+    const rows = await this.db
+      .select({ watch: watches, title: titleOf(watches.report) })
+      .from(watches)
+      .where(eq(watches.person, person))
+      .orderBy(asc(watches.createdAt), asc(watches.id));
+    return rows.map(({ watch: { id, report, exhibit, watched, label, query, state, problem }, title }) => ({
+      ...{ id, report, title, exhibit, watched, label, query, state, problem },
+    }));
+  }
+
+  /** Begins to watch a figure; one that is watched already stays as it is. Throws ApiError where there is no such figure. */
+  async watch(caller: Caller, request: WatchRequest): Promise<Watch[]> {
+    const { report, exhibit, watched, label, query, ...asked } = request;
+    const person = caller.person.id;
+    const reading = await this.read(caller, { report, exhibit, watched, asked });
+    await inTransaction(this.connection.pool, async (client) => {
+      const db = drizzle(client);
+      await client.query('SELECT pg_advisory_xact_lock(hashtextextended($1, 0))', [`watches ${person}`]);
+      const own = await db.select().from(watches).where(eq(watches.person, person));
+      const same = (row: WatchRow): string => JSON.stringify([row.report, row.exhibit, row.watched, row.asked]);
+      const added: WatchRow = {
+        ...{ id: randomUUID(), person, report, exhibit, watched, asked, label, query },
+        ...{ ...reading, problem: '', looks: 0, createdAt: new Date() },
+      };
+      if (own.some((row) => sorted(JSON.parse(same(row))) === sorted(JSON.parse(same(added))))) return;
+      if (own.length >= MOST_WATCHES)
+        throw new ApiError('bad-request', `You watch ${MOST_WATCHES} figures already. Stop watching one that you do not need.`);
+      await db.insert(watches).values(added);
+    });
+    return this.watchesOf(person);
+  }
+
+  /** Throws ApiError `not-found` where the caller watches no such figure. */
+  async unwatch(caller: Caller, id: string): Promise<Watch[]> {
+    const gone = await this.db
+      .delete(watches)
+      .where(and(eq(watches.person, caller.person.id), eq(watches.id, id)))
+      .returning({ id: watches.id });
+    if (gone.length === 0) throw new ApiError('not-found', 'This figure is not watched any more. Reload the page to see those that are.');
+    return this.watchesOf(caller.person.id);
+  }
+
+  /** Marks all of the caller's signals as seen. */
+  async see(caller: Caller): Promise<void> {
+    await this.db
+      .update(signals)
+      .set({ seenAt: new Date() })
+      .where(and(eq(signals.person, caller.person.id), isNull(signals.seenAt)));
+  }
+
+  /** The letters that were sent to the caller. */
+  async letters(caller: Caller): Promise<Mail[]> {
+    const found = await this.db.select().from(mails).where(eq(mails.person, caller.person.id)).orderBy(desc(mails.id)).limit(MOST_SHOWN);
+    return found.map(({ id, address, subject, body, at }) => ({ id, to: address, subject, text: body, at: at.toISOString() }));
+  }
+
+  /** Looks at every watched figure, if data or reports changed since the last look. Returns how many signals were raised. */
+  async look(): Promise<number> {
+    this.looking ??= this.lookOnce().finally(() => (this.looking = null));
+    return this.looking;
+  }
+
+  private async lookOnce(): Promise<number> {
+    const now = await this.fingerprint();
+    if (now === this.lookedAt) return 0;
+    let raised = 0;
+    const failures: unknown[] = [];
+    for (const row of await this.db.select().from(watches).orderBy(asc(watches.person), asc(watches.id))) {
+      try {
+        if (await this.lookAt(row)) raised++;
+      } catch (error) {
+        // One that cannot be looked at now keeps nobody else from theirs; all are looked at again next time.
+        failures.push(error);
+      }
+    }
+    if (failures.length > 0) throw new AggregateError(failures, 'Some watched figures could not be looked at');
+    this.lookedAt = now;
+    return raised;
+  }
+
+  /** What changes with every load of records, every change of what data means, every edition, and every rule. */
+  private async fingerprint(): Promise<string> {
+    const { rows } = await this.connection.pool.query<{ state: string }>(
+      `SELECT concat_ws(' ',
+         (SELECT max(finished_at) FROM app.loads),
+         (SELECT sum(version) FROM app.datasets),
+         (SELECT count(*) || '/' || coalesce(max(published_at)::text, '') FROM app.editions),
+         (SELECT md5(coalesce(string_agg(r::text, '' ORDER BY r::text), '')) FROM app.access_rules r)) AS state`,
+    );
+    return rows[0].state;
+  }
+
+  /** Looks at one figure; true where a signal was raised. */
+  private async lookAt(row: WatchRow): Promise<boolean> {
+    const caller = await this.sessions.callerOf(row.person);
+    if (!caller) return false;
+    let reading: Reading;
+    try {
+      reading = await this.read(caller, row);
+    } catch (error) {
+      // A report that is gone, or not theirs any more, says so where watches are listed, and stays silent.
+      if (!(error instanceof ApiError || error instanceof AnswerError)) throw error;
+      await this.db.update(watches).set({ problem: error.message }).where(eq(watches.id, row.id));
+      return false;
+    }
+    const isChanged = reading.state !== row.state;
+    return inTransaction(this.connection.pool, async (client) => {
+      const db = drizzle(client);
+      // Whoever looked at the same time told it: one of them only finds the look that it began with.
+      const looked = await db
+        .update(watches)
+        .set({ ...reading, problem: '', looks: row.looks + 1 })
+        .where(and(eq(watches.id, row.id), eq(watches.looks, row.looks)))
+        .returning({ id: watches.id });
+      if (looked.length === 0 || !isChanged) return false;
+      const { person, report, label, query, state: before, value: valueBefore } = row;
+      const { state: after, value: valueAfter } = reading;
+      await db.insert(signals).values({ person, report, label, query, before, after, valueBefore, valueAfter });
+      const [{ title }] = await db
+        .select({ title: titleOf(watches.report) })
+        .from(watches)
+        .where(eq(watches.id, row.id));
+      await db.insert(mails).values({ person, address: caller.person.email, ...letter(title, row, reading) });
+      return true;
+    });
+  }
+
+  /** Where a figure stands as its person sees it. Throws ApiError, AnswerError. */
+  private async read(
+    caller: Caller,
+    { report: id, exhibit: exhibitId, watched, asked }: Pick<WatchRow, 'report' | 'exhibit' | 'watched' | 'asked'>,
+  ): Promise<Reading> {
+    const { report, reader } = await this.reports.asked(caller, id, { ...asked, draft: false });
+    const exhibit = exhibitIn(report, exhibitId);
+    const opened = await this.reports.opened(caller, report, reader, exhibit, asked);
+    return readingOf(this.reports.context(opened.reader, caller), opened.exhibit, opened.asked, watched, isVisibleTo(opened.reader));
+  }
+}
+
+/** A value with the keys of its objects in order: the database keeps them in another one. */
+const sorted = (value: unknown): string =>
+  JSON.stringify(value, (_key, part: unknown) =>
+    typeof part === 'object' && part !== null && !Array.isArray(part)
+      ? Object.fromEntries(Object.entries(part).sort(([a], [b]) => (a < b ? -1 : 1)))
+      : part,
+  );
+
+function exhibitIn(report: Report, id: string) {
+  const found = report.exhibits.filter(isDataExhibit).find((exhibit) => exhibit.id === id);
+  if (!found || (found.kind !== 'kpis' && found.kind !== 'crosstab'))
+    throw new ApiError('exhibit-not-found', 'This report has no such exhibit any more. Reload the page to see the newest edition.');
+  return found;
+}
+
+function letter(title: string, { label, value, state }: WatchRow, after: Reading): { subject: string; body: string } {
+  return {
+    subject: `${label}: ${STATE_WORDS[after.state]}`,
+    body: `${label} in “${title}” was ${STATE_WORDS[state]} (${value}) and is ${STATE_WORDS[after.state]} now (${after.value}).`,
+  };
+}

@@ -1,0 +1,68 @@
+<script setup lang="ts">
+import type { Header } from '@bold-compass/core/api';
+import { openByKey } from '@bold-compass/core/exhibits';
+import { isCombined } from '@bold-compass/core/crosstab';
+import { fieldLabel, type Crosstab, type Scope } from '@bold-compass/core/model';
+import { computed } from 'vue';
+import { useReport } from '../report/context.ts';
+import { openByQuery } from '../report/url-state.ts';
+
+/** What can be done with the member of a row: make it the whole of what is shown, or open its level by another one. */
+const props = defineProps<{ exhibit: Crosstab; header: Pick<Header, 'path' | 'labels'>; target: [number, number] }>();
+const emit = defineEmits<{ close: [] }>();
+const { report, view, scope, choices, setScope, navigate } = useReport();
+
+const words = computed(() => props.header.labels.at(-1) ?? '');
+/** The exhibit as it is written, before its reader opened members by other levels. */
+const written = computed(() =>
+  report.value.exhibits.find((one): one is Crosstab => one.id === props.exhibit.id && one.kind === 'crosstab'),
+);
+const members = computed((): Scope | null => {
+  const { path } = props.header;
+  if (path.length === 0 || path.some((member) => member === null || isCombined(member))) return null;
+  return Object.fromEntries(path.map((member, level) => [props.exhibit.side.fields[level], [member!]]));
+});
+/** The level below, as it is written, and what may stand in its place. */
+const below = computed(() => written.value?.side.fields[props.header.path.length]);
+const now = computed(() => props.exhibit.side.fields[props.header.path.length]);
+const offered = computed(() => {
+  const taken = new Set([...props.exhibit.side.fields, ...props.exhibit.top.fields]);
+  return view.value.dataset.dimensions.flatMap((dimension) => {
+    if (dimension.kind === 'table' && dimension.tree) return [];
+    return dimension.levels.filter(({ name }) => !taken.has(name)).map(({ name, label }) => ({ name, label }));
+  });
+});
+const isChanged = computed(() => (choices.value[openByKey(props.exhibit.id)] ?? []).length > 0);
+function openBy(to: string | null): void {
+  if (below.value && written.value)
+    navigate(openByQuery(written.value, choices.value, below.value, to === below.value ? null : to), 'step');
+  emit('close');
+}
+function showOnly(): void {
+  if (members.value) setScope({ ...scope.value, ...members.value });
+  emit('close');
+}
+</script>
+
+<template>
+  <v-menu :model-value="true" :target="target" max-height="420" @update:model-value="emit('close')">
+    <v-list role="menu" :aria-label="words">
+      <v-list-item v-if="members" role="menuitem" :title="`Show only ${words}`" @click="showOnly" />
+      <template v-if="below && now">
+        <v-list-subheader>Open by</v-list-subheader>
+        <v-list-item v-if="now !== below" role="menuitem" :title="fieldLabel(view.dataset, below)" @click="openBy(null)" />
+        <v-list-item role="menuitem" :title="fieldLabel(view.dataset, now)" active @click="emit('close')" />
+        <v-list-item v-for="{ name, label } in offered" :key="name" role="menuitem" :title="label" @click="openBy(name)" />
+      </template>
+      <v-list-item
+        v-if="isChanged"
+        role="menuitem"
+        title="Levels as published"
+        @click="
+          navigate({ [openByKey(exhibit.id)]: undefined }, 'step');
+          emit('close');
+        "
+      />
+    </v-list>
+  </v-menu>
+</template>

@@ -1,0 +1,26 @@
+import { followedPlace, following } from '@bold-compass/core/prompts';
+import { exhibitAsChosen } from '@bold-compass/core/exhibits';
+import type { Crosstab, Exhibit, ReaderScope } from '@bold-compass/core/model';
+import { computed, type ComputedRef } from 'vue';
+import { useRoute } from 'vue-router';
+import { useReport } from './context.ts';
+import { readCrosstabState } from './url-state.ts';
+
+/** What exhibits are asked under where they follow what is chosen in another one. */
+export function useFollowing(exhibit: () => Exhibit): { asked: ComputedRef<ReaderScope>; isFollowing: ComputedRef<boolean> } {
+  const route = useRoute();
+  const { report, choices, view, asked } = useReport();
+  const place = computed(() => {
+    const own = exhibit();
+    const id = 'follows' in own ? own.follows : undefined;
+    const followed = report.value.exhibits.find((one): one is Crosstab => one.id === id && one.kind === 'crosstab');
+    if (!followed || followed.id === own.id) return null;
+    const shown = exhibitAsChosen(report.value, choices.value, followed, view.value.dataset);
+    const { cell } = readCrosstabState(shown, route.query);
+    return cell && followedPlace(shown, cell);
+  });
+  return {
+    asked: computed(() => (place.value ? following(asked.value, place.value) : asked.value)),
+    isFollowing: computed(() => place.value !== null),
+  };
+}
