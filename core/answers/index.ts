@@ -13,3 +13,4 @@ export { textValues } from './text-values.ts';
 export { ColumnsData } from './columns-data.ts';
 export { cubeFor, measureUnder } from './cells.ts';
 export { readingOf, type Reading } from './reading.ts';
+export { scopeLabels } from './scope-labels.ts';

@@ -247,6 +247,11 @@ export const membersResponseSchema = z.object({
 });
 export type MembersResponse = z.infer<typeof membersResponseSchema>;
 
+/** The words for chosen members whose key is not what they are called, by field. */
+export const scopeLabelsRequestSchema = z.object(scoped);
+export const scopeLabelsSchema = z.record(z.string(), z.record(z.string(), z.string()));
+export type ScopeLabels = z.infer<typeof scopeLabelsSchema>;
+
 /** Choices after one of them changed: those that it makes impossible are dropped, and said. */
 export const possibleRequestSchema = z.object({ ...scoped, changed: z.string().max(80) });
 export const possibleResponseSchema = z.object({

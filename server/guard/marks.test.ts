@@ -1,5 +1,17 @@
-import type { CrosstabResponse, Header, KpiResponse, SpreadResponse } from '@bold-compass/core/api';
-import { crosstabSchema, kpiStripSchema, type Indicator, type Mark } from '@bold-compass/core/model';
+import type { CrosstabResponse, Header, KpiResponse, ReportView, SpreadResponse } from '@bold-compass/core/api';
+import {
+  axisOver,
+  crosstabSchema,
+  datasetSchema,
+  kpiStripSchema,
+  measureNamed,
+  type Crosstab,
+  type Indicator,
+  type Mark,
+  type Measure,
+} from '@bold-compass/core/model';
+import { largestFirst, outlierRule, paretoMeasure } from '@bold-compass/core/modelling';
+import { readFileSync } from 'node:fs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoApp, type DemoApp } from '../../demo/testing/database.ts';
 import { foreignNames } from '../../demo/testing/foreign.ts';
@@ -42,6 +54,18 @@ async function table(
   const { body: answer } = await who.post(`/api/reports/${scratch.id}/exhibits/table/crosstab`).send(body).expect(200);
   return answer as CrosstabResponse;
 }
+
+/** A cross-tab shown with measures of the report's own. */
+async function shownWith(measures: Measure[], exhibit: Crosstab): Promise<CrosstabResponse> {
+  const { report, revision } = (await agent.get(`/api/reports/${scratch.id}?draft=true`).expect(200)).body as ReportView;
+  await agent
+    .put(`/api/reports/${scratch.id}`)
+    .send({ report: { ...report, measures, exhibits: [exhibit] }, revision })
+    .expect(200);
+  const body = { draft: true, scope: {}, side: axis, top: axis, rows: window, columns: window };
+  return (await agent.post(`/api/reports/${scratch.id}/exhibits/table/crosstab`).send(body).expect(200)).body as CrosstabResponse;
+}
+const dataset = datasetSchema.parse(JSON.parse(readFileSync(new URL('../../demo/documents/dataset.json', import.meta.url), 'utf8')));
 
 /** Net sales by some columns, as a subquery `t`. */
 const sales = (columns: string): string => `(
@@ -171,6 +195,39 @@ describe('colours, arrows and rules', () => {
       cells: [{ measure: 'net_sales', marks: [{ kind: 'rule', formula: 'net_sales + nothing_like_this > 1' }] }],
     });
     await expect(scratch.show(wrong)).rejects.toThrow(/422/);
+  });
+});
+
+describe('quick statistics', () => {
+  const measure = (): Measure => measureNamed(dataset, 'net_sales');
+
+  it('class members as the running share of the largest says (a window over the order)', async () => {
+    const pareto = paretoMeasure(dataset, measure());
+    const found = await rows<{ country: string; class: string }>(
+      `SELECT country, CASE WHEN before < 0.8 THEN 'A' WHEN before < 0.95 THEN 'B' ELSE 'C' END AS class FROM (
+         SELECT country, (sum(v) OVER (ORDER BY v DESC) - v) / sum(v) OVER () AS before FROM ${sales('country')}) x`,
+    );
+    const own = crosstabSchema.parse({
+      ...{ kind: 'crosstab', id: 'table', title: 'Table', side: { fields: ['country'] }, top: { fields: [] } },
+      cells: [{ measure: 'net_sales' }, { measure: pareto.name }],
+    });
+    const answer = await shownWith([pareto], largestFirst(own, 'net_sales'));
+    const classes = new Map(answer.rows.items.map(({ path }, index) => [path[0], answer.texts![index][1]]));
+    expect(found.map(({ country }) => classes.get(country))).toEqual(found.map((row) => row.class));
+    expect(new Set(found.map((row) => row.class)).size).toBe(3);
+  });
+
+  it('mark outliers beyond two standard deviations (stddev) of the members beside them', async () => {
+    const own = { side: axisOver(['country']) };
+    const answer = await table({ side: ['country'], marks: [outlierRule(own, measure())!] });
+    const found = await rows<{ country: string; out: boolean }>(
+      `SELECT country, abs(v - avg(v) OVER ()) > 2 * stddev(v) OVER () AS out FROM ${sales('country')}`,
+    );
+    for (const { country, out } of found) {
+      const row = answer.rows.items.findIndex(({ path }) => path[0] === country);
+      expect({ country, out: answer.marks![0].values[row][0] !== null }).toEqual({ country, out });
+    }
+    expect(found.filter(({ out }) => out).length).toBeGreaterThan(0);
   });
 });
 

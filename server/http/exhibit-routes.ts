@@ -1,9 +1,11 @@
-import { EXHIBIT_QUESTIONS, promptMembers, stillPossible, textValues } from '@bold-compass/core/answers';
+import { EXHIBIT_QUESTIONS, promptMembers, scopeLabels, stillPossible, textValues } from '@bold-compass/core/answers';
 import {
   membersRequestSchema,
   membersResponseSchema,
   possibleRequestSchema,
   possibleResponseSchema,
+  scopeLabelsRequestSchema,
+  scopeLabelsSchema,
   valuesRequestSchema,
   valuesResponseSchema,
 } from '@bold-compass/core/api';
@@ -51,6 +53,20 @@ export function exhibitRoutes(reports: ReportReader): Route[] {
         if (!findField(reader.dataset, body.field))
           throw new ApiError('scope-unknown', `This report does not know "${body.field}".`, { field: body.field });
         return promptMembers(reports.context(reader, caller), report, body, body);
+      },
+    }),
+    route({
+      method: 'post',
+      path: '/reports/:report/scope-labels',
+      summary: 'The words for chosen members',
+      open: 'person',
+      writes: false,
+      params: reportParams,
+      body: scopeLabelsRequestSchema,
+      answer: scopeLabelsSchema,
+      async handle({ params, body, caller }) {
+        const { reader } = await reports.asked(caller, params.report, body);
+        return scopeLabels(reports.context(reader, caller), body.scope);
       },
     }),
     route({

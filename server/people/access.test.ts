@@ -40,6 +40,22 @@ const ATTEMPTS: Record<string, (agent: Agent) => Promise<void>> = {
     expectNothingForeign(body);
     expect(body).toMatchObject({ access: 'Region is Nordic', canCompose: false });
   },
+  'post /reports/:report/scope-labels': async (agent) => {
+    const { rows } = await demo.connection.pool.query<{ key: string; showroom: string; region: string }>(
+      `SELECT DISTINCT ON (region) showroom_id::text AS key, showroom, region FROM imported.showrooms WHERE region IN ('Nordic', 'Atlantic') ORDER BY region`,
+    );
+    const [foreign, own] = ['Atlantic', 'Nordic'].map((region) => rows.find((row) => row.region === region)!);
+    const answer = await agent
+      .post(`${R}/scope-labels`)
+      .send({ scope: { showroom: [own.key], region: ['Nordic'] } })
+      .expect(200);
+    expect(answer.body).toEqual({ showroom: { [own.key]: own.showroom } });
+    const refused = await agent
+      .post(`${R}/scope-labels`)
+      .send({ scope: { showroom: [foreign.key] } })
+      .expect(422);
+    expectNothingForeign(refused.body);
+  },
   'get /signals': async (agent) => expectNothingForeign((await agent.get('/api/signals').expect(200)).body),
   'post /signals/seen': async (agent) => void (await agent.post('/api/signals/seen').send({}).expect(200)),
   'get /mailbox': async (agent) => expectNothingForeign((await agent.get('/api/mailbox').expect(200)).body),

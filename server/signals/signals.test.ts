@@ -33,8 +33,8 @@ async function setTargets(factor: number): Promise<void> {
 
 const KPI = { report: 'sales-against-target', exhibit: 'key-figures', watched: { kpi: 'net-sales' } };
 const CELL = {
-  report: 'sales-against-target',
-  exhibit: 'territory',
+  report: 'where-are-we-drifting',
+  exhibit: 'countries',
   watched: { side: ['Nordic', 'Sweden'], top: [], measure: 'attainment' },
 };
 const SCOPE = { scope: { year: ['2026'] } };
@@ -83,6 +83,7 @@ describe('a watched figure', () => {
     expect(own.valueAfter).not.toBe(theirs.valueAfter);
     expect(own).toMatchObject({ title: 'Sales against target by territory', query: { year: ['2026'] } });
     expect(own.before).not.toBe('off');
+    expect(signals.find(({ label }) => label === 'Attainment, Sweden')!.title).toBe('Where are we drifting?');
   });
 
   it('sends a letter to the simulated mail box, to its own address', async () => {

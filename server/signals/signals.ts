@@ -4,7 +4,6 @@ import { AnswerError, readingOf, type Reading } from '@bold-compass/core/answers
 import type { State } from '@bold-compass/core/indicators';
 import { isDataExhibit, type Report } from '@bold-compass/core/model';
 import { and, asc, count, desc, eq, isNull, sql } from 'drizzle-orm';
-import type { AnyPgColumn } from 'drizzle-orm/pg-core';
 import { drizzle } from 'drizzle-orm/node-postgres';
 import { inTransaction, tables, type Connection, type Database } from '../database/index.ts';
 import type { Caller, Sessions } from '../people/index.ts';
@@ -12,9 +11,9 @@ import { ApiError } from '../problems/index.ts';
 import { isVisibleTo, type ReportReader } from '../reports/index.ts';
 
 const { watches, signals, mails } = tables;
-/** The title of a report's newest edition. */
-const titleOf = (report: AnyPgColumn) =>
-  sql<string>`coalesce((SELECT e.document ->> 'title' FROM app.editions e WHERE e.report_id = ${report} ORDER BY e.number DESC LIMIT 1), '')`;
+/** The title of the newest edition of the report that a row is about. */
+const titleIn = (table: 'watches' | 'signals') =>
+  sql<string>`coalesce((SELECT e.document ->> 'title' FROM app.editions e WHERE e.report_id = ${sql.raw(`"app"."${table}"."report_id"`)} ORDER BY e.number DESC LIMIT 1), '')`;
 type WatchRow = typeof watches.$inferSelect;
 
 /** As many figures one person may watch, and as many signals are shown. */
@@ -54,7 +53,7 @@ export class SignalBox {
     const own = caller.person.id;
     const [found, watched, [{ unseen }]] = await Promise.all([
       this.db
-        .select({ signal: signals, title: titleOf(signals.report) })
+        .select({ signal: signals, title: titleIn('signals') })
         .from(signals)
         .where(eq(signals.person, own))
         .orderBy(desc(signals.id))
@@ -76,7 +75,7 @@ export class SignalBox {
 
   private async watchesOf(person: string): Promise<Watch[]> {
     const rows = await this.db
-      .select({ watch: watches, title: titleOf(watches.report) })
+      .select({ watch: watches, title: titleIn('watches') })
       .from(watches)
       .where(eq(watches.person, person))
       .orderBy(asc(watches.createdAt), asc(watches.id));
@@ -194,7 +193,7 @@ export class SignalBox {
       const { state: after, value: valueAfter } = reading;
       await db.insert(signals).values({ person, report, label, query, before, after, valueBefore, valueAfter });
       const [{ title }] = await db
-        .select({ title: titleOf(watches.report) })
+        .select({ title: titleIn('watches') })
         .from(watches)
         .where(eq(watches.id, row.id));
       await db.insert(mails).values({ person, address: caller.person.email, ...letter(title, row, reading) });

@@ -1,10 +1,18 @@
 <script setup lang="ts">
-import { differenceMeasure, QUICK_MEASURES, quickMeasure, type QuickMeasure } from '@bold-compass/core/modelling';
+import {
+  differenceMeasure,
+  largestFirst,
+  outlierRule,
+  paretoMeasure,
+  QUICK_MEASURES,
+  quickMeasure,
+  type QuickMeasure,
+} from '@bold-compass/core/modelling';
 import { findMeasure, type Crosstab, type Measure } from '@bold-compass/core/model';
 import { mdiChevronRight } from '@mdi/js';
 import { computed } from 'vue';
 import { datasetOf, useCompose } from './context.ts';
-import { measureChoices } from './edges.ts';
+import { measureChoices, setCell } from './edges.ts';
 import { emptyMeasure, withMeasureIn } from './measures.ts';
 
 /** Entries of a measure's menu: what is usually calculated from it, inserted beside it, or a formula written by hand. */
@@ -26,6 +34,20 @@ const isOfReport = computed(() => report.value.measures.some(({ name }) => name 
 
 const insert = (made: Measure): void => setReport(withMeasureIn(report.value, props.exhibit, made, props.index + 1));
 const calculate = (quick: QuickMeasure): void => measure.value && insert(quickMeasure(dataset.value, measure.value, quick));
+/** Classes go by the order shown: the largest members come first with them. */
+function classify(): void {
+  if (!measure.value) return;
+  const made = withMeasureIn(report.value, props.exhibit, paretoMeasure(dataset.value, measure.value), props.index + 1);
+  const { name } = measure.value;
+  setReport({
+    ...made,
+    exhibits: made.exhibits.map((one) => (one.id === props.exhibit.id && one.kind === 'crosstab' ? largestFirst(one, name) : one)),
+  });
+}
+function markOutliers(): void {
+  const rule = measure.value && outlierRule(props.exhibit, measure.value);
+  if (rule) compose.change(setCell(props.exhibit, props.index, { marks: [...(props.exhibit.cells[props.index].marks ?? []), rule] }));
+}
 function compare(name: string, inPercent: boolean): void {
   const other = findMeasure(dataset.value, name);
   if (measure.value && other) insert(differenceMeasure(dataset.value, measure.value, other, inPercent));
@@ -64,6 +86,15 @@ function write(): void {
             </v-list>
           </v-menu>
         </template>
+      </v-list>
+    </v-menu>
+    <v-menu v-if="exhibit.side.fields.length > 0" submenu location="end top">
+      <template #activator="{ props: activator }">
+        <v-list-item role="menuitem" v-bind="activator" title="Quick statistics" :append-icon="mdiChevronRight" />
+      </template>
+      <v-list role="menu">
+        <v-list-item role="menuitem" title="80/20 classes" @click="classify" />
+        <v-list-item role="menuitem" title="Outliers" @click="markOutliers" />
       </v-list>
     </v-menu>
     <v-list-item role="menuitem" :title="isOfReport ? 'Edit formula' : 'New formula'" @click="write" />

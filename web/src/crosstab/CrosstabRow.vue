@@ -29,7 +29,7 @@ const props = defineProps<{
 const emit = defineEmits<{ toggle: [header: Header]; label: []; choose: [column: number]; follow: [column: number] }>();
 /** The number of a cell that is chosen already leads where its first link does. */
 function press(event: MouseEvent, { flat, leads }: { flat: number; leads: boolean }): void {
-  const isNumber = (event.target as HTMLElement).closest('.figure') !== null;
+  const isNumber = (event.target as HTMLElement).closest('.figure, .sparkline') !== null;
   if (leads && isNumber && props.chosen === flat) emit('follow', flat);
   else emit('choose', flat);
 }

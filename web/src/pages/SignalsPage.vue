@@ -116,7 +116,6 @@ async function unwatch({ id }: Watch): Promise<void> {
   list-style: none;
   margin: 0;
   padding: 0;
-  border-top: 2px solid var(--ink);
 }
 .lines li {
   display: flex;

@@ -26,6 +26,7 @@ import { useReportKeys } from './keys.ts';
 import { pageQuery, usePages } from './pages.ts';
 import ScopeLine from '../prompts/ScopeLine.vue';
 import { useReaderScope } from './reader-scope.ts';
+import { useMemberLabels } from './member-labels.ts';
 import TitleBlock from './TitleBlock.vue';
 import { cutTrail, trailTo } from './trail.ts';
 import { LOCALE } from './state-words.ts';
@@ -91,6 +92,7 @@ const resetScope = (): void => void router.push({ query: props.composing ? { com
 const asDraft = computed(() => props.composing || props.loaded.edition === null);
 /** What is open in the sheet at the side. */
 const sheet = shallowRef<{ href: string; label: string } | null>(null);
+const memberLabels = useMemberLabels(report, dataset, scope, asDraft);
 const fill = useValues(view, report, asked, asDraft);
 provideReport({
   composing: computed(() => props.composing),
@@ -109,6 +111,7 @@ provideReport({
   setScope,
   setChoice,
   resetScope,
+  memberLabels,
   openBeside: (href, label) => (sheet.value = { href, label }),
 });
 

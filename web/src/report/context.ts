@@ -1,4 +1,4 @@
-import type { ReportView } from '@bold-compass/core/api';
+import type { ReportView, ScopeLabels } from '@bold-compass/core/api';
 import { plainMemberLabel, type MemberLabel } from '@bold-compass/core/format';
 import { parseIsoDate } from '@bold-compass/core/calendar';
 import type { Choices, Exhibit, Filter, ReaderScope, Report, Scope } from '@bold-compass/core/model';
@@ -32,6 +32,8 @@ export interface ReportContext {
   /** The state of an exhibit: its answers hang on it. */
   versionOf(exhibit: string): string;
   label: ComputedRef<MemberLabel>;
+  /** The words for chosen members whose key is not what they are called, as far as they are known. */
+  memberLabels: ComputedRef<ScopeLabels>;
   /** Changes the address: a new step for the Back key, or the same step rewritten. */
   navigate(query: LocationQueryRaw, how: 'step' | 'rewrite'): void;
   /** Chooses members; `changed` is the field whose choice may make others impossible. */
@@ -45,8 +47,12 @@ export interface ReportContext {
 const key: InjectionKey<ReportContext> = Symbol('report');
 
 export function provideReport(context: Omit<ReportContext, 'label' | 'wording'>): ReportContext {
-  const label = computed(() => plainMemberLabel(context.view.value.dataset, LOCALE));
-  const wording = computed(() => wordingOf(context.view.value));
+  const label = computed((): MemberLabel => {
+    const plain = plainMemberLabel(context.view.value.dataset, LOCALE);
+    const known = context.memberLabels.value;
+    return (field, member) => (member === null ? undefined : known[field]?.[member]) ?? plain(field, member);
+  });
+  const wording = computed(() => ({ ...wordingOf(context.view.value), label: label.value }));
   const whole = { ...context, label, wording };
   provide(key, whole);
   return whole;
