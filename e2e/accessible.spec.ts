@@ -39,6 +39,29 @@ for (const scheme of ['light', 'dark'] as const) {
       await expectNoFindings(page);
     });
 
+    test('KPIs, marks, links and signals', async ({ page }) => {
+      await enterAs(page, 'Ines Calloway');
+      await page.goto('/reports/company-at-a-glance');
+      await expect(page.getByRole('img', { name: /^From / }).first()).toBeVisible();
+      await expectNoFindings(page);
+      await page.goto('/reports/where-are-we-drifting');
+      await expect(page.getByRole('list', { name: 'Legend' })).toBeVisible();
+      await expect(page.getByRole('treegrid', { name: 'Regions and countries' }).getByRole('row').nth(3)).toBeVisible();
+      await expectNoFindings(page);
+      await page.goto('/reports/repair-workshop');
+      await expect(page.getByRole('link', { name: 'Violins' })).toBeVisible();
+      await expectNoFindings(page);
+      await page.goto('/signals');
+      await expect(page.getByRole('tab', { name: 'Signals' })).toBeVisible();
+      await expectNoFindings(page);
+      await page.goto('/reports/where-are-we-drifting?compose');
+      await page.getByRole('group', { name: 'In the cells' }).getByRole('button', { name: 'Growth on last year' }).click();
+      await page.keyboard.press('Escape');
+      await page.getByRole('button', { name: /^Marks/ }).click();
+      await expect(page.getByText('Preview').first()).toBeVisible();
+      await expectNoFindings(page);
+    });
+
     test('composing and importing', async ({ page }) => {
       await enterAs(page, 'Ines Calloway');
       await page.goto('/reports/sales-against-target?compose=');

@@ -169,7 +169,8 @@ export const EXHIBIT_QUESTIONS: readonly ExhibitQuestion[] = [
   ...(['crosstab', 'kpis'] as const).map((kind) =>
     question(
       kind,
-      'spread',
+      // Every question has a path of its own.
+      kind === 'kpis' ? 'kpi-spread' : 'spread',
       'Where members would stand under an indicator',
       { request: spreadRequestSchema, response: spreadResponseSchema },
       {

@@ -190,6 +190,7 @@ function move(by: -1 | 1): void {
   margin: 0 0 8px;
 }
 .close {
+  background: var(--sheet) !important;
   position: absolute;
   top: 10px;
   right: 10px;

@@ -178,8 +178,11 @@ dd {
   gap: 10px;
   white-space: nowrap;
 }
+.show-large {
+  container-type: inline-size;
+}
 .show-large .value {
-  font-size: 40px;
+  font-size: clamp(22px, 15cqw, 40px);
   line-height: 1.15;
 }
 .show-large .attainment {
@@ -228,7 +231,11 @@ dd {
     border-top: 1px solid var(--rule-2);
     min-height: 0;
   }
-  .kpi:nth-child(odd) {
+  .kpi.show-large {
+    grid-column: 1 / -1;
+  }
+  .kpi:nth-child(odd),
+  .kpi.show-large {
     border-left: 0;
     padding-left: 0;
   }

@@ -15,6 +15,8 @@ import { LOCALE, STATE_WORDS } from '../../report/state-words.ts';
 const props = defineProps<{
   indicator: Indicator;
   exhibit: string;
+  /** Whether the exhibit is a cross-tab, or a KPI strip. */
+  beside: boolean;
   measure: string;
   fields: readonly { value: string; title: string }[];
 }>();
@@ -33,7 +35,7 @@ const { data, error } = useQuery({
     ask(
       spreadResponseSchema,
       'POST',
-      `/reports/${report.value.id}/exhibits/${props.exhibit}/spread`,
+      `/reports/${report.value.id}/exhibits/${props.exhibit}/${props.beside ? 'spread' : 'kpi-spread'}`,
       { ...question.value, draft: true },
       signal,
     ),
