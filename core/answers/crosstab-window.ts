@@ -46,7 +46,7 @@ import {
   type Order,
   type MemberGroup,
 } from '../model/index.ts';
-import { markKindOf, ruleMeasure } from '../marks/index.ts';
+import { markKindOf, ruleMeasure, stateMeasure } from '../marks/index.ts';
 import { askCube, askParts } from './cells.ts';
 import { labelsFor, naturalOrder, orderByField, type AnswerContext, type CompareMembers } from './context.ts';
 import type { AnswerData, MemberPath } from './data.ts';
@@ -72,6 +72,7 @@ function measuresOfMark(mark: Mark): string[] {
 /** Measures that are needed beside those in the cells. */
 function measuresBeside(dataset: Dataset, { cells, side, top }: Crosstab): string[] {
   return [
+    ...cells.flatMap((cell) => stateMeasure(dataset, cell)?.name ?? []),
     ...cells.flatMap(({ measure, indicator }) => {
       if (indicator?.against.kind === 'back') return [backMeasure(dataset, measure, indicator.against).name];
       return indicator?.against.kind === 'measure' ? [indicator.against.measure] : [];

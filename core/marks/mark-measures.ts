@@ -1,6 +1,7 @@
 import { FormulaError, parseFormula, planMeasure } from '../formula/index.ts';
 import { backMeasure } from '../indicators/index.ts';
 import { UnknownNameError, withReportMeasures, type CellMeasure, type Crosstab, type Dataset, type Measure } from '../model/index.ts';
+import { stateMeasure } from './indicator-words.ts';
 import { markKindOf } from './kinds.ts';
 
 const NUMBER = { kind: 'number', decimals: 0, unit: 'one' } as const;
@@ -20,12 +21,20 @@ const formulasOf = (cells: readonly CellMeasure[]): string[] => [
 const targetsOf = (dataset: Dataset, cells: readonly CellMeasure[]): Measure[] =>
   cells.flatMap(({ measure, indicator }) => (indicator?.against.kind === 'back' ? [backMeasure(dataset, measure, indicator.against)] : []));
 
+/** What members stand in the order of their states by. */
+const ordersByState = (dataset: Dataset, cells: readonly CellMeasure[]): Measure[] =>
+  cells.flatMap((cell) => stateMeasure(dataset, cell) ?? []);
+
 /**
  * The dataset with the conditions of a cross-tab's rules, and what its figures are judged against, among its measures. Throws
  * FormulaError, and UnknownNameError.
  */
 export const withMarkMeasures = (dataset: Dataset, { cells }: Pick<Crosstab, 'cells'>): Dataset =>
-  withReportMeasures(dataset, [...formulasOf(cells).map(ruleMeasure), ...targetsOf(dataset, cells)], dataset.promptValues);
+  withReportMeasures(
+    dataset,
+    [...formulasOf(cells).map(ruleMeasure), ...targetsOf(dataset, cells), ...ordersByState(dataset, cells)],
+    dataset.promptValues,
+  );
 
 /** What is wrong with a condition, in words; null where it can be worked out. */
 export function ruleFault(dataset: Dataset, formula: string): string | null {

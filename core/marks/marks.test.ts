@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { axisOver, crosstabSchema, markSchema, measureNamed, type CellMeasure, type Mark } from '../model/index.ts';
+import { axisOver, crosstabSchema, markSchema, measureNamed, type CellMeasure, type Indicator, type Mark } from '../model/index.ts';
 import { cellsOf, CrosstabTable, crosstabLegend } from '../table/index.ts';
 import { workedDataset } from '../testing/worked-example.ts';
-import { MARK_KINDS, markKindOf, ruleFault, withMarkMeasures } from './index.ts';
+import { MARK_KINDS, markKindOf, ruleFault, stateMeasure, withMarkMeasures } from './index.ts';
 
 const [measure] = workedDataset.measures;
 const tableOf = (cells: Partial<CellMeasure>[]) =>
@@ -34,6 +34,33 @@ describe('every kind of mark', () => {
       ['First', 'Large'],
     ]);
     expect(crosstabLegend(workedDataset, tableOf([{ marks: [bar] }]), 'en-GB')[0].about).toBe('');
+  });
+});
+
+describe('an indicator in the legend', () => {
+  const words = (indicator: Partial<Indicator>): string => {
+    const cell = { indicator: { against: { kind: 'none' }, by: 'value', onCourse: 10, direction: 'higher', ...indicator } as Indicator };
+    return crosstabLegend(workedDataset, tableOf([cell]), 'en-GB')[0].words;
+  };
+  it('says from where on a figure is on course, and of what', () => {
+    expect(words({ by: 'ratio', against: { kind: 'back', amount: 1, unit: 'year' }, onCourse: 1, drifting: 0.96 })).toBe(
+      'On course from 100.0\u00a0% of the same days a year before, drifting from 96.0\u00a0%',
+    );
+    expect(words({ by: 'spread', onCourse: 0.6 })).toBe('On course from 60.0\u00a0% of the members');
+    expect(words({ by: 'ratio', direction: 'band', against: { kind: 'average' }, onCourse: 0.05 })).toContain('within 5.0');
+  });
+  it('orders members by their state: by the measure itself where all are held against the same', () => {
+    const state = (indicator: Partial<Indicator>): string =>
+      stateMeasure(workedDataset, {
+        measure: measure.name,
+        indicator: { against: { kind: 'none' }, by: 'value', onCourse: 10, direction: 'higher', ...indicator } as Indicator,
+      })!.formula;
+    expect(state({})).toBe(measure.formula);
+    expect(state({ direction: 'lower' })).toBe(`0 - (${measure.name})`);
+    expect(state({ by: 'ratio', against: { kind: 'measure', measure: 'target' } })).toBe(`${measure.name} / target`);
+    expect(state({ by: 'difference', direction: 'band', against: { kind: 'measure', measure: 'target' } })).toBe(
+      `0 - abs(${measure.name} - target - 0)`,
+    );
   });
 });
 

@@ -13,5 +13,14 @@ export {
 } from './crosstab-table.ts';
 export { openSteps, SUMMARY_WORDS, type Headings, type OpenStep } from './headings.ts';
 export { canChoose, samePath } from './lines.ts';
-export { listColumns, listLine, totalText, type ListCell, type ListLine, type RecordValue, type TableColumn } from './list-table.ts';
+export {
+  listColumns,
+  listLine,
+  listState,
+  totalText,
+  type ListCell,
+  type ListLine,
+  type RecordValue,
+  type TableColumn,
+} from './list-table.ts';
 export { type RowLabel } from './row-labels.ts';

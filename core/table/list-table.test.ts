@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import definition from '../../demo/documents/dataset.json';
 import { datasetSchema, listSchema, type List } from '../model/index.ts';
-import { listColumns, totalText, valueText } from './list-table.ts';
+import { listColumns, listState, totalText, valueText } from './list-table.ts';
 
 const dataset = datasetSchema.parse(definition);
 const list = (part: object = {}): List =>
@@ -16,6 +16,28 @@ const list = (part: object = {}): List =>
     ],
     ...part,
   });
+
+describe('indicators of a list', () => {
+  const indicator = { by: 'ratio', onCourse: 1, drifting: 0.96, direction: 'higher' };
+  const judged = (against: object, values: (number | null)[], by = 'ratio') => {
+    const columns = [
+      { measure: 'net_sales', indicator: { ...indicator, by, against } },
+      { measure: 'target', hidden: true },
+    ];
+    return listState(listColumns(dataset, list({ columns, detail: false, groups: [{ field: 'country' }] }))[0], values)?.state ?? null;
+  };
+  it('hold a measure against another column, hidden or not, or against a number', () => {
+    const target = { kind: 'measure', measure: 'target' };
+    expect([judged(target, [100, 100]), judged(target, [97, 100]), judged(target, [95, 100])]).toEqual(['on', 'drifting', 'off']);
+    expect(judged(target, [100, null])).toBe('none');
+    expect(judged({ kind: 'value', value: 200 }, [100, null])).toBe('off');
+    expect(judged({ kind: 'none' }, [1, null], 'value')).toBe('on');
+  });
+  it('say nothing of what is no number, nor of columns that have none', () => {
+    expect(judged({ kind: 'value', value: 1 }, [null, null])).toBeNull();
+    expect(listState(listColumns(dataset, list())[3], [null, null, null, 5])).toBeNull();
+  });
+});
 
 describe('the columns of a list', () => {
   const columns = listColumns(dataset, list());

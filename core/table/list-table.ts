@@ -2,6 +2,7 @@ import type { ListRow, TotalValue } from '../api/index.ts';
 import { dayLabel, parseIsoDate } from '../calendar/index.ts';
 import { planMeasure } from '../formula/index.ts';
 import { cellText, countWords, NO_VALUE } from '../format/index.ts';
+import { attainment, bearingOf, stateAt, type State } from '../indicators/index.ts';
 import {
   AGGREGATES,
   fieldLabel,
@@ -9,6 +10,7 @@ import {
   measureNamed,
   type Dataset,
   type Fact,
+  type Indicator,
   type List,
   type ListColumn,
   type NumberFormat,
@@ -31,6 +33,25 @@ export interface TableColumn {
   total: ListColumn['total'];
   as: NonNullable<ListColumn['as']>;
   width: number | undefined;
+  /** When its numbers are on course, and the column that holds their target. */
+  indicator: Indicator | null;
+  targetIndex: number | null;
+}
+
+/** Where a number of a column stands. */
+export interface ListState {
+  state: State;
+  bearing: number | null;
+}
+
+/** Where the number of a column stands in a line, by all of the line's values; null where it is not judged. */
+export function listState({ index, indicator, targetIndex }: TableColumn, values: readonly unknown[]): ListState | null {
+  const value = values[index];
+  if (!indicator || typeof value !== 'number') return null;
+  const beside = targetIndex === null ? null : values[targetIndex];
+  const target = indicator.against.kind === 'value' ? indicator.against.value : typeof beside === 'number' ? beside : Number.NaN;
+  const reached = attainment(value, target, indicator.by);
+  return { state: stateAt(reached, indicator), bearing: bearingOf(reached, indicator) };
 }
 
 const PLAIN: NumberFormat = { kind: 'number', decimals: 0, unit: 'one' };
@@ -39,7 +60,11 @@ const PLAIN: NumberFormat = { kind: 'number', decimals: 0, unit: 'one' };
 export function listColumns(dataset: Dataset, list: List): TableColumn[] {
   return list.columns.flatMap((column, index): TableColumn[] => {
     if (column.hidden) return [];
-    const common = { index, total: column.total, as: column.as ?? ('text' as const), width: column.width };
+    const { indicator = null } = column;
+    const goal = indicator?.against.kind === 'measure' ? indicator.against.measure : null;
+    const at = list.columns.findIndex(({ measure }) => goal !== null && measure === goal);
+    const judging = { indicator, targetIndex: at < 0 ? null : at };
+    const common = { index, total: column.total, as: column.as ?? ('text' as const), width: column.width, ...judging };
     if (column.measure) {
       const measure = measureNamed(dataset, column.measure);
       const { type } = planMeasure(dataset, measure.name);
@@ -99,6 +124,7 @@ export interface ListCell {
   link: string | null;
   /** Address of a picture; only those of the application itself, or held in the data, are shown. */
   image: string | null;
+  state: ListState | null;
 }
 
 /** A line of a list: a record, or the header, footer or sum of a group. */
@@ -114,15 +140,17 @@ export interface ListLine {
   cells: ListCell[];
 }
 
-const plainCell = (text: string): ListCell => ({ text, isMissing: false, link: null, image: null });
+const plainCell = (text: string, state: ListState | null = null): ListCell => ({ text, isMissing: false, link: null, image: null, state });
 
-function recordCell(value: RecordValue, column: TableColumn, locale: string): ListCell {
+function recordCell(values: readonly RecordValue[], column: TableColumn, locale: string): ListCell {
+  const value = values[column.index];
   const isText = typeof value === 'string';
   return {
     text: valueText(value, column, locale),
     isMissing: value === null,
     link: column.as === 'link' && isText && /^(https?:|mailto:)/.test(value) ? value : null,
     image: column.as === 'image' && isText && /^(data:image\/|\/)/.test(value) ? value : null,
+    state: listState(column, values),
   };
 }
 
@@ -132,7 +160,7 @@ export function listLine(list: List, fact: Fact, columns: readonly TableColumn[]
     return {
       ...{ kind: row.kind, number: new Intl.NumberFormat(locale).format(row.number), depth: 0, count: '' },
       group: list.repeatLabels ? row.groups.join(' › ') : '',
-      cells: columns.map((column) => recordCell(row.values[column.index], column, locale)),
+      cells: columns.map((column) => recordCell(row.values, column, locale)),
     };
   }
   const totalsBelow = row.kind === 'header' && list.groups[row.depth - 1]?.footer;
@@ -140,6 +168,8 @@ export function listLine(list: List, fact: Fact, columns: readonly TableColumn[]
     ...{ kind: row.kind, number: '', depth: row.depth - 1 },
     group: `${row.groups.at(-1) ?? ''}${row.kind === 'footer' ? ' total' : ''}`,
     count: row.kind === 'footer' ? '' : countWords(row.records, fact.record, locale),
-    cells: columns.map((column) => plainCell(totalsBelow ? '' : totalText(row.totals[column.index], column, locale))),
+    cells: columns.map((column) =>
+      totalsBelow ? plainCell('') : plainCell(totalText(row.totals[column.index], column, locale), listState(column, row.totals)),
+    ),
   };
 }

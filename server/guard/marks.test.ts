@@ -10,6 +10,7 @@ import {
   type Mark,
   type Measure,
 } from '@bold-compass/core/model';
+import { stateMeasure } from '@bold-compass/core/marks';
 import { largestFirst, outlierRule, paretoMeasure } from '@bold-compass/core/modelling';
 import { readFileSync } from 'node:fs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -322,6 +323,32 @@ describe('indicators', () => {
       const row = answer.rows.items.findIndex(({ path }) => path[1] === country);
       expect({ country, state: answer.states![row][0] }).toEqual({ country, state: reached ? 'on' : 'off' });
     }
+  });
+
+  it('order members by their states, the worst first within each parent', async () => {
+    const indicator: Indicator = {
+      direction: 'higher',
+      against: { kind: 'measure', measure: 'target' },
+      by: 'ratio',
+      onCourse: 1,
+      drifting: 0.96,
+    };
+    const order = stateMeasure(dataset, { measure: 'net_sales', indicator })!;
+    await table({ side: ['region', 'country'], indicator });
+    const body = { draft: true, scope: {}, side: { ...axis, order: { by: 'measure', measure: order.name, at: [], direction: 'asc' } } };
+    const { body: answer } = await agent
+      .post(`/api/reports/${scratch.id}/exhibits/table/crosstab`)
+      .send({ ...body, top: axis, rows: window, columns: window })
+      .expect(200);
+    const found = await rows<{ region: string; country: string }>(
+      `SELECT region, country FROM
+         (SELECT region, country, sum(quantity * unit_price - discount) AS v FROM imported.order_lines o JOIN imported.showrooms s USING (showroom_id)
+          WHERE status NOT IN ('Cancelled', 'Returned') GROUP BY region, country) s
+         JOIN (SELECT country, sum(revenue) AS goal FROM imported.targets GROUP BY country) t USING (country)
+         ORDER BY sum(v) OVER (PARTITION BY region) / sum(goal) OVER (PARTITION BY region), region, v / goal`,
+    );
+    const shown = (answer as CrosstabResponse).rows.items.filter(({ path }) => path.length === 2).map(({ path }) => path);
+    expect(shown).toEqual(found.map(({ region, country }) => [region, country]));
   });
 
   it('roll up: how many members are off course, the worst first, and their trend', async () => {

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { indicatorSchema } from '../comparison.ts';
 import { nameSchema } from '../dataset.ts';
 import { numberFormatSchema } from '../format.ts';
 import { exhibitLinkSchema } from '../links.ts';
@@ -17,6 +18,8 @@ export const listColumnSchema = z
     format: numberFormatSchema.optional(),
     width: z.number().int().min(30).max(800).optional(),
     hidden: z.boolean().optional(),
+    /** When its numbers are on course: against a number, against a measure of another column, hidden or not, or by themselves. */
+    indicator: indicatorSchema.optional(),
     /** How a text is shown. */
     as: z.enum(['text', 'link', 'image']).optional(),
   })

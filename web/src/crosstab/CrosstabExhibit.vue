@@ -138,6 +138,10 @@ const axes = computed(() =>
     }))
     .filter(({ steps }) => steps.length > 1),
 );
+/** The members that are furthest off course come first, within each parent, by the last column. */
+function worstFirst(measure: string): void {
+  order('side', { by: 'measure', measure, at: [], direction: 'asc' });
+}
 const legend = computed(() => crosstabLegend(view.value.dataset, props.exhibit, LOCALE));
 const isEmpty = computed(
   () =>
@@ -220,7 +224,7 @@ const isEmpty = computed(
         />
       </div>
     </template>
-    <template #legend><CrosstabLegend v-if="legend.length > 0" :lines="legend" /></template>
+    <template #legend><CrosstabLegend v-if="legend.length > 0" :lines="legend" @order="worstFirst" /></template>
     <HeadingMenu
       v-if="headingMenu"
       :exhibit="exhibit"

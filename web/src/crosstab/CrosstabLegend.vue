@@ -3,24 +3,26 @@ import type { LegendLine } from '@bold-compass/core/table';
 
 /** What the marks of a cross-tab say, under it. */
 defineProps<{ lines: LegendLine[] }>();
+defineEmits<{ order: [measure: string] }>();
 </script>
 
 <template>
   <ul class="legend" aria-label="Legend">
     <li v-for="(line, index) in lines" :key="index">
       <span
-        v-if="line.mark.kind === 'rule'"
+        v-if="line.mark?.kind === 'rule'"
         class="swatch"
         :class="[`tone-${line.mark.tone}`, `look-${line.mark.look}`]"
         aria-hidden="true"
         >{{ line.mark.look === 'ground' ? '' : '12' }}</span
       >
-      <span v-else-if="line.mark.kind === 'shade'" class="swatch" :class="`shades-${line.mark.colours}`" aria-hidden="true" />
+      <span v-else-if="line.mark?.kind === 'shade'" class="swatch" :class="`shades-${line.mark.colours}`" aria-hidden="true" />
       <span
         ><template v-if="line.about && line.about !== lines[index - 1]?.about"
           ><b>{{ line.about }}</b> · </template
         >{{ line.words }}</span
       >
+      <v-btn v-if="line.stateOrder" variant="plain" class="inline" @click="$emit('order', line.stateOrder)">Worst first</v-btn>
     </li>
   </ul>
 </template>

@@ -2,11 +2,12 @@
 import type { ListRow } from '@bold-compass/core/api';
 import { countWords, unitWords } from '@bold-compass/core/format';
 import { AGGREGATES, factNamed, fieldLabel, type List } from '@bold-compass/core/model';
-import { listColumns, listLine, totalText, type ListLine as ListLineOfTable } from '@bold-compass/core/table';
+import { listColumns, listLine, listState, totalText, type ListLine as ListLineOfTable } from '@bold-compass/core/table';
 import { useElementSize } from '@vueuse/core';
 import { computed, ref, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import { useReport } from '../report/context.ts';
+import BearingNeedle from '../report/BearingNeedle.vue';
 import ExhibitShell from '../report/ExhibitShell.vue';
 import { LOCALE } from '../report/state-words.ts';
 import { useLinks, type ReadyLink } from '../report/links.ts';
@@ -80,6 +81,7 @@ function orderBy(field: string, added: boolean): void {
   const { id } = props.exhibit;
   navigate({ [`${id}.order`]: orderWords(orderedBy(order.value, field, added)), [`${id}.page`]: undefined }, 'step');
 }
+const totalStates = computed(() => columns.value.map((column) => (answer.value ? listState(column, answer.value.totals) : null)));
 const turnTo = (to: number): void => navigate({ [`${props.exhibit.id}.page`]: to > 1 ? String(to) : undefined }, 'step');
 function setWidth(index: number, width: number | undefined): void {
   change({ ...props.exhibit, columns: props.exhibit.columns.map((one, at) => (at === index ? { ...one, width } : one)) });
@@ -158,8 +160,13 @@ const units = computed(() => {
               <td v-for="(column, position) in columns" :key="column.index" :class="{ numeric: column.numeric }">
                 <template v-if="position === 0 && before === 0">All {{ fact.record.many }}</template>
                 <template v-else-if="column.total || column.field === null">
-                  {{ totalText(answer.totals[column.index], column, LOCALE)
-                  }}<small v-if="column.total">{{ AGGREGATES[column.total].label.toLowerCase() }}</small>
+                  {{ totalText(answer.totals[column.index], column, LOCALE) }}
+                  <BearingNeedle
+                    v-if="totalStates[position]"
+                    :state="totalStates[position]!.state"
+                    :turn="totalStates[position]!.bearing"
+                  />
+                  <small v-if="column.total">{{ AGGREGATES[column.total].label.toLowerCase() }}</small>
                 </template>
               </td>
               <td v-if="linked" />

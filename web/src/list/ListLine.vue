@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { ListLine, TableColumn } from '@bold-compass/core/table';
+import BearingNeedle from '../report/BearingNeedle.vue';
 import type { ReadyLink } from '../report/links.ts';
 
 /** A line of a list: a record, or the header or footer of a group; dots until it is there. */
@@ -30,6 +31,7 @@ defineEmits<{ follow: [link: ReadyLink] }>();
         <a v-if="cell.link" :href="cell.link" target="_blank" rel="noopener noreferrer">{{ cell.text }}</a>
         <img v-else-if="cell.image" :src="cell.image" :alt="columns[position].heading" class="in-cell" />
         <template v-else>{{ cell.text }}</template>
+        <BearingNeedle v-if="cell.state" :state="cell.state.state" :turn="cell.state.bearing" />
       </td>
       <td v-if="links?.length" class="links">
         <v-btn v-for="link in links" :key="link.label" variant="plain" class="inline" @click="$emit('follow', link)">{{

@@ -13,6 +13,8 @@ const props = defineProps<{
   fields: readonly string[];
   /** Whether values stand beside others of the same parent, as in a table. */
   beside: boolean;
+  /** Whether only numbers, and measures beside it, can be held against it. */
+  alone?: boolean;
 }>();
 const emit = defineEmits<{ change: [indicator: Indicator] }>();
 const set = (part: Partial<Indicator>): void => emit('change', { ...props.indicator, ...part });
@@ -75,6 +77,8 @@ function mirrored(limit: number, by: By): number {
   return props.indicator.direction === 'lower' ? 2 - limit : Math.abs(1 - limit) + 0.02;
 }
 function setBy(by: By, target: Target = props.indicator.against): void {
+  const needsTarget = by === 'ratio' || by === 'difference';
+  if (needsTarget && target.kind === 'none') target = { kind: 'value', value: by === 'ratio' ? 1 : 0 };
   setSteps(by === 'spread' ? 3 : steps.value, by, by === 'spread' ? { kind: 'none' } : target);
 }
 function setDirection(direction: Indicator['direction']): void {
@@ -113,7 +117,7 @@ const labelOf = (name: string): string =>
       { value: 'ratio', title: 'Percent of target' },
       { value: 'difference', title: 'Difference from target' },
       { value: 'value', title: 'The value itself' },
-      { value: 'spread', title: 'Rank among members' },
+      ...(alone ? [] : [{ value: 'spread', title: 'Rank among members' }]),
     ]"
     @update:model-value="setBy($event)"
   />
@@ -123,8 +127,12 @@ const labelOf = (name: string): string =>
       :model-value="against"
       :items="[
         { value: 'value', title: 'Number' },
-        { value: 'back', title: 'Earlier period' },
-        { value: 'average', title: beside ? 'Average of the members beside it' : 'Average of members' },
+        ...(alone
+          ? []
+          : [
+              { value: 'back', title: 'Earlier period' },
+              { value: 'average', title: beside ? 'Average of the members beside it' : 'Average of members' },
+            ]),
         ...dataset.measures.map((one) => ({ value: `measure ${one.name}`, title: one.label })),
       ]"
       @update:model-value="setAgainst($event)"

@@ -6,6 +6,7 @@ import {
   findMeasure,
   listAggregateSchema,
   measureNamed,
+  type Indicator,
   type List,
   type ListColumn,
 } from '@bold-compass/core/model';
@@ -16,6 +17,7 @@ import { datasetOf, useCompose } from '../context.ts';
 import { measureChoices, recordFields } from '../edges.ts';
 import FilterEditor from './FilterEditor.vue';
 import FormatFields from '../../shell/FormatFields.vue';
+import IndicatorEditor from './IndicatorEditor.vue';
 import LinkList from './LinkList.vue';
 import SettingsSection from './SettingsSection.vue';
 import AddChoice from '../../shell/AddChoice.vue';
@@ -35,6 +37,15 @@ const carried = computed(() => [
     ...report.value.prompts.flatMap((prompt) => (prompt.kind === 'members' ? prompt.fields : [])),
   ]),
 ]);
+/** Targets are measures of other columns, hidden or not. */
+const shownMeasures = computed(() => {
+  const names = new Set(props.exhibit.columns.flatMap(({ measure }) => measure ?? []));
+  return { ...dataset.value, measures: dataset.value.measures.filter(({ name }) => names.has(name)) };
+});
+const firstIndicator = ({ measure }: ListColumn): Indicator => ({
+  ...{ against: { kind: 'none' }, by: 'value', onCourse: 0 },
+  direction: (measure && findMeasure(dataset.value, measure)?.direction) || 'higher',
+});
 const opened = ref(-1);
 const labelOf = ({ field, measure }: ListColumn): string =>
   field
@@ -148,6 +159,24 @@ function setFact(fact: string): void {
             ]"
             @update:model-value="setColumn(index, { as: $event as ListColumn['as'] })"
           />
+          <template v-if="column.measure || isNumber(column)">
+            <v-checkbox
+              label="Show indicator"
+              :model-value="column.indicator !== undefined"
+              @update:model-value="setColumn(index, { indicator: column.indicator ? undefined : firstIndicator(column) })"
+            />
+            <IndicatorEditor
+              v-if="column.indicator"
+              :indicator="column.indicator"
+              :dataset="shownMeasures"
+              :exhibit="exhibit.id"
+              :measure="column.measure ?? ''"
+              :fields="[]"
+              :beside="false"
+              alone
+              @change="setColumn(index, { indicator: $event })"
+            />
+          </template>
           <v-checkbox
             label="Hidden"
             :model-value="column.hidden"

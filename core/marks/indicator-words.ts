@@ -1,0 +1,73 @@
+import { figureText } from '../format/index.ts';
+import { printName } from '../formula/index.ts';
+import { backMeasure, type State } from '../indicators/index.ts';
+import { measureNamed, type CellMeasure, type Dataset, type Indicator, type Measure } from '../model/index.ts';
+import type { LegendWording } from './kind.ts';
+
+const PERCENT = { kind: 'percent', decimals: 1, unit: 'one' } as const;
+const WORDS: Record<Exclude<State, 'none'>, string> = {
+  ahead: 'well on course',
+  on: 'on course',
+  drifting: 'drifting',
+  off: 'off course',
+  far: 'far off course',
+};
+
+function targetWords({ against, by }: Indicator, { dataset, measure, locale }: LegendWording): string {
+  if (by === 'value' || by === 'spread') return '';
+  switch (against.kind) {
+    case 'measure':
+      return measureNamed(dataset, against.measure).label.toLowerCase();
+    case 'back':
+      return `the same days ${against.amount === 1 ? `a ${against.unit}` : `${against.amount} ${against.unit}s`} before`;
+    case 'value':
+      return figureText(against.value, measure.format, locale);
+    case 'average':
+      return 'the average of the members beside it';
+    case 'none':
+      return '';
+  }
+}
+
+/** When a figure is on course, for the legend: "On course from 100 % of target, drifting from 96 %". */
+export function indicatorWords(indicator: Indicator, wording: LegendWording): string {
+  const { by, direction, ahead, onCourse, drifting, far } = indicator;
+  const { measure, locale } = wording;
+  const isShare = by === 'ratio' || by === 'spread';
+  const limit = (value: number): string => figureText(value, isShare ? PERCENT : measure.format, locale);
+  const from = { higher: 'from', lower: 'below', band: 'within' }[direction];
+  const of = targetWords(indicator, wording);
+  const steps = (
+    [
+      ['ahead', ahead],
+      ['on', onCourse],
+      ['drifting', drifting],
+      ['off', far],
+    ] as const
+  ).flatMap(([state, value]) => (value === undefined ? [] : [`${WORDS[state]} ${from} ${limit(value)}`]));
+  if (of !== '') steps[0] += by === 'ratio' ? ` of ${of}` : ` from ${of}`;
+  if (by === 'spread') steps[0] += ' of the members';
+  const text = steps.join(', ');
+  return text.charAt(0).toUpperCase() + text.slice(1);
+}
+
+/**
+ * The measure that members stand in the order of their states by: more is better. Where all members beside each other are held
+ * against the same, that is the measure itself, or less of it; else a formula of its own, which is its name.
+ */
+export function stateMeasure(dataset: Dataset, { measure, indicator }: Pick<CellMeasure, 'measure' | 'indicator'>): Measure | null {
+  if (!indicator) return null;
+  const own = printName(measure);
+  const { against, by, direction } = indicator;
+  const target =
+    against.kind === 'measure'
+      ? printName(against.measure)
+      : against.kind === 'back'
+        ? `(${backMeasure(dataset, measure, against).name})`
+        : null;
+  const held = target === null || by === 'value' || by === 'spread' ? own : by === 'ratio' ? `${own} / ${target}` : `${own} - ${target}`;
+  const centre = by === 'ratio' ? 1 : 0;
+  const formula = direction === 'higher' ? held : direction === 'lower' ? `0 - (${held})` : `0 - abs(${held} - ${centre})`;
+  if (formula === own) return measureNamed(dataset, measure);
+  return { name: formula, label: `State of ${measureNamed(dataset, measure).label}`, format: PERCENT, direction: 'higher', formula };
+}
