@@ -266,6 +266,15 @@ describe('sparklines', () => {
       .expect(200);
     expectNothingForeign(body);
     const { rows: shown, marks } = body as CrosstabResponse;
+    const sanna = await demo.as('sanna-wikmark');
+    for (const exhibit of ['first', 'service']) {
+      const kpis = await sanna
+        .post(`/api/reports/company-at-a-glance/exhibits/${exhibit}/kpis`)
+        .send({ draft: false, scope: {} })
+        .expect(200);
+      expectNothingForeign(kpis.body);
+      expect((kpis.body as KpiResponse)[0].rollUp!.total).toBe(4);
+    }
     // The largest of what is theirs ends at the end of its scale.
     const nordic = shown.items.findIndex(({ path }) => path.length === 1);
     expect(Math.max(...marks![0].values[nordic][0]!)).toBe(1);

@@ -9,7 +9,7 @@ import { listWords } from '@bold-compass/core/format';
 import { useMediaQuery } from '@vueuse/core';
 import { mdiFormatListText, mdiGauge, mdiTable } from '@mdi/js';
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
-import { computed, defineAsyncComponent, nextTick, ref, shallowRef } from 'vue';
+import { computed, defineAsyncComponent, nextTick, onMounted, ref, shallowRef } from 'vue';
 import { useRoute, useRouter, type LocationQueryRaw } from 'vue-router';
 import { z } from 'zod';
 import { ask } from '../api/client.ts';
@@ -18,7 +18,6 @@ import { dragged } from '../compose/dragging.ts';
 import { useDraft } from '../compose/draft.ts';
 import { useComposing } from '../compose/use-composing.ts';
 import PageTabs from '../compose/PageTabs.vue';
-import CellMargin from './CellMargin.vue';
 import { provideReport } from './context.ts';
 import ExhibitHost from './ExhibitHost.vue';
 import KeyHelp from './KeyHelp.vue';
@@ -33,7 +32,8 @@ import { LOCALE } from './state-words.ts';
 import { cellQuery, readCrosstabState } from './url-state.ts';
 import { useValues } from './values.ts';
 
-// What is only there while composing is only fetched then.
+// The margin is fetched with the first figure that is chosen, and what is only there while composing then.
+const CellMargin = defineAsyncComponent(() => import('./CellMargin.vue'));
 const FieldDrawer = defineAsyncComponent(() => import('../compose/FieldDrawer.vue'));
 const SettingsMargin = defineAsyncComponent(() => import('../compose/SettingsMargin.vue'));
 const FormulaPanel = defineAsyncComponent(() => import('../compose/FormulaPanel.vue'));
@@ -174,6 +174,9 @@ const chosen = computed(() => {
 function closeMargin(): void {
   if (chosen.value) navigate(cellQuery(chosen.value.exhibit, null), 'rewrite');
 }
+
+// Ready before the first figure is chosen.
+onMounted(() => setTimeout(() => void import('./CellMargin.vue'), 1_500));
 
 /** Exhibits are numbered as in a printed report; the strip of key figures is none. */
 const numbered = computed(() => report.value.exhibits.filter((exhibit) => kindOf(exhibit).isNumbered).map(({ id }) => id));

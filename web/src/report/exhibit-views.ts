@@ -1,11 +1,13 @@
 import type { Exhibit } from '@bold-compass/core/model';
-import type { Component } from 'vue';
+import { defineAsyncComponent, type Component } from 'vue';
 import CrosstabExhibit from '../crosstab/CrosstabExhibit.vue';
-import ListExhibit from '../list/ListExhibit.vue';
 import DividerExhibit from './DividerExhibit.vue';
 import ImageExhibit from './ImageExhibit.vue';
 import KpiStrip from './KpiStrip.vue';
-import TextExhibit from './TextExhibit.vue';
+
+// Most reports have neither: they are fetched where one does.
+const ListExhibit = defineAsyncComponent(() => import('../list/ListExhibit.vue'));
+const TextExhibit = defineAsyncComponent(() => import('./TextExhibit.vue'));
 
 /** What shows each kind of exhibit. */
 export const EXHIBIT_VIEWS: Record<Exhibit['kind'], Component> = {
