@@ -16,4 +16,6 @@ export interface AnswerTask {
   request: unknown;
   /** Other reports that the question looks into, as who asks would open them. */
   reports: Record<string, Report | null>;
+  /** The datasets of these, where they are others than the exhibit's. */
+  datasets: Record<string, Dataset | null>;
 }

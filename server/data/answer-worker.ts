@@ -27,5 +27,6 @@ export default answering(async (task: AnswerTask): Promise<unknown> => {
   const data = new DatasetReader({ dataset, store, runner: runnerOf(dataset, store) }, task.rules, memory);
   const question = EXHIBIT_QUESTIONS.find(({ path }) => path === task.path)!;
   const report = (id: string): Promise<Report | null> => Promise.resolve(task.reports[id] ?? null);
-  return question.answer({ dataset, data, tables, locale: LOCALE, report }, task.exhibit, task.asked, task.request);
+  const datasetOf = (name: string): Promise<Dataset | null> => Promise.resolve(task.datasets[name] ?? null);
+  return question.answer({ dataset, data, tables, locale: LOCALE, report, datasetOf }, task.exhibit, task.asked, task.request);
 });

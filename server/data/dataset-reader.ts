@@ -79,7 +79,7 @@ export class DatasetReader implements AnswerData {
   }
 
   /** Answers a question about an exhibit in a thread; undefined where that cannot be, since the records are elsewhere. */
-  answer(task: Pick<AnswerTask, 'path' | 'exhibit' | 'asked' | 'request' | 'reports'>): Promise<unknown> | undefined {
+  answer(task: Pick<AnswerTask, 'path' | 'exhibit' | 'asked' | 'request' | 'reports' | 'datasets'>): Promise<unknown> | undefined {
     return this.loaded.answer?.({ ...task, dataset: this.dataset, store: this.store, rules: this.rules });
   }
 

@@ -158,7 +158,13 @@ export class ReportReader {
     const context = this.context(reader, caller);
     const names = question.reports?.(exhibit) ?? [];
     const reports = Object.fromEntries(await Promise.all(names.map(async (id) => [id, await context.report(id)] as const)));
-    const answer = reader.answer({ path: question.path, exhibit, asked, request: visible, reports });
+    const others = [...new Set(Object.values(reports).flatMap((report) => (report ? [report.dataset] : [])))].filter(
+      (name) => name !== reader.dataset.name,
+    );
+    const datasets = Object.fromEntries(
+      await Promise.all(others.map(async (name) => [name, (await context.datasetOf?.(name)) ?? null] as const)),
+    );
+    const answer = reader.answer({ path: question.path, exhibit, asked, request: visible, reports, datasets });
     return answer ?? question.answer(context, exhibit, asked, visible);
   }
 
