@@ -45,7 +45,7 @@ for (const scheme of ['light', 'dark'] as const) {
       await expect(page.getByRole('img', { name: /^From / }).first()).toBeVisible();
       await expectNoFindings(page);
       await page.goto('/reports/where-are-we-drifting');
-      await expect(page.getByRole('list', { name: 'Legend' })).toBeVisible();
+      await expect(page.getByRole('list', { name: 'Legend' }).first()).toBeVisible();
       await expect(page.getByRole('treegrid', { name: 'Regions and countries' }).getByRole('row').nth(3)).toBeVisible();
       await expectNoFindings(page);
       await page.goto('/reports/repair-workshop');

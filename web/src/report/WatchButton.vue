@@ -42,10 +42,12 @@ const title = computed(() => (isWatched.value ? `Stop watching ${props.label}` :
 </template>
 
 <style scoped>
-.bell {
+.watch .bell {
+  width: 26px;
+  height: 26px;
   color: var(--ink-2);
 }
-.watched {
+.watch .watched {
   color: var(--brass);
 }
 .only {

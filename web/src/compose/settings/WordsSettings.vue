@@ -39,8 +39,7 @@ async function readPicture(file: File): Promise<string> {
 
 async function takePicture(chosen: File | File[] | null): Promise<void> {
   const file = Array.isArray(chosen) ? chosen[0] : chosen;
-  const { exhibit } = props;
-  if (!file || exhibit.kind !== 'image') return;
+  if (!file || props.exhibit.kind !== 'image') return;
   message.value = '';
   if (!(PICTURE_TYPES as readonly string[]).includes(file.type))
     message.value = 'This is no picture that a report can hold. Choose PNG, JPEG, WebP, GIF or SVG.';
@@ -51,7 +50,8 @@ async function takePicture(chosen: File | File[] | null): Promise<void> {
   try {
     const url = await readPicture(file);
     const { source } = await ask(keptPictureSchema, 'POST', '/pictures', { source: url });
-    change({ ...exhibit, source });
+    // What was said of it in the meantime stays.
+    if (props.exhibit.kind === 'image') change({ ...props.exhibit, source });
   } catch (failure) {
     message.value = failure instanceof ApiProblem ? failure.message : 'This file holds no picture that can be shown. Choose another one.';
   } finally {
