@@ -40,7 +40,10 @@ export function useReaderScope(report: ComputedRef<Report>, loaded: () => Report
     // A chosen cell may not be there any more under another scope; the margin then says so.
     void router.push({ query: { ...stateQuery(route.query), ...scopeQuery(next) } });
   }
+  /** Choices of members so far: an answer about an earlier one comes too late. */
+  let choicesMade = 0;
   function setScope(next: Scope, changed?: string): void {
+    const own = ++choicesMade;
     notes.value = [];
     const others = report.value.prompts.some(
       (prompt) =>
@@ -48,17 +51,21 @@ export function useReaderScope(report: ComputedRef<Report>, loaded: () => Report
         (prompt.linked || prompt.fields.includes(changed ?? '')) &&
         prompt.fields.some((field) => field !== changed && (next[field]?.length ?? 0) > 0),
     );
-    if (!changed || !others) return go(next);
+    // At once, so that the next choice begins with this one; what it makes impossible is dropped as soon as that is known.
+    go(next);
+    if (!changed || !others) return;
     const body = { ...asked.value, scope: next, changed, draft: composing() || loaded().edition === null };
     ask(possibleResponseSchema, 'POST', `/reports/${report.value.id}/possible`, body).then(
       ({ scope: left, dropped }) => {
-        go(left);
+        if (own !== choicesMade || dropped.length === 0) return;
+        void router.replace({ query: { ...stateQuery(route.query), ...scopeQuery(left) } });
         notes.value = dropped.map(
           ({ field, labels }) =>
             `${namedWords(labels)} ${labels.length === 1 ? 'was' : 'were'} dropped from ${fieldLabel(loaded().dataset, field).toLowerCase()}: nothing is left there under the new choice.`,
         );
       },
-      () => go(next),
+      // What cannot be told stays chosen: the exhibits say what is wrong with it.
+      () => undefined,
     );
   }
   function setChoice(prompt: string, choice: readonly string[] | undefined, next: Scope = scope.value): void {
