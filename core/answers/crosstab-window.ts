@@ -29,7 +29,7 @@ import {
 } from '../crosstab/index.ts';
 import { everyPart, planMeasure, type CellType } from '../formula/index.ts';
 import type { MemberLabel } from '../format/index.ts';
-import { backMeasure } from '../indicators/index.ts';
+import { targetName } from '../indicators/index.ts';
 import {
   allOf,
   axisOver,
@@ -72,11 +72,7 @@ function measuresOfMark(mark: Mark): string[] {
 /** Measures that are needed beside those in the cells. */
 function measuresBeside(dataset: Dataset, { cells, side, top }: Crosstab): string[] {
   return [
-    ...cells.flatMap((cell) => stateMeasure(dataset, cell)?.name ?? []),
-    ...cells.flatMap(({ measure, indicator }) => {
-      if (indicator?.against.kind === 'back') return [backMeasure(dataset, measure, indicator.against).name];
-      return indicator?.against.kind === 'measure' ? [indicator.against.measure] : [];
-    }),
+    ...cells.flatMap((cell) => [stateMeasure(dataset, cell)?.name, targetName(dataset, cell)].filter((name) => name != null)),
     ...measuresInRows({ cells, side }),
     ...cells.flatMap(({ marks = [] }) => marks.flatMap(measuresOfMark)),
     ...[side, top].flatMap(({ fields, levels, order }) => [

@@ -1,8 +1,9 @@
 import type { KpiResponse, SpreadRequest, SpreadResponse } from '../api/index.ts';
-import { compareText } from '../engine/index.ts';
-import { attainment, backMeasure, stateAt, stepsOf, targetMeasures, type Limits, type State } from '../indicators/index.ts';
-import { allOf, type Filter, type Indicator, type Kpi, type KpiStrip, type Target } from '../model/index.ts';
-import { cubeFor, measuresUnder, plainCrosstab, withBack, type MeasuredValue } from './cells.ts';
+import { summarise } from '../crosstab/index.ts';
+import { attainment, stateAt, stepsOf, targetName, type Limits, type State } from '../indicators/index.ts';
+import { allOf, type Filter, type Indicator, type Kpi, type KpiStrip } from '../model/index.ts';
+import { withMarkMeasures } from '../marks/index.ts';
+import { cubeFor, measuresUnder, plainCrosstab, type MeasuredValue } from './cells.ts';
 import { labelsFor, naturalOrder, type AnswerContext } from './context.ts';
 import { judged, spreadLimits } from './marks/index.ts';
 import { orNull } from './numbers.ts';
@@ -27,41 +28,31 @@ async function byMember(
     .sort((a, b) => compare(a.member, b.member));
 }
 
-const average = (values: number[]): number => {
-  const own = values.filter((value) => !Number.isNaN(value));
-  return own.length === 0 ? Number.NaN : own.reduce((sum, value) => sum + value, 0) / own.length;
-};
-
-/** A measure that is a target, with the dataset that holds it; null where the target is none. */
-function targetMeasure(
-  context: AnswerContext,
-  kpi: Pick<Kpi, 'measure' | 'indicator'>,
-): { context: AnswerContext; measure: string } | null {
-  const { against } = kpi.indicator;
-  if (against.kind === 'measure') return { context, measure: against.measure };
-  if (against.kind !== 'back') return null;
-  const { dataset } = withBack(context.dataset, kpi.measure, against);
-  return { context: { ...context, dataset }, measure: backMeasure(context.dataset, kpi.measure, against).name };
-}
-
-/** What a KPI as a whole is held against. */
-async function wholeTarget(context: AnswerContext, kpi: Kpi, filter: Filter | null): Promise<MeasuredValue> {
+/** What a KPI as a whole is held against, where that is no measure. */
+async function wholeTarget(context: AnswerContext, { measure, indicator }: Kpi, filter: Filter | null): Promise<MeasuredValue> {
   const plain = (value: number, reason = ''): MeasuredValue => ({ value, text: null, reason, records: [] });
-  const { against } = kpi.indicator;
-  const measure = targetMeasure(context, kpi);
-  if (measure) return (await measuresUnder(measure.context, [measure.measure], filter)).get(measure.measure)!;
+  const { against, by } = indicator;
   if (against.kind === 'value') return plain(against.value);
   if (against.kind === 'average' && against.field) {
-    const members = await byMember(context, against.field, [kpi.measure], filter);
-    return plain(average(members.map(({ values }) => values[0])), 'There are no members to take the average of.');
+    const members = await byMember(context, against.field, [measure], filter);
+    return plain(
+      summarise(
+        'average',
+        members.map(({ values }) => values[0]),
+      ),
+      'There are no members to take the average of.',
+    );
   }
-  return plain(Number.NaN, kpi.indicator.by === 'value' ? '' : 'It has no target.');
+  return plain(Number.NaN, by === 'value' ? '' : 'It has no target.');
 }
 
-/** How a member's target is found: of its own records, or from those beside it. */
-const isOwnTarget = ({ kind }: Target): boolean => kind === 'measure' || kind === 'back';
-
 type Judging = Pick<Kpi, 'measure' | 'indicator'>;
+
+/** The context with what KPIs are held against among its measures. */
+const judging = (context: AnswerContext, kpis: readonly Judging[]): AnswerContext => ({
+  ...context,
+  dataset: withMarkMeasures(context.dataset, kpis),
+});
 
 /** What the members of a field reached, and the limits that they are held against. */
 async function membersReached(
@@ -71,12 +62,11 @@ async function membersReached(
   filter: Filter | null,
 ): Promise<{ limits: Limits; members: { member: string | null; reached: number }[] }> {
   const { indicator, measure } = kpi;
-  const target = isOwnTarget(indicator.against) ? targetMeasure(context, kpi) : null;
-  const members = await byMember(target?.context ?? context, field, target ? [measure, target.measure] : [measure], filter);
-  const own = members.map(({ values }) => values[0]);
-  const fixed = indicator.against.kind === 'value' ? indicator.against.value : average(own);
-  const sorted = Float64Array.from(own.filter((value) => !Number.isNaN(value))).sort();
-  const limits: Limits = indicator.by === 'spread' ? spreadLimits(indicator, sorted) : indicator;
+  const target = targetName(context.dataset, kpi);
+  const members = await byMember(context, field, target ? [measure, target] : [measure], filter);
+  const own = members.map(({ values }) => values[0]).filter((value) => !Number.isNaN(value));
+  const fixed = indicator.against.kind === 'value' ? indicator.against.value : summarise('average', own);
+  const limits: Limits = indicator.by === 'spread' ? spreadLimits(indicator, Float64Array.from(own).sort()) : indicator;
   return {
     limits,
     members: members.map(({ member, values: [value, goal] }) => ({ member, reached: attainment(value, target ? goal : fixed, limits.by) })),
@@ -97,8 +87,7 @@ async function rollUpOf(context: AnswerContext, kpi: Kpi, field: string, filter:
     return { member, label: label(field, member), attainment: orNull(reached), ...judged(reached, limits) };
   });
   const off = standing.filter(({ state }) => state === 'off' || state === 'far');
-  // The lower the needle, the worse.
-  off.sort((a, b) => (b.bearing ?? 0) - (a.bearing ?? 0) || distance(b.attainment, kpi.indicator) - distance(a.attainment, kpi.indicator));
+  off.sort((a, b) => distance(b.attainment, kpi.indicator) - distance(a.attainment, kpi.indicator));
   return { field, total: standing.length, counts: countStates(standing.map(({ state }) => state)), off: off.slice(0, MOST_LISTED) };
 }
 
@@ -111,7 +100,8 @@ export async function spreadOfMembers(
   { measure, field, indicator }: Pick<SpreadRequest, 'measure' | 'field' | 'indicator'>,
   filter: Filter | null,
 ): Promise<SpreadResponse> {
-  const { limits, members } = await membersReached(context, { measure, indicator }, field, filter);
+  const kpi = { measure, indicator };
+  const { limits, members } = await membersReached(judging(context, [kpi]), kpi, field, filter);
   const reached = Float64Array.from(members.map((member) => member.reached).filter((value) => !Number.isNaN(value))).sort();
   const every = Math.max(1, reached.length / MOST_DRAWN);
   return {
@@ -132,7 +122,6 @@ function distance(reached: number | null, { direction, by }: Indicator): number 
 async function trendOf(context: AnswerContext, { measure, trend }: Kpi, filter: Filter | null): Promise<KpiResponse[number]['trend']> {
   if (!trend) return undefined;
   const members = (await byMember(context, trend.field, [measure], filter)).filter(({ member }) => member !== null);
-  members.sort((a, b) => compareText(a.member!, b.member!));
   const label = await labelsFor(context, [trend.field]);
   return members.slice(-trend.periods).map(({ member, values: [value] }) => ({ label: label(trend.field, member), value: orNull(value) }));
 }
@@ -147,16 +136,19 @@ function limitValues(target: number, indicator: Indicator): number[] {
 }
 
 /** The figures and states of a KPI strip under a scope. */
-export async function kpiValues(context: AnswerContext, strip: KpiStrip, scope: Filter | null): Promise<KpiResponse> {
+export async function kpiValues(given: AnswerContext, strip: KpiStrip, scope: Filter | null): Promise<KpiResponse> {
   const filter = allOf(scope, strip.filter);
-  const names = strip.kpis.flatMap(({ measure, indicator }) => [measure, ...targetMeasures(indicator)]);
+  const context = judging(given, strip.kpis);
+  const targets = strip.kpis.map((kpi) => targetName(context.dataset, kpi));
+  const names = [...strip.kpis.map(({ measure }) => measure), ...targets.filter((name) => name !== null)];
   const values = await measuresUnder(context, names, filter);
   return Promise.all(
-    strip.kpis.map(async (kpi) => {
+    strip.kpis.map(async (kpi, index) => {
+      const goal = targets[index];
       const { id, measure, indicator, rollUp } = kpi;
       const own = values.get(measure)!;
       const [target, trend, members] = await Promise.all([
-        indicator.against.kind === 'measure' ? values.get(indicator.against.measure)! : wholeTarget(context, kpi, filter),
+        goal === null ? wholeTarget(context, kpi, filter) : values.get(goal)!,
         trendOf(context, kpi, filter),
         rollUp ? rollUpOf(context, kpi, rollUp.field, filter) : undefined,
       ]);

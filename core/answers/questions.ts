@@ -75,7 +75,7 @@ function aggregated<Answer>(
   work: (context: AnswerContext, exhibit: Crosstab) => Promise<Answer>,
 ): Promise<Answer> {
   const own = withAggregations(context.dataset, exhibit);
-  return work({ ...context, dataset: withMarkMeasures(own.dataset, own.exhibit) }, own.exhibit);
+  return work({ ...context, dataset: withMarkMeasures(own.dataset, own.exhibit.cells) }, own.exhibit);
 }
 
 const cellNotVisible = (): AnswerError =>

@@ -42,7 +42,7 @@ export async function readingOf(
   if (!cell || !indicator || indicator.by === 'spread' || indicator.against.kind === 'average') throw notThere();
   const { side, top } = exhibit;
   if (!(await isVisible(side.fields, watched.side)) || !(await isVisible(top.fields, watched.top))) throw notThere();
-  const whole = { ...context, dataset: withMarkMeasures(own.dataset, own.exhibit) };
+  const whole = { ...context, dataset: withMarkMeasures(own.dataset, own.exhibit.cells) };
   const { filter } = await placedCell(whole, own.exhibit, asked, watched);
   const kpi: Kpi = { id: 'cell', label: '', measure: cell.measure, format: cell.format, indicator, words: '', show: 'figure' };
   const strip = { kind: 'kpis', id: 'cell', title: 'Cell', width: 12, note: '', filter, kpis: [kpi] } as const;

@@ -1,6 +1,7 @@
 import { canAggregateOtherwise, measuresInRows } from '../crosstab/index.ts';
 import { crosstabSchema, fieldsOf, findMeasure, type Axis, type Crosstab, type Dataset } from '../model/index.ts';
 import { isSame, labelOf, listed, settingChanges } from './changes.ts';
+import { indicatorMeasures } from '../indicators/index.ts';
 import { markKindOf, ruleFault } from '../marks/index.ts';
 import type { Swap } from '../prompts/index.ts';
 import type { ExhibitKind, ExhibitNames } from './kind.ts';
@@ -96,10 +97,7 @@ export const crosstabKind: ExhibitKind<Crosstab> = {
         ...exhibit.conditions.map(({ measure }) => measure),
         ...measuresInRows(exhibit),
         ...marks.flatMap((mark) => mark.measures),
-        ...exhibit.cells.flatMap(({ measure, indicator }) => [
-          measure,
-          ...(indicator?.against.kind === 'measure' ? [indicator.against.measure] : []),
-        ]),
+        ...exhibit.cells.flatMap(({ measure, indicator }) => [measure, ...indicatorMeasures(indicator)]),
       ],
     };
   },

@@ -1,4 +1,5 @@
 import { fieldsOf, kpiStripSchema, measureNamed, type Kpi, type KpiStrip, type Measure } from '../model/index.ts';
+import { indicatorMeasures } from '../indicators/index.ts';
 import type { ExhibitKind } from './kind.ts';
 import { otherName } from './swap.ts';
 
@@ -27,7 +28,7 @@ export const kpiStripKind: ExhibitKind<KpiStrip> = {
         ...(against.kind === 'average' && against.field ? [against.field] : []),
       ]),
     ],
-    measures: kpis.flatMap(({ measure, indicator: { against } }) => (against.kind === 'measure' ? [measure, against.measure] : [measure])),
+    measures: kpis.flatMap(({ measure, indicator }) => [measure, ...indicatorMeasures(indicator)]),
   }),
   links: ({ kpis }) => kpis.flatMap(({ link }) => link ?? []),
   texts: ({ title, note }) => [title, note],

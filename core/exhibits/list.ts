@@ -1,5 +1,6 @@
 import { factKnows, fieldsOf, listSchema, type Dataset, type List } from '../model/index.ts';
 import { isSame, labelOf, listed } from './changes.ts';
+import { indicatorMeasures } from '../indicators/index.ts';
 import type { ExhibitKind } from './kind.ts';
 import { otherFields, otherName } from './swap.ts';
 
@@ -26,7 +27,10 @@ export const listKind: ExhibitKind<List> = {
   label: 'List',
   id: 'list',
   isNumbered: true,
-  names: (list) => ({ fields: fieldsRead(list), measures: list.columns.flatMap(({ measure }) => measure ?? []) }),
+  names: (list) => ({
+    fields: fieldsRead(list),
+    measures: list.columns.flatMap(({ measure, indicator }) => [...(measure ? [measure] : []), ...indicatorMeasures(indicator)]),
+  }),
   faults(list, dataset) {
     const fact = dataset.facts.find(({ name }) => name === list.fact);
     if (!fact) return [`There are no records called "${list.fact}" in ${dataset.label}.`];

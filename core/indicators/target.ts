@@ -12,5 +12,18 @@ export function backMeasure(
   return { name: formula, label, format, direction, formula };
 }
 
-/** The measures that the target of an indicator is, as names of the dataset. */
-export const targetMeasures = ({ against }: Pick<Indicator, 'against'>): string[] => (against.kind === 'measure' ? [against.measure] : []);
+/** A measure as it is judged: what its target is hangs on both. */
+export interface JudgedMeasure {
+  measure: string;
+  indicator?: Indicator;
+}
+
+/** The measure that a target is, among those of `withMarkMeasures`; null where it is none. Throws UnknownNameError. */
+export function targetName(dataset: Dataset, { measure, indicator }: JudgedMeasure): string | null {
+  if (indicator?.against.kind === 'back') return backMeasure(dataset, measure, indicator.against).name;
+  return indicator?.against.kind === 'measure' ? indicator.against.measure : null;
+}
+
+/** The names of the dataset that an indicator reads. */
+export const indicatorMeasures = (indicator: Indicator | undefined): string[] =>
+  indicator?.against.kind === 'measure' ? [indicator.against.measure] : [];

@@ -1,6 +1,6 @@
 import { figureText } from '../format/index.ts';
 import { printName } from '../formula/index.ts';
-import { backMeasure, type State } from '../indicators/index.ts';
+import { targetName, type State } from '../indicators/index.ts';
 import { measureNamed, type CellMeasure, type Dataset, type Indicator, type Measure } from '../model/index.ts';
 import type { LegendWording } from './kind.ts';
 
@@ -58,16 +58,13 @@ export function indicatorWords(indicator: Indicator, wording: LegendWording): st
 export function stateMeasure(dataset: Dataset, { measure, indicator }: Pick<CellMeasure, 'measure' | 'indicator'>): Measure | null {
   if (!indicator) return null;
   const own = printName(measure);
-  const { against, by, direction } = indicator;
-  const target =
-    against.kind === 'measure'
-      ? printName(against.measure)
-      : against.kind === 'back'
-        ? `(${backMeasure(dataset, measure, against).name})`
-        : null;
-  const held = target === null || by === 'value' || by === 'spread' ? own : by === 'ratio' ? `${own} / ${target}` : `${own} - ${target}`;
-  const centre = by === 'ratio' ? 1 : 0;
-  const formula = direction === 'higher' ? held : direction === 'lower' ? `0 - (${held})` : `0 - abs(${held} - ${centre})`;
+  const { by, direction } = indicator;
+  const target = by === 'ratio' || by === 'difference' ? targetName(dataset, { measure, indicator }) : null;
+  // A measure some periods back is named by its formula.
+  const goal = target !== null && indicator.against.kind === 'measure' ? printName(target) : `(${target})`;
+  const held = target === null ? own : `${own} ${by === 'ratio' ? '/' : '-'} ${goal}`;
+  const distance = by === 'ratio' ? `${held} - 1` : held;
+  const formula = { higher: held, lower: `0 - (${held})`, band: `0 - abs(${distance})` }[direction];
   if (formula === own) return measureNamed(dataset, measure);
   return { name: formula, label: `State of ${measureNamed(dataset, measure).label}`, format: PERCENT, direction: 'higher', formula };
 }

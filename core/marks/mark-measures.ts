@@ -1,6 +1,6 @@
 import { FormulaError, parseFormula, planMeasure } from '../formula/index.ts';
 import { backMeasure } from '../indicators/index.ts';
-import { UnknownNameError, withReportMeasures, type CellMeasure, type Crosstab, type Dataset, type Measure } from '../model/index.ts';
+import { UnknownNameError, withReportMeasures, type CellMeasure, type Dataset, type Measure } from '../model/index.ts';
 import { stateMeasure } from './indicator-words.ts';
 import { markKindOf } from './kinds.ts';
 
@@ -13,23 +13,26 @@ export function ruleMeasure(formula: string): Measure {
   return { name, label: formula, format: NUMBER, direction: 'higher', formula: name };
 }
 
-const formulasOf = (cells: readonly CellMeasure[]): string[] => [
+/** A measure with what is drawn with it, and how it is judged. */
+type MarkedMeasure = Pick<CellMeasure, 'measure' | 'marks' | 'indicator'>;
+
+const formulasOf = (cells: readonly MarkedMeasure[]): string[] => [
   ...new Set(cells.flatMap(({ marks = [] }) => marks.flatMap((mark) => markKindOf(mark).formula?.(mark) ?? []))),
 ];
 
 /** Values some periods back that figures are judged against. */
-const targetsOf = (dataset: Dataset, cells: readonly CellMeasure[]): Measure[] =>
+const targetsOf = (dataset: Dataset, cells: readonly MarkedMeasure[]): Measure[] =>
   cells.flatMap(({ measure, indicator }) => (indicator?.against.kind === 'back' ? [backMeasure(dataset, measure, indicator.against)] : []));
 
 /** What members stand in the order of their states by. */
-const ordersByState = (dataset: Dataset, cells: readonly CellMeasure[]): Measure[] =>
+const ordersByState = (dataset: Dataset, cells: readonly MarkedMeasure[]): Measure[] =>
   cells.flatMap((cell) => stateMeasure(dataset, cell) ?? []);
 
 /**
- * The dataset with the conditions of a cross-tab's rules, and what its figures are judged against, among its measures. Throws
+ * The dataset with the conditions of the rules of some measures, and what these are judged against, among its measures. Throws
  * FormulaError, and UnknownNameError.
  */
-export const withMarkMeasures = (dataset: Dataset, { cells }: Pick<Crosstab, 'cells'>): Dataset =>
+export const withMarkMeasures = (dataset: Dataset, cells: readonly MarkedMeasure[]): Dataset =>
   withReportMeasures(
     dataset,
     [...formulasOf(cells).map(ruleMeasure), ...targetsOf(dataset, cells), ...ordersByState(dataset, cells)],

@@ -13,12 +13,16 @@ export interface CellMarks {
 
 interface Marked {
   measure: Measure;
+  /** What the cell holds. */
+  value: unknown;
   locale: string;
 }
 
 /** What each kind of mark adds to a cell, from the numbers that it came to. */
 const DRAWN: { [Kind in MarkKindName]: (own: MarkOf<Kind>, numbers: number[], marked: Marked) => CellMarks } = {
-  bar: (_own, [from, to, target]) => ({ bar: { from, to, isNegative: false, target: target ?? null } }),
+  bar: (_own, [from, to, target], { value }) => ({
+    bar: { from, to, isNegative: typeof value === 'number' && value < 0, target: target ?? null },
+  }),
   shade: ({ colours }, [amount]) => ({ shade: { amount, colours } }),
   arrow({ along }, [turn, change], { measure: { direction, format }, locale }) {
     const isGood = turn === 0 ? null : turn > 0 === (direction === 'higher');
@@ -38,7 +42,6 @@ const DRAWN: { [Kind in MarkKindName]: (own: MarkOf<Kind>, numbers: number[], ma
  */
 export function cellMarks(
   { marks = [] }: Pick<CellMeasure, 'marks'>,
-  value: unknown,
   marked: Marked,
   numbersOf: (index: number) => readonly number[] | null,
 ): CellMarks | null {
@@ -47,7 +50,5 @@ export function cellMarks(
     const numbers = numbersOf(index);
     if (numbers) drawn = { ...DRAWN[mark.kind](mark as never, [...numbers], marked), ...drawn };
   });
-  const { bar } = (drawn as CellMarks | null) ?? {};
-  if (bar) bar.isNegative = typeof value === 'number' && value < 0;
   return drawn;
 }

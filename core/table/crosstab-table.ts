@@ -232,8 +232,8 @@ export class CrosstabTable {
   private marksOf(value: ShownValue | undefined, row: number, column: number, position: number): CellMarks | null {
     const cell = this.exhibit.cells[position];
     if (!cell.marks?.length) return null;
-    const marked = { measure: measureNamed(this.dataset, cell.measure), locale: this.locale };
-    return cellMarks(cell, value, marked, (index) => this.cells.mark(row, column, position, index));
+    const marked = { measure: measureNamed(this.dataset, cell.measure), value, locale: this.locale };
+    return cellMarks(cell, marked, (index) => this.cells.mark(row, column, position, index));
   }
 
   /** A value as it is written; with its unit where the heading names another one. */

@@ -3,11 +3,10 @@ import type { VisibleNode } from '../../crosstab/index.ts';
 import type { CellMeasure } from '../../model/index.ts';
 import { judgedBy, type Judged } from './indicator.ts';
 import { canMark, markedBy, type MarkValue } from './kinds.ts';
-import type { ShownTable } from './scales.ts';
+import type { ShownTable } from './shown-table.ts';
 import type { SparklineTables } from './sparklines.ts';
 
-export { judged, judgedBy, spreadLimits, type Judged } from './indicator.ts';
-export { type ShownTable } from './scales.ts';
+export { judged, spreadLimits } from './indicator.ts';
 
 /** A window of a table, with the cells as they are in each of its rows. */
 export interface MarkedWindow {

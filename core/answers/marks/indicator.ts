@@ -1,7 +1,7 @@
-import { shownValue, type VisibleNode } from '../../crosstab/index.ts';
-import { attainment, backMeasure, bearingOf, quantileOf, stateAt, type Limits, type State } from '../../indicators/index.ts';
-import type { CellMeasure, Indicator, Target } from '../../model/index.ts';
-import { isMember, once, reading, Turns, type ShownTable } from './scales.ts';
+import { shownValue, summarise, type VisibleNode } from '../../crosstab/index.ts';
+import { attainment, bearingOf, quantileOf, stateAt, targetName, type Limits, type State } from '../../indicators/index.ts';
+import type { CellMeasure, Indicator } from '../../model/index.ts';
+import { isMember, onceInColumn, parentOf, reading, valuesOfMembers, type ShownTable } from './shown-table.ts';
 
 /** Where a value stands against its indicator. */
 export interface Judged {
@@ -19,69 +19,31 @@ export function judged(reached: number, limits: Limits): Judged {
 
 type TargetOf = (row: VisibleNode, column: VisibleNode) => Promise<number>;
 
-/** The average of each parent's members in a column, by the parent's node. */
-function averages(table: ShownTable, cell: CellMeasure, column: VisibleNode): Promise<Map<number, number>> {
-  const key = JSON.stringify(['averages', cell.measure, cell.totals, table.columns.indexOf(column)]);
-  return once(table, key, async () => {
-    const turns = new Turns();
-    const read = reading(table, cell);
-    const sums = new Map<number, { sum: number; count: number }>();
-    for (const [index, row] of table.rows.entries()) {
-      if (!isMember(row)) continue;
-      const [value] = read(row, column);
-      if (!Number.isNaN(value)) {
-        const { parent } = table.cells.side.nodes[row.node];
-        const { sum, count } = sums.get(parent) ?? { sum: 0, count: 0 };
-        sums.set(parent, { sum: sum + value, count: count + 1 });
-      }
-      if (index % 500 === 499) await turns.next();
-    }
-    return new Map([...sums].map(([parent, { sum, count }]) => [parent, sum / count]));
+/** The average of the members of each parent in a column, by the parent's node. */
+const averages = (table: ShownTable, cell: CellMeasure, column: VisibleNode): Promise<Map<number, number>> =>
+  onceInColumn(table, column, JSON.stringify(['averages', cell.measure, cell.totals]), async () => {
+    const values = await valuesOfMembers(table, column, reading(table, cell), (row) => parentOf(table, row));
+    return new Map([...values].map(([parent, own]) => [parent, summarise('average', own)]));
   });
-}
 
 /** How the target of an indicator is found in a cell; NaN where there is none. */
-const TARGETS: {
-  [Kind in Target['kind']]: (table: ShownTable, cell: CellMeasure, against: Extract<Target, { kind: Kind }>) => TargetOf;
-} = {
+function targetsOf(table: ShownTable, cell: CellMeasure & { indicator: Indicator }): TargetOf {
+  const { cells } = table;
+  const { against } = cell.indicator;
+  const measure = targetName(cells.plan.dataset, cell);
   // What is judged is the number that is shown, against its target worked out in the same way.
-  measure:
-    ({ cells }, { totals }, { measure }) =>
-    (row, column) =>
-      Promise.resolve(shownValue(cells, { measure, totals }, row, column)),
-  back({ cells }, { measure: own, totals }, against) {
-    const { name: measure } = backMeasure(cells.plan.dataset, own, against);
-    return (row, column) => Promise.resolve(shownValue(cells, { measure, totals }, row, column));
-  },
-  value:
-    (_table, _cell, { value }) =>
-    () =>
-      Promise.resolve(value),
-  average: (table, cell) => async (row, column) =>
-    isMember(row) ? ((await averages(table, cell, column)).get(table.cells.side.nodes[row.node].parent) ?? Number.NaN) : Number.NaN,
-  none: () => () => Promise.resolve(Number.NaN),
-};
+  if (measure) return (row, column) => Promise.resolve(shownValue(cells, { measure, totals: cell.totals }, row, column));
+  if (against.kind !== 'average') return () => Promise.resolve(against.kind === 'value' ? against.value : Number.NaN);
+  return async (row, column) =>
+    isMember(row) ? ((await averages(table, cell, column)).get(parentOf(table, row)) ?? Number.NaN) : Number.NaN;
+}
 
 /** The values of the members of each level in a column, sorted, by the level's depth. */
-function spreads(table: ShownTable, cell: CellMeasure, column: VisibleNode): Promise<Map<number, Float64Array>> {
-  const key = JSON.stringify(['spreads', cell.measure, cell.totals, table.columns.indexOf(column)]);
-  return once(table, key, async () => {
-    const turns = new Turns();
-    const read = reading(table, cell);
-    const values = new Map<number, number[]>();
-    for (const [index, row] of table.rows.entries()) {
-      if (!isMember(row)) continue;
-      const [value] = read(row, column);
-      const own = values.get(row.depth);
-      if (!Number.isNaN(value)) {
-        if (own) own.push(value);
-        else values.set(row.depth, [value]);
-      }
-      if (index % 500 === 499) await turns.next();
-    }
+const spreads = (table: ShownTable, cell: CellMeasure, column: VisibleNode): Promise<Map<number, Float64Array>> =>
+  onceInColumn(table, column, JSON.stringify(['spreads', cell.measure, cell.totals]), async () => {
+    const values = await valuesOfMembers(table, column, reading(table, cell), ({ depth }) => depth);
     return new Map([...values].map(([depth, own]) => [depth, Float64Array.from(own).sort()]));
   });
-}
 
 /** Limits that are shares of members, as the values that these shares lie below: the best share comes first. */
 export function spreadLimits(indicator: Indicator, sorted: ArrayLike<number>): Limits {
@@ -95,7 +57,7 @@ export function spreadLimits(indicator: Indicator, sorted: ArrayLike<number>): L
 export function judgedBy(table: ShownTable, cell: CellMeasure): (row: VisibleNode, column: VisibleNode) => Promise<Judged | null> {
   const { indicator } = cell;
   if (!indicator) return () => Promise.resolve(null);
-  const targetOf = TARGETS[indicator.against.kind](table, cell, indicator.against as never);
+  const targetOf = targetsOf(table, { ...cell, indicator });
   return async (row, column) => {
     if (row.bare || row.role === 'summary' || column.role === 'summary') return null;
     const value = shownValue(table.cells, cell, row, column);

@@ -1,7 +1,8 @@
 import { ruleMeasure } from '../../marks/index.ts';
 import { shownValue, type VisibleNode } from '../../crosstab/index.ts';
 import { measureNamed, type CellMeasure, type Mark, type MarkKindName, type MarkOf } from '../../model/index.ts';
-import { isMember, reading, scaleOf, type Extent, type ShownTable } from './scales.ts';
+import { placeAbout, placeOn, scaleOf, withZero } from './scales.ts';
+import { reading, type ShownTable } from './shown-table.ts';
 import { sparklines, type SparklineTables } from './sparklines.ts';
 
 /** What a mark comes to in a cell, as numbers that its kind knows; null where there is none. */
@@ -15,11 +16,6 @@ export interface Marking {
   /** Tables with periods across the top, for sparklines. */
   tables: SparklineTables;
 }
-
-const rounded = (value: number): number => Math.round(value * 10_000) / 10_000;
-
-/** A place on a scale, 0 to 1; in its middle where all its values are one. */
-export const placeOn = ({ low, high }: Extent, value: number): number => (high > low ? rounded((value - low) / (high - low)) : 0.5);
 
 /** The line before each among those beside it, as shown. */
 function linesBefore(lines: readonly VisibleNode[], parentOf: (node: number) => number): Map<VisibleNode, VisibleNode> {
@@ -37,7 +33,7 @@ function linesBefore(lines: readonly VisibleNode[], parentOf: (node: number) => 
 }
 
 /** How each kind of mark is worked out for the cells of a measure. */
-export const MARKED: { [Kind in MarkKindName]: (own: MarkOf<Kind>, marking: Marking) => MarkOfCell } = {
+const MARKED: { [Kind in MarkKindName]: (own: MarkOf<Kind>, marking: Marking) => MarkOfCell } = {
   /** Where the bar begins and ends, and where its target is, on a scale that holds zero. */
   bar({ scale, target }, { table, cell }) {
     const read = reading(table, cell, ...(target ? [target] : []));
@@ -46,7 +42,7 @@ export const MARKED: { [Kind in MarkKindName]: (own: MarkOf<Kind>, marking: Mark
       const [value, goal] = read(row, column);
       const extent = Number.isNaN(value) ? null : await scales(row, column);
       if (!extent) return null;
-      const whole = { low: Math.min(0, extent.low), high: Math.max(0, extent.high) };
+      const whole = withZero(extent);
       if (whole.low === whole.high) return [0, 0];
       const ends = [placeOn(whole, Math.min(0, value)), placeOn(whole, Math.max(0, value))];
       return goal === undefined || Number.isNaN(goal) ? ends : [...ends, placeOn(whole, goal)];
@@ -60,9 +56,7 @@ export const MARKED: { [Kind in MarkKindName]: (own: MarkOf<Kind>, marking: Mark
       const [value] = read(row, column);
       const extent = Number.isNaN(value) ? null : await scales(row, column);
       if (!extent) return null;
-      if (colours === 'one') return [placeOn(extent, value)];
-      const reach = Math.max(extent.high - middle, middle - extent.low);
-      return [reach > 0 ? rounded((value - middle) / reach) : 0];
+      return [colours === 'one' ? placeOn(extent, value) : placeAbout(extent, middle, value)];
     };
   },
   /** 1 up, 0 level, −1 down; and the change. */
@@ -99,4 +93,4 @@ export const MARKED: { [Kind in MarkKindName]: (own: MarkOf<Kind>, marking: Mark
 export const markedBy = (mark: Mark, marking: Marking): MarkOfCell => MARKED[mark.kind](mark as never, marking);
 
 /** Whether a line can be marked at all. */
-export const canMark = (line: VisibleNode): boolean => !line.bare && (isMember(line) || line.role !== 'summary');
+export const canMark = ({ bare, role }: VisibleNode): boolean => !bare && role !== 'summary';

@@ -1,12 +1,11 @@
 import { compareText, CrosstabTooLargeError } from '../../engine/index.ts';
 import { isCombined, type Cube, type VisibleNode } from '../../crosstab/index.ts';
 import type { CellMeasure, MarkOf } from '../../model/index.ts';
-import { once, Turns, type Extent, type ShownTable } from './scales.ts';
+import { extentOfValues, placeOn, withZero, type Extent } from './scales.ts';
+import { isMember, once, valuesOfMembers, type ShownTable } from './shown-table.ts';
 
 /** Puts the table together that has periods below the first levels across the top, for a measure. Throws CrosstabTooLargeError. */
 export type SparklineTables = (topDepth: number, field: string, measure: string) => Promise<Cube>;
-
-const rounded = (value: number): number => Math.round(value * 10_000) / 10_000;
 
 /** The values of a cell through the last periods; null where a column is no single member, or is such a period itself. */
 function seriesOf(
@@ -37,12 +36,6 @@ function seriesOf(
   };
 }
 
-const extentOf = (values: readonly number[], holdsZero: boolean): Extent => {
-  const own = values.filter((value) => !Number.isNaN(value));
-  const all = holdsZero ? [...own, 0] : own;
-  return { low: Math.min(...all), high: Math.max(...all) };
-};
-
 /** Where zero is on the scale, then the values on it; −1 stands for none. */
 export function sparklines(
   { draw, field, periods, scale }: MarkOf<'sparkline'>,
@@ -58,19 +51,15 @@ export function sparklines(
       throw error;
     });
   const common = (column: VisibleNode, seriesIn: (row: VisibleNode, column: VisibleNode) => number[] | null): Promise<Extent> =>
-    once(table, JSON.stringify(['sparklines on one scale', field, cell.measure, draw, periods, column.node]), async () => {
-      const turns = new Turns();
-      const all: Extent = { low: Infinity, high: -Infinity };
-      for (const [index, row] of table.rows.entries()) {
-        const series = row.role === 'member' ? seriesIn(row, column)?.filter((value) => !Number.isNaN(value)) : undefined;
-        if (series && series.length > 0) {
-          const { low, high } = extentOf(series, holdsZero);
-          all.low = Math.min(all.low, low);
-          all.high = Math.max(all.high, high);
-        }
-        if (index % 200 === 199) await turns.next();
-      }
-      return all;
+    once(table, JSON.stringify(['sparklines on one scale', field, cell.measure, periods, column.node]), async () => {
+      // All of them together, whatever they stand under.
+      const values = await valuesOfMembers(
+        table,
+        column,
+        (row, at) => seriesIn(row, at) ?? [],
+        () => 0,
+      );
+      return extentOfValues(values.get(0) ?? []);
     });
   const readers = new Map<number, Promise<ReturnType<typeof seriesOf> | null>>();
   const readerFor = (depth: number): Promise<ReturnType<typeof seriesOf> | null> => {
@@ -85,8 +74,8 @@ export function sparklines(
     const read = await readerFor(path.length);
     const series = read?.(row, column);
     if (!read || !series || series.filter((value) => !Number.isNaN(value)).length < 2) return null;
-    const { low, high } = scale === 'own' || row.role !== 'member' ? extentOf(series, holdsZero) : await common(column, read);
-    const at = (value: number): number => (high > low ? rounded((value - low) / (high - low)) : 0.5);
-    return [holdsZero ? at(0) : 0, ...series.map((value) => (Number.isNaN(value) ? -1 : at(value)))];
+    const extent = scale === 'own' || !isMember(row) ? extentOfValues(series) : await common(column, read);
+    const whole = holdsZero ? withZero(extent) : extent;
+    return [holdsZero ? placeOn(whole, 0) : 0, ...series.map((value) => (Number.isNaN(value) ? -1 : placeOn(whole, value)))];
   };
 }

@@ -26,7 +26,7 @@ const CellRecords = defineAsyncComponent(() => import('./CellRecords.vue'));
 const props = defineProps<{ exhibit: Crosstab; cell: ChosenCell; standing: TableStanding }>();
 const emit = defineEmits<{ close: [] }>();
 const { report, scope, draft, versionOf, view, label, setScope, resetScope } = useReport();
-const { asked } = useFollowing(() => props.exhibit);
+const asked = useFollowing(() => props.exhibit);
 
 /** Totals that are worked out of what is shown, and formulas that go by the order of members, hang on how the table stands. */
 /** The measure that stands in the cell: in rows of some levels another than its column's. */

@@ -18,7 +18,7 @@ import type { ChosenCell } from './url-state.ts';
 const props = defineProps<{ exhibit: Crosstab; cell: ChosenCell; standing: Standing | undefined; place: string; measure: string }>();
 const isOpen = defineModel<boolean>({ required: true });
 const { report, draft, versionOf, view } = useReport();
-const { asked } = useFollowing(() => props.exhibit);
+const asked = useFollowing(() => props.exhibit);
 
 const PAGE = 50;
 /** Records that are fetched at once for a file. */

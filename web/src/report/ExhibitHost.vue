@@ -22,7 +22,7 @@ const own = computed(() => {
   const answers = isDataExhibit(exhibit) && exhibit.dataset ? (datasets[exhibit.dataset] ?? dataset) : dataset;
   return withAggregations(answers, exhibit);
 });
-const { asked } = useFollowing(() => props.exhibit);
+const asked = useFollowing(() => props.exhibit);
 provideReport({ ...outer, asked, view: computed(() => ({ ...outer.view.value, dataset: own.value.dataset })) });
 
 /** What is chosen in it, where others follow that. */

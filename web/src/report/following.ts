@@ -7,7 +7,7 @@ import { useReport } from './context.ts';
 import { readCrosstabState } from './url-state.ts';
 
 /** What exhibits are asked under where they follow what is chosen in another one. */
-export function useFollowing(exhibit: () => Exhibit): { asked: ComputedRef<ReaderScope>; isFollowing: ComputedRef<boolean> } {
+export function useFollowing(exhibit: () => Exhibit): ComputedRef<ReaderScope> {
   const route = useRoute();
   const { report, choices, view, asked } = useReport();
   const place = computed(() => {
@@ -19,8 +19,5 @@ export function useFollowing(exhibit: () => Exhibit): { asked: ComputedRef<Reade
     const { cell } = readCrosstabState(shown, route.query);
     return cell && followedPlace(shown, cell);
   });
-  return {
-    asked: computed(() => (place.value ? following(asked.value, place.value) : asked.value)),
-    isFollowing: computed(() => place.value !== null),
-  };
+  return computed(() => (place.value ? following(asked.value, place.value) : asked.value));
 }

@@ -59,5 +59,5 @@ export function useLinks() {
       ...along,
     };
   }
-  return { locationOf, hrefOf, follow, readyLink };
+  return { hrefOf, follow, readyLink };
 }
