@@ -57,7 +57,7 @@ for (const scheme of ['light', 'dark'] as const) {
       await page.goto('/reports/where-are-we-drifting?compose');
       await page.getByRole('group', { name: 'In the cells' }).getByRole('button', { name: 'Growth on last year' }).click();
       await page.keyboard.press('Escape');
-      await page.getByRole('button', { name: /^Marks/ }).click();
+      await page.getByRole('button', { name: /^Conditional formatting/ }).click();
       await expect(page.getByText('Preview').first()).toBeVisible();
       await expectNoFindings(page);
     });

@@ -112,7 +112,7 @@ test('members open by another level, and a KPI is watched until it is let go', a
   await page.getByRole('button', { name: 'Open Italy' }).click();
   await expect(rowOf(page, 'Regions and countries', 'Woodwind')).toBeVisible();
   await page.getByRole('rowheader', { name: 'Italy' }).click({ button: 'right' });
-  await page.getByRole('menuitem', { name: 'Levels as published' }).click();
+  await page.getByRole('menuitem', { name: 'Reset levels' }).click();
   await expect(rowOf(page, 'Regions and countries', 'Milan')).toBeVisible();
 
   await page.goto('/reports/company-at-a-glance');
@@ -148,18 +148,18 @@ test('an analyst links a report to another, marks and judges its figures, and fo
   await put(page, 'Country', 'Add down the side');
   await put(page, 'Net sales', 'Add to cells');
   await settings(page).getByRole('button', { name: 'Drill-through' }).click();
-  await choose(settings(page), 'Add a link', 'Order lines');
-  await expect(settings(page).getByLabel('Leads to')).toBeVisible();
+  await choose(settings(page), 'Add link', 'Order lines');
+  await expect(settings(page).getByLabel('Target')).toBeVisible();
   await expect(page.getByText('Draft saved')).toBeVisible();
   // What is drawn with the figures, seen at once.
   await page.getByRole('group', { name: 'In the cells' }).getByRole('button', { name: 'Net sales' }).click();
   await page.keyboard.press('Escape');
   await settings(page)
-    .getByRole('button', { name: /^Marks/ })
+    .getByRole('button', { name: /^Conditional formatting/ })
     .click();
-  await choose(settings(page), 'Add a mark', 'Data bar');
+  await choose(settings(page), 'Add format', 'Data bar');
   await expect(page.getByRole('list', { name: 'Legend' })).toContainText('Bars: one scale for each column');
-  await choose(settings(page), 'Add a mark', 'Sparkline');
+  await choose(settings(page), 'Add format', 'Sparkline');
   await expect(page.getByRole('list', { name: 'Legend' })).toContainText('Lines: net sales');
   // The limits are tried out on the members before anything is saved: a third each.
   await settings(page)

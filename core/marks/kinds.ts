@@ -46,8 +46,8 @@ const shadeKind: MarkKind<MarkOf<'shade'>> = {
   names: () => ({ fields: [], measures: [] }),
   legend: ({ scale, colours, middle }, { measure, locale }) =>
     colours === 'one'
-      ? `Ground: darker is more, over ${SCALE_WORDS[scale]}`
-      : `Ground: blue above ${figureText(middle, measure.format, locale)}, red below, over ${SCALE_WORDS[scale]}`,
+      ? `Background: darker is more, over ${SCALE_WORDS[scale]}`
+      : `Background: teal above ${figureText(middle, measure.format, locale)}, red below, over ${SCALE_WORDS[scale]}`,
   create: () => ({ kind: 'shade', scale: 'column', colours: 'one', middle: 0 }),
 };
 

@@ -123,10 +123,10 @@ function move(by: -1 | 1): void {
           <v-btn @click="move(1)">Move down</v-btn>
         </div>
       </SettingsSection>
-      <SettingsSection v-if="isDataExhibit(selected) && followable.length > 0" title="Following" :about="selected.follows ? 'on' : ''">
+      <SettingsSection v-if="isDataExhibit(selected) && followable.length > 0" title="Cross-filter" :about="selected.follows ? 'on' : ''">
         <v-select
-          label="Follows"
-          hint="Shows only the member that is chosen there"
+          label="Filtered by"
+          hint="The member selected in that cross-tab"
           persistent-hint
           :model-value="selected.follows ?? ''"
           :items="[{ value: '', title: 'Nothing' }, ...followable]"

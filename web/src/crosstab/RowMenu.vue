@@ -49,7 +49,7 @@ function showOnly(): void {
     <v-list role="menu" :aria-label="words">
       <v-list-item v-if="members" role="menuitem" :title="`Show only ${words}`" @click="showOnly" />
       <template v-if="below && now">
-        <v-list-subheader>Open by</v-list-subheader>
+        <v-list-subheader>Drill down by</v-list-subheader>
         <v-list-item v-if="now !== below" role="menuitem" :title="fieldLabel(view.dataset, below)" @click="openBy(null)" />
         <v-list-item role="menuitem" :title="fieldLabel(view.dataset, now)" active @click="emit('close')" />
         <v-list-item v-for="{ name, label } in offered" :key="name" role="menuitem" :title="label" @click="openBy(name)" />
@@ -57,7 +57,7 @@ function showOnly(): void {
       <v-list-item
         v-if="isChanged"
         role="menuitem"
-        title="Levels as published"
+        title="Reset levels"
         @click="
           navigate({ [openByKey(exhibit.id)]: undefined }, 'step');
           emit('close');

@@ -47,7 +47,7 @@ async function unwatch({ id }: Watch): Promise<void> {
       <v-tabs v-model="tab" class="tabs" aria-label="Parts of the signals">
         <v-tab value="signals">Signals</v-tab>
         <v-tab value="watched">Watched figures ({{ data.watches.length }})</v-tab>
-        <v-tab value="mail">Mail box (simulated)</v-tab>
+        <v-tab value="mail">Mailbox (simulated)</v-tab>
       </v-tabs>
       <section v-if="tab === 'signals'" aria-label="Signals">
         <ExhibitState
@@ -91,7 +91,7 @@ async function unwatch({ id }: Watch): Promise<void> {
           </li>
         </ul>
       </section>
-      <section v-else aria-label="Mail box">
+      <section v-else aria-label="Mailbox">
         <p class="muted">No mail leaves this installation: these letters would have been sent to you.</p>
         <ExhibitState v-if="!letters?.length" kind="empty" title="No letters" message="Each signal sends one." />
         <article v-for="letter in letters" :key="letter.id" class="letter">

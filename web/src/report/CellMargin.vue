@@ -271,7 +271,7 @@ const readable = (formula: string): string => formula.replaceAll(' * ', ' × ').
       <p class="row-actions">
         <v-btn v-if="rowMembers" variant="text" class="only" @click="onlyThis">Show only {{ rowWords }}</v-btn>
         <v-btn v-if="cell.side.length > 0 && cell.side.length < exhibit.side.fields.length" variant="text" class="only" @click="openRowMenu"
-          >Open by …</v-btn
+          >Drill down by …</v-btn
         >
         <WatchButton
           v-if="isJudged"

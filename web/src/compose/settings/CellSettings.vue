@@ -158,7 +158,7 @@ const aggregations = computed(() =>
       @change="set({ indicator: $event })"
     />
   </SettingsSection>
-  <SettingsSection title="Marks" :about="cell.marks?.length ? String(cell.marks.length) : ''">
+  <SettingsSection title="Conditional formatting" :about="cell.marks?.length ? String(cell.marks.length) : ''">
     <MarkSettings
       :marks="cell.marks ?? []"
       :dataset="dataset"

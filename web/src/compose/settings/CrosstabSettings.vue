@@ -248,7 +248,7 @@ function addAgainst(value: string): void {
     >
       <template #default="{ link, set: setLink }">
         <v-select
-          label="Stands at"
+          label="Link on"
           :model-value="link.from ?? 'cells'"
           :items="[
             { value: 'cells', title: 'Figures' },

@@ -111,13 +111,13 @@ const labelOf = (name: string): string =>
 
 <template>
   <v-select
-    label="Limits by"
+    label="Thresholds by"
     :model-value="indicator.by"
     :items="[
       { value: 'ratio', title: 'Percent of target' },
       { value: 'difference', title: 'Difference from target' },
       { value: 'value', title: 'The value itself' },
-      ...(alone ? [] : [{ value: 'spread', title: 'Rank among members' }]),
+      ...(alone ? [] : [{ value: 'spread', title: 'Percentile of members' }]),
     ]"
     @update:model-value="setBy($event)"
   />

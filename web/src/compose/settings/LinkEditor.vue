@@ -58,7 +58,7 @@ function setAddress(text: string): void {
 const NOT_CARRIED = '"';
 const labelOf = (field: string): string => (findField(props.dataset, field) ? fieldLabel(props.dataset, field) : field);
 const targets = computed(() => [
-  { value: NOT_CARRIED, title: 'Not carried along' },
+  { value: NOT_CARRIED, title: 'Not passed' },
   ...props.dataset.dimensions.flatMap(({ levels }) => [...levels].map(({ name, label }) => ({ value: name, title: label }))),
 ]);
 const goesAs = (field: string): string => (props.link.drop?.includes(field) ? NOT_CARRIED : (props.link.pairs?.[field] ?? field));
@@ -75,7 +75,7 @@ function setPair(field: string, value: string): void {
   <fieldset class="link">
     <legend class="visually-hidden">Link {{ link.label }}</legend>
     <v-text-field label="Label" maxlength="120" :model-value="link.label" @change="set({ label: valueOf($event) || link.label })" />
-    <v-select label="Leads to" :model-value="kind" :items="KINDS" @update:model-value="$event && setKind($event)" />
+    <v-select label="Target" :model-value="kind" :items="KINDS" @update:model-value="$event && setKind($event)" />
     <v-autocomplete
       v-if="kind === 'report'"
       label="Report"
@@ -104,15 +104,15 @@ function setPair(field: string, value: string): void {
       label="Opens"
       :model-value="link.opens ?? 'here'"
       :items="[
-        { value: 'here', title: 'In place' },
-        { value: 'beside', title: 'In a side sheet' },
-        { value: 'tab', title: 'In a new tab' },
+        { value: 'here', title: 'Same tab' },
+        { value: 'beside', title: 'Side sheet' },
+        { value: 'tab', title: 'New tab' },
       ]"
       @update:model-value="set({ opens: $event === 'here' ? undefined : $event })"
     />
     <slot />
     <template v-if="kind === 'report' && fields.length > 0">
-      <p class="muted carried">Carried along</p>
+      <p class="muted carried">Parameters</p>
       <v-autocomplete
         v-for="field in fields"
         :key="field"

@@ -65,5 +65,5 @@ const remove = (index: number): void =>
   >
     <slot :link="link" :set="(part: Partial<Own>) => set(index, part as ExhibitLink)" />
   </LinkEditor>
-  <AddChoice v-if="links.length < most" label="Add a link" :items="offered" @add="add" />
+  <AddChoice v-if="links.length < most" label="Add link" :items="offered" @add="add" />
 </template>

@@ -30,10 +30,10 @@ function add(kind: string): void {
   if (mark) emit('change', [...props.marks, mark]);
 }
 const SCALES = [
-  { value: 'column', title: 'Column' },
-  { value: 'row', title: 'Row' },
+  { value: 'column', title: 'Per column' },
+  { value: 'row', title: 'Per row' },
   { value: 'table', title: 'Whole table' },
-  { value: 'siblings', title: 'Members of each parent' },
+  { value: 'siblings', title: 'Per parent' },
 ];
 const others = computed(() => [
   { value: '', title: 'None' },
@@ -51,13 +51,14 @@ const isKind = <Kind extends MarkKindName>(mark: Mark, kind: Kind): mark is Mark
 <template>
   <fieldset v-for="(mark, index) in marks" :key="index" class="mark">
     <legend>{{ MARK_KINDS[mark.kind].label }}</legend>
+    <v-select
+      v-if="isKind(mark, 'bar') || isKind(mark, 'shade')"
+      label="Scale"
+      :model-value="mark.scale"
+      :items="SCALES"
+      @update:model-value="set(index, { ...mark, scale: $event })"
+    />
     <template v-if="isKind(mark, 'bar')">
-      <v-select
-        label="Scale of each"
-        :model-value="mark.scale"
-        :items="SCALES"
-        @update:model-value="set(index, { ...mark, scale: $event })"
-      />
       <v-autocomplete
         label="Target"
         :model-value="mark.target ?? ''"
@@ -66,12 +67,6 @@ const isKind = <Kind extends MarkKindName>(mark: Mark, kind: Kind): mark is Mark
       />
     </template>
     <template v-else-if="isKind(mark, 'shade')">
-      <v-select
-        label="Scale of each"
-        :model-value="mark.scale"
-        :items="SCALES"
-        @update:model-value="set(index, { ...mark, scale: $event })"
-      />
       <v-select
         label="Colours"
         :model-value="mark.colours"
@@ -127,7 +122,7 @@ const isKind = <Kind extends MarkKindName>(mark: Mark, kind: Kind): mark is Mark
         @change="setNumber($event, (value) => ({ ...mark, periods: periodsOf(value) }), index)"
       />
       <v-select
-        label="Drawn as"
+        label="Type"
         :model-value="mark.draw"
         :items="[
           { value: 'line', title: 'Line' },
@@ -165,7 +160,7 @@ const isKind = <Kind extends MarkKindName>(mark: Mark, kind: Kind): mark is Mark
       >
     </div>
   </fieldset>
-  <AddChoice v-if="offered.length > 0" label="Add a mark" :items="offered" @add="add" />
+  <AddChoice v-if="offered.length > 0" label="Add format" :items="offered" @add="add" />
 </template>
 
 <style scoped>

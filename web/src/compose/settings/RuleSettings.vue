@@ -11,8 +11,8 @@ const TONES = [
   { value: 'on', title: 'Green' },
   { value: 'drift', title: 'Amber' },
   { value: 'off', title: 'Red' },
-  { value: 'sea', title: 'Sea' },
-  { value: 'brass', title: 'Brass' },
+  { value: 'sea', title: 'Teal' },
+  { value: 'brass', title: 'Brown' },
   { value: 'quiet', title: 'Grey' },
 ];
 </script>
@@ -40,7 +40,7 @@ const TONES = [
       :items="[
         { value: 'text', title: 'Text' },
         { value: 'strong', title: 'Bold text' },
-        { value: 'ground', title: 'Ground' },
+        { value: 'ground', title: 'Background' },
       ]"
       @update:model-value="set({ look: $event })"
     />

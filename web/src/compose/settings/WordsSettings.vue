@@ -95,7 +95,7 @@ async function takePicture(chosen: File | File[] | null): Promise<void> {
     />
     <template v-if="exhibit.link">
       <v-autocomplete
-        label="Chooses"
+        label="Filter field"
         clearable
         :model-value="Object.keys(exhibit.chooses ?? {})[0] ?? null"
         :items="levels"
