@@ -279,26 +279,17 @@ export async function crosstabWindow(
   request: CrosstabRequest,
 ): Promise<CrosstabResponse> {
   const started = performance.now();
-  const { cube, selected, rows, columns, cells, scope: conditioned } = await standingTable(context, exhibit, scope, request);
-  const label = await labelsFor(context, [...cube.plan.side, ...cube.plan.top]);
+  const table = await standingTable(context, exhibit, scope, request);
+  const { cube, rows, columns, cells, scope: conditioned } = table;
   const shownRows = rows.slice(request.rows.from, request.rows.from + request.rows.count);
   const shownColumns = columns.slice(request.columns.from, request.columns.from + request.columns.count);
-  // Lines that summarise what is shown summarise the measure itself.
-  const inRow = (row: VisibleNode): (CellMeasure | null)[] =>
-    exhibit.cells.map((cell) => (row.summary ? cell : cellInRow(cell, exhibit, cube.side.nodes[row.node].depth)));
-  const each = <Value>(of: (row: VisibleNode, column: VisibleNode, cell: CellMeasure) => Value): (Value | null)[][] =>
-    shownRows.map((row) => {
-      const own = inRow(row);
-      return shownColumns.flatMap((column) => own.map((cell) => (cell ? of(row, column, cell) : null)));
-    });
-  const indicated = exhibit.cells.some((cell) => cell.indicator);
-  const window = { rows: shownRows, columns: shownColumns, inRow };
+  const shown = await linesShown(context, exhibit, table, shownRows, shownColumns);
   const marked = exhibit.cells.some(({ marks }) => (marks?.length ?? 0) > 0);
   const marks = marked
     ? await marksIn(
         { cells, rows, columns },
         exhibit.cells,
-        { rows: shownRows, columns: shownColumns, inRow },
+        { rows: shownRows, columns: shownColumns, inRow: cellsInRow(exhibit, cube) },
         async (depth, field, measure) => {
           const through = { ...exhibit, ...throughPeriods(exhibit, depth, field, measure), conditions: [] };
           const depths = { side: cube.plan.side.length, top: depth + 1 };
@@ -306,25 +297,53 @@ export async function crosstabWindow(
         },
       )
     : undefined;
+  const { rows: rowHeaders, columns: columnHeaders, ...values } = shown;
+  return {
+    rows: { total: rows.length, from: request.rows.from, items: rowHeaders },
+    columns: { total: columns.length, from: request.columns.from, items: columnHeaders },
+    ...values,
+    ...(marks ? { marks } : {}),
+    milliseconds: Math.round((performance.now() - started) * 10) / 10,
+  };
+}
+
+/** The cells as they stand in a row; lines that summarise what is shown summarise the measure itself. */
+const cellsInRow =
+  (exhibit: Crosstab, cube: Cube) =>
+  (row: VisibleNode): (CellMeasure | null)[] =>
+    exhibit.cells.map((cell) => (row.summary ? cell : cellInRow(cell, exhibit, cube.side.nodes[row.node].depth)));
+
+/** Some lines of a table: their words, their values, and the states of their indicators. */
+export type ShownLines = Pick<CrosstabResponse, 'measures' | 'cells' | 'texts' | 'states' | 'bearings'> & {
+  rows: Header[];
+  columns: Header[];
+};
+
+/** What stands in some rows and columns of a table. */
+export async function linesShown(
+  context: AnswerContext,
+  exhibit: Crosstab,
+  { cube, selected, rows, columns, cells }: StandingTable,
+  shownRows: VisibleNode[],
+  shownColumns: VisibleNode[],
+): Promise<ShownLines> {
+  const label = await labelsFor(context, [...cube.plan.side, ...cube.plan.top]);
+  const inRow = cellsInRow(exhibit, cube);
+  const each = <Value>(of: (row: VisibleNode, column: VisibleNode, cell: CellMeasure) => Value): (Value | null)[][] =>
+    shownRows.map((row) => {
+      const own = inRow(row);
+      return shownColumns.flatMap((column) => own.map((cell) => (cell ? of(row, column, cell) : null)));
+    });
+  const indicated = exhibit.cells.some((cell) => cell.indicator);
   const shown = [...exhibit.cells, ...measuresInRows(exhibit).map((measure) => ({ measure }))];
   const hasTexts = shown.some((cell) => typeOf(cells, cell) !== 'number');
   return {
-    rows: {
-      total: rows.length,
-      from: request.rows.from,
-      items: headers(context, label, cube.side, exhibit.side, shownRows, selected, 'side'),
-    },
-    columns: {
-      total: columns.length,
-      from: request.columns.from,
-      items: headers(context, label, cube.top, exhibit.top, shownColumns, selected, 'top'),
-    },
+    rows: headers(context, label, cube.side, exhibit.side, shownRows, selected, 'side'),
+    columns: headers(context, label, cube.top, exhibit.top, shownColumns, selected, 'top'),
     measures: exhibit.cells.map((cell) => measureLimits(cells, cell.measure, exhibit)),
     cells: each((row, column, cell) => orNull(shownValue(cells, cell, row, column))),
     ...(hasTexts ? { texts: each((row, column, cell) => textIn(cells, cell, row, column)) } : {}),
-    ...(indicated ? await statesIn({ cells, rows, columns }, window) : {}),
-    ...(marks ? { marks } : {}),
-    milliseconds: Math.round((performance.now() - started) * 10) / 10,
+    ...(indicated ? await statesIn({ cells, rows, columns }, { rows: shownRows, columns: shownColumns, inRow }) : {}),
   };
 }
 

@@ -2,6 +2,8 @@ import type { z } from 'zod';
 import {
   cellRecordsRequestSchema,
   cellRecordsSchema,
+  chartRequestSchema,
+  chartResponseSchema,
   crosstabRequestSchema,
   crosstabResponseSchema,
   explainRequestSchema,
@@ -18,10 +20,11 @@ import {
 } from '../api/index.ts';
 import { parsePathKey, withAggregations } from '../crosstab/index.ts';
 import { withMarkMeasures } from '../marks/index.ts';
-import { allOf, type Crosstab, type DataExhibit, type Order } from '../model/index.ts';
+import { allOf, asCrosstab, type CellExhibit, type Crosstab, type DataExhibit, type Order } from '../model/index.ts';
 import type { AnswerContext } from './context.ts';
 import { crosstabWindow } from './crosstab-window.ts';
 import { AnswerError } from './errors.ts';
+import { chartCells } from './chart-cells.ts';
 import { cellRecords } from './cell-records.ts';
 import type { CellPlace } from './drill-through.ts';
 import { explainCell } from './explanation.ts';
@@ -38,7 +41,8 @@ type ExhibitOf<Kind extends DataExhibit['kind']> = Extract<DataExhibit, { kind: 
 
 /** A question that an exhibit answers: where it is asked, what is asked, and how the answer is worked out. */
 export interface ExhibitQuestion<Kind extends DataExhibit['kind'] = DataExhibit['kind'], Request = unknown, Answer = unknown> {
-  kind: Kind;
+  /** The kinds of exhibits that it can be asked about. */
+  kinds: readonly Kind[];
   /** Last part of its address. */
   path: string;
   summary: string;
@@ -58,31 +62,34 @@ export interface ExhibitQuestion<Kind extends DataExhibit['kind'] = DataExhibit[
 const asAsked = <Request>(_exhibit: unknown, request: Request): Promise<Request> => Promise.resolve(request);
 
 function question<Kind extends DataExhibit['kind'], Request, Answer>(
-  kind: Kind,
+  kinds: Kind | readonly Kind[],
   path: string,
   summary: string,
   schemas: { request: z.ZodType<Request>; response: z.ZodType<Answer> },
   work: Pick<ExhibitQuestion<Kind, Request, Answer>, 'reports' | 'visible' | 'answer' | 'composing' | 'thumbnail'>,
 ): ExhibitQuestion {
   // The registry is read by kind; what each question takes is checked by its own schema.
-  return { kind, path, summary, ...schemas, ...work } as unknown as ExhibitQuestion;
+  return { kinds: [kinds].flat(), path, summary, ...schemas, ...work } as unknown as ExhibitQuestion;
 }
 
-/** Measures that are counted in another way, and conditions of rules, are measures of the dataset while a cross-tab is answered. */
+/** Measures that are counted in another way, and conditions of rules, are measures of the dataset while cells are answered. */
 function aggregated<Answer>(
   context: AnswerContext,
-  exhibit: Crosstab,
+  exhibit: CellExhibit,
   work: (context: AnswerContext, exhibit: Crosstab) => Promise<Answer>,
 ): Promise<Answer> {
-  const own = withAggregations(context.dataset, exhibit);
+  const own = withAggregations(context.dataset, asCrosstab(exhibit));
   return work({ ...context, dataset: withMarkMeasures(own.dataset, own.exhibit.cells) }, own.exhibit);
 }
+
+/** What answers in cells. */
+const CELLS = ['crosstab', 'chart'] as const;
 
 const cellNotVisible = (): AnswerError =>
   new AnswerError('scope-unknown', 'The chosen cell is not in this cross-tab, or not among what you may see. Choose another one.');
 
 /** How a table stands, without opened members and orders that are not the reader's to see. */
-async function visibleStanding(exhibit: Crosstab, standing: Standing, isVisible: IsVisiblePath): Promise<Standing> {
+async function visibleStanding<Own extends Standing>(exhibit: CellExhibit, standing: Own, isVisible: IsVisiblePath): Promise<Own> {
   const order = async (fields: string[], asked: Order | null): Promise<Order | null> =>
     asked?.by === 'measure' && !(await isVisible(fields, asked.at)) ? null : asked;
   const axis = async (which: 'side' | 'top', across: 'side' | 'top'): Promise<Standing['side']> => {
@@ -91,12 +98,12 @@ async function visibleStanding(exhibit: Crosstab, standing: Standing, isVisible:
     for (const key of open.exceptions) if (await isVisible(exhibit[which].fields, parsePathKey(key))) exceptions.push(key);
     return { open: { ...open, exceptions }, order: await order(exhibit[across].fields, asked), hideEmpty };
   };
-  return { side: await axis('side', 'top'), top: await axis('top', 'side') };
+  return { ...standing, side: await axis('side', 'top'), top: await axis('top', 'side') };
 }
 
 /** A cell that is asked about, as far as it is one that the reader may see. Throws AnswerError where it is not. */
 async function visibleCell<Request extends Pick<CellPlace, 'side' | 'top' | 'standing'>>(
-  exhibit: Crosstab,
+  exhibit: CellExhibit,
   request: Request,
   isVisible: IsVisiblePath,
 ): Promise<Request> {
@@ -120,19 +127,32 @@ export const EXHIBIT_QUESTIONS: readonly ExhibitQuestion[] = [
     },
   ),
   question(
-    'crosstab',
+    CELLS,
     'crosstab',
     'A window of cells of a cross-tab, as opened and ordered',
     { request: crosstabRequestSchema, response: crosstabResponseSchema },
     {
-      visible: async (exhibit, request, isVisible) => ({ ...request, ...(await visibleStanding(exhibit, request, isVisible)) }),
+      visible: visibleStanding,
       answer: (context, exhibit, asked, request) =>
         aggregated(context, exhibit, (own, crosstab) => crosstabWindow(own, crosstab, askedFilter(asked), request)),
       thumbnail: crosstabThumbnail,
     },
   ),
   question(
-    'crosstab',
+    'chart',
+    'chart',
+    'What a chart draws',
+    { request: chartRequestSchema, response: chartResponseSchema },
+    {
+      visible: visibleStanding,
+      answer: (context, exhibit, asked, request) =>
+        aggregated(context, exhibit, (own, crosstab) =>
+          chartCells(own, crosstab, askedFilter(asked), request, exhibit.chart.colours === 'member'),
+        ),
+    },
+  ),
+  question(
+    CELLS,
     'explain',
     'Why a cell shows its number',
     { request: explainRequestSchema, response: explanationSchema },
@@ -144,7 +164,7 @@ export const EXHIBIT_QUESTIONS: readonly ExhibitQuestion[] = [
     },
   ),
   question(
-    'crosstab',
+    CELLS,
     'records',
     'The records behind a cell',
     { request: cellRecordsRequestSchema, response: cellRecordsSchema },
@@ -155,7 +175,7 @@ export const EXHIBIT_QUESTIONS: readonly ExhibitQuestion[] = [
     },
   ),
   question(
-    'crosstab',
+    CELLS,
     'formula',
     'What a formula comes to in a cell, with the parts that lead to it',
     { request: formulaRequestSchema, response: formulaResponseSchema },
@@ -166,19 +186,16 @@ export const EXHIBIT_QUESTIONS: readonly ExhibitQuestion[] = [
         aggregated(context, exhibit, (own, crosstab) => formulaSteps(own, crosstab, asked, request)),
     },
   ),
-  ...(['crosstab', 'kpis'] as const).map((kind) =>
-    question(
-      kind,
-      // Every question has a path of its own.
-      kind === 'kpis' ? 'kpi-spread' : 'spread',
-      'Where members would stand under an indicator',
-      { request: spreadRequestSchema, response: spreadResponseSchema },
-      {
-        composing: true,
-        visible: asAsked,
-        answer: (context, exhibit, asked, request) => spreadOfMembers(context, request, allOf(askedFilter(asked), exhibit.filter)),
-      },
-    ),
+  question(
+    [...CELLS, 'kpis'],
+    'spread',
+    'Where members would stand under an indicator',
+    { request: spreadRequestSchema, response: spreadResponseSchema },
+    {
+      composing: true,
+      visible: asAsked,
+      answer: (context, exhibit, asked, request) => spreadOfMembers(context, request, allOf(askedFilter(asked), exhibit.filter)),
+    },
   ),
   question(
     'list',

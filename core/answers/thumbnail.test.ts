@@ -26,7 +26,7 @@ const reportOf = (part: Partial<Report>): Report =>
 /** Draws each exhibit through its own question, as a server does. */
 const small = (report: Report) =>
   thumbnailOf(report, async (exhibit: DataExhibit) => {
-    const question = EXHIBIT_QUESTIONS.find(({ kind, thumbnail }) => kind === exhibit.kind && thumbnail)!;
+    const question = EXHIBIT_QUESTIONS.find(({ kinds, thumbnail }) => kinds.includes(exhibit.kind) && thumbnail)!;
     const asked = conditionsFor(report, initialReaderScope(report), { dataset: workedDataset, days: { first: 0, last: 0 } });
     const answer = await question.answer(context, exhibit, asked, question.thumbnail!.request(exhibit));
     return question.thumbnail!.draw({ dataset: workedDataset, dataTo: '2026-02-28', locale: 'en-GB' }, exhibit, answer);

@@ -164,6 +164,19 @@ export const crosstabResponseSchema = z.object({
 });
 export type CrosstabResponse = z.infer<typeof crosstabResponseSchema>;
 
+export const chartRequestSchema = z.object({ ...scoped, side: axisRequestSchema, top: axisRequestSchema });
+export type ChartRequest = z.infer<typeof chartRequestSchema>;
+/** What a chart draws: the innermost members that stand open along its axis (rows) and as its series (columns). */
+export const chartResponseSchema = crosstabResponseSchema.omit({ marks: true }).extend({
+  /** The members that everything is drawn below, and their words; none where it is the whole. */
+  root: z.object({ path: pathSchema, labels: z.array(z.string()) }),
+  /** The value of each measure over all that is drawn. */
+  totals: z.array(z.number().nullable()),
+  /** The place of each series' member among all members of its level, where colours go by member. */
+  places: z.array(z.number()).optional(),
+});
+export type ChartResponse = z.infer<typeof chartResponseSchema>;
+
 export const kpiRequestSchema = z.object(scoped);
 export const kpiResponseSchema = z.array(
   z.object({

@@ -35,6 +35,7 @@ const SETTINGS: Record<string, string> = {
   totalPlace: 'where totals stand',
   summaries: 'its summary lines',
   layout: 'how levels are laid out',
+  chart: 'how it is drawn',
   openLevels: 'what stands open at first',
   hideEmpty: 'whether empty members are hidden',
 };

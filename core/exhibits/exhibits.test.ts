@@ -40,7 +40,7 @@ describe('kinds of exhibits', () => {
 
   it('are told by their names, which are none of an object’s own', () => {
     expect(kinds.every(isExhibitKind)).toBe(true);
-    for (const none of ['toString', 'constructor', '__proto__', 'chart', '']) expect(isExhibitKind(none)).toBe(false);
+    for (const none of ['toString', 'constructor', '__proto__', 'diagram', '']) expect(isExhibitKind(none)).toBe(false);
     for (const kind of kinds) expect(EXHIBIT_KINDS[kind]).toMatchObject({ kind, label: expect.stringMatching(/^[A-Z]/) as string });
   });
 

@@ -1,4 +1,5 @@
 import type { Exhibit } from '../model/index.ts';
+import { chartKind } from './chart.ts';
 import { crosstabKind } from './crosstab.ts';
 import { dividerKind } from './divider.ts';
 import { imageKind } from './image.ts';
@@ -10,6 +11,7 @@ import { textKind } from './text.ts';
 /** Every kind of exhibit, in the order in which they are offered. */
 export const EXHIBIT_KINDS: { [Kind in Exhibit['kind']]: ExhibitKind<Extract<Exhibit, { kind: Kind }>> } = {
   crosstab: crosstabKind,
+  chart: chartKind,
   list: listKind,
   kpis: kpiStripKind,
   text: textKind,

@@ -1,5 +1,5 @@
 import { printName } from '../formula/index.ts';
-import type { Crosstab, Dataset, Mark, Measure } from '../model/index.ts';
+import type { CellExhibit, Dataset, Mark, Measure } from '../model/index.ts';
 import { nameFor, namesTaken } from './names.ts';
 
 /** Shares of the whole that classes A and B reach up to: the 80/20 rule, common practice, no source. */
@@ -21,7 +21,7 @@ export function paretoMeasure(dataset: Dataset, { name, label, fact }: Measure):
 }
 
 /** A cross-tab whose members go by a measure at every level, the largest first. */
-export function largestFirst(exhibit: Crosstab, measure: string): Crosstab {
+export function largestFirst<Own extends CellExhibit>(exhibit: Own, measure: string): Own {
   const levels = Object.fromEntries(Object.entries(exhibit.side.levels).map(([field, level]) => [field, { ...level, order: undefined }]));
   return { ...exhibit, side: { ...exhibit.side, levels, order: { by: 'measure', measure, at: [], direction: 'desc' } } };
 }
@@ -30,7 +30,7 @@ export function largestFirst(exhibit: Crosstab, measure: string): Crosstab {
 const DEVIATIONS = 2;
 
 /** A rule that marks members further than two standard deviations from the average of those beside them; null without members. */
-export function outlierRule({ side }: Pick<Crosstab, 'side'>, { name }: Measure): Mark | null {
+export function outlierRule({ side }: Pick<CellExhibit, 'side'>, { name }: Measure): Mark | null {
   const own = printName(name);
   const at = side.fields.map(
     (field) =>

@@ -388,7 +388,7 @@ describe('indicators', () => {
     expect(trend!.at(-1)!.label).toContain('October');
     expect(limits).toEqual([target, target! * 0.96]);
     const tried = { draft: true, measure: 'net_sales', field: 'country', indicator: kpi.indicator, scope: { year: ['2026'] } };
-    const { body: spread } = await agent.post(`/api/reports/${scratch.id}/exhibits/strip/kpi-spread`).send(tried).expect(200);
+    const { body: spread } = await agent.post(`/api/reports/${scratch.id}/exhibits/strip/spread`).send(tried).expect(200);
     expect((spread as SpreadResponse).counts).toEqual(rollUp!.counts);
   });
 });

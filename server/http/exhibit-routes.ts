@@ -94,7 +94,7 @@ export function exhibitRoutes(reports: ReportReader): Route[] {
         body: question.request,
         answer: question.response,
         async handle({ params, body, caller }) {
-          const opened = await reports.exhibit(caller, params, stateSchema.parse(body), question.kind);
+          const opened = await reports.exhibit(caller, params, stateSchema.parse(body), question.kinds);
           return reports.answer(caller, question, opened, body);
         },
       }),

@@ -107,15 +107,15 @@ export class ReportReader {
     return conditionsFor(report, asked, { dataset: reader.dataset, days: dataDays(reader) });
   }
 
-  /** An exhibit of a kind that a question is about. Throws ApiError `exhibit-not-found` beside those of `asked`. */
+  /** An exhibit of one of the kinds that a question is about. Throws ApiError `exhibit-not-found` beside those of `asked`. */
   async exhibit<Kind extends DataExhibit['kind']>(
     caller: Caller,
     place: { report: string; exhibit: string },
     { draft, ...chosen }: AskedOf,
-    kind: Kind,
+    kinds: readonly Kind[],
   ): Promise<OpenExhibit<Extract<DataExhibit, { kind: Kind }>>> {
     const { report, reader } = await this.asked(caller, place.report, { draft, ...chosen });
-    return this.opened(caller, report, reader, exhibitOf(report, place.exhibit, kind), chosen);
+    return this.opened(caller, report, reader, exhibitOf(report, place.exhibit, kinds), chosen);
   }
 
   /** An exhibit of a report as a reader chose to see it, with the dataset it answers from. */
@@ -230,8 +230,12 @@ export class ReportReader {
   }
 }
 
-function exhibitOf<Kind extends DataExhibit['kind']>(report: Report, id: string, kind: Kind): Extract<DataExhibit, { kind: Kind }> {
-  const found = report.exhibits.find((exhibit) => exhibit.id === id && exhibit.kind === kind);
+function exhibitOf<Kind extends DataExhibit['kind']>(
+  report: Report,
+  id: string,
+  kinds: readonly Kind[],
+): Extract<DataExhibit, { kind: Kind }> {
+  const found = report.exhibits.find((exhibit) => exhibit.id === id && (kinds as readonly string[]).includes(exhibit.kind));
   if (!found)
     throw new ApiError('exhibit-not-found', 'This report has no such exhibit any more. Reload the page to see the newest edition.');
   return found as Extract<DataExhibit, { kind: Kind }>;

@@ -29,7 +29,7 @@ export class Thumbnails {
       const seen = await this.reports.documentFor(caller, stored.report, reader);
       const asked = initialReaderScope(seen);
       const draw = async (exhibit: DataExhibit): Promise<Partial<ThumbnailPart>> => {
-        const question = EXHIBIT_QUESTIONS.find(({ kind, thumbnail: drawing }) => kind === exhibit.kind && drawing);
+        const question = EXHIBIT_QUESTIONS.find(({ kinds, thumbnail: drawing }) => kinds.includes(exhibit.kind) && drawing);
         if (!question?.thumbnail) return {};
         const opened = await this.reports.opened(caller, stored.report, reader, exhibit, asked);
         const answer = await this.reports.answer(caller, question, opened, question.thumbnail.request(exhibit));

@@ -41,9 +41,9 @@ export type MeasureCondition = z.infer<typeof measureConditionSchema>;
 export const tableStyleSchema = z.enum(['yearbook', 'ledger', 'open']);
 export type TableStyle = z.infer<typeof tableStyleSchema>;
 
-export const crosstabSchema = z.object({
+/** What exhibits have that answer in cells: where members of two axes meet, measure by measure. */
+export const cellExhibitShape = {
   ...exhibitBase,
-  kind: z.literal('crosstab'),
   side: axisSchema,
   top: axisSchema,
   cells: z.array(cellMeasureSchema),
@@ -63,5 +63,7 @@ export const crosstabSchema = z.object({
   widths: z.record(z.string(), z.number().int().min(30).max(800)).default({}),
   /** Whether labels and headings stay in view. */
   freeze: z.boolean().default(true),
-});
+};
+
+export const crosstabSchema = z.object({ ...cellExhibitShape, kind: z.literal('crosstab') });
 export type Crosstab = z.infer<typeof crosstabSchema>;

@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { crosstabSchema } from './crosstab.ts';
+import { chartSchema, type Chart } from './chart.ts';
+import { crosstabSchema, type Crosstab } from './crosstab.ts';
 import { dividerSchema } from './divider.ts';
 import { imageSchema } from './image.ts';
 import { kpiStripSchema } from './kpi-strip.ts';
@@ -7,6 +8,7 @@ import { listSchema } from './list.ts';
 import { textSchema } from './text.ts';
 
 export * from './axis.ts';
+export * from './chart.ts';
 export * from './crosstab.ts';
 export * from './divider.ts';
 export * from './image.ts';
@@ -17,6 +19,7 @@ export * from './text.ts';
 export const exhibitSchema = z.discriminatedUnion('kind', [
   kpiStripSchema,
   crosstabSchema,
+  chartSchema,
   listSchema,
   textSchema,
   imageSchema,
@@ -26,3 +29,14 @@ export type Exhibit = z.infer<typeof exhibitSchema>;
 /** An exhibit that answers from data. */
 export type DataExhibit = Extract<Exhibit, { filter: unknown }>;
 export const isDataExhibit = (exhibit: Exhibit): exhibit is DataExhibit => 'filter' in exhibit;
+
+/** An exhibit that answers in cells: a cross-tab, or a chart of one. */
+export type CellExhibit = Crosstab | Chart;
+export const isCellExhibit = (exhibit: Exhibit): exhibit is CellExhibit => 'cells' in exhibit;
+
+/** The cross-tab that a chart draws, with the same axes and measures; a cross-tab as it is. */
+export function asCrosstab(exhibit: CellExhibit): Crosstab {
+  if (exhibit.kind === 'crosstab') return exhibit;
+  const { chart: _chart, ...table } = exhibit;
+  return { ...table, kind: 'crosstab' };
+}

@@ -1,20 +1,20 @@
 <script setup lang="ts">
-import { fieldLabel, findField, type Crosstab } from '@bold-compass/core/model';
+import { fieldLabel, findField, type CellExhibit } from '@bold-compass/core/model';
 import { computed } from 'vue';
 import { datasetOf, useCompose } from './context.ts';
 import type { Dragged } from './dragging.ts';
 import { across, groupingFields, placeField, placeFields, removeField, shiftField, type Edge } from './edges.ts';
+import { edgeWords } from './edge-words.ts';
 import EdgeDrop from './EdgeDrop.vue';
 import EdgeTag from './EdgeTag.vue';
 import FieldPicker from './FieldPicker.vue';
 
 /** The fields of one axis, each a tag that can be moved. */
-const props = defineProps<{ exhibit: Crosstab; edge: Edge }>();
+const props = defineProps<{ exhibit: CellExhibit; edge: Edge; vertical: boolean }>();
 const compose = useCompose();
 const { selection, change } = compose;
 
-const WORDS: Record<Edge, string> = { side: 'Down the side', top: 'Across the top' };
-const words = computed(() => WORDS[props.edge]);
+const words = computed(() => edgeWords(props.exhibit)[props.edge]);
 const dataset = computed(() => datasetOf(compose, props.exhibit));
 const fields = computed(() => props.exhibit[props.edge].fields);
 const free = computed(() =>
@@ -37,21 +37,21 @@ const drop = (what: Dragged, at: number): void => {
 </script>
 
 <template>
-  <EdgeDrop v-slot="{ lands }" :words="words" :vertical="edge === 'side'" :takes="takes" @place="drop">
+  <EdgeDrop v-slot="{ lands }" :words="words" :vertical="vertical" :takes="takes" @place="drop">
     <template v-for="(field, index) in fields" :key="field">
-      <span v-if="index > 0 && edge === 'top'" class="step" aria-hidden="true">›</span>
+      <span v-if="index > 0 && !vertical" class="step" aria-hidden="true">›</span>
       <span v-if="lands(index)" class="landing" />
       <EdgeTag
         kind="field"
         :label="labelOf(field)"
         :chosen="isChosen(field)"
         :drag="{ kind: 'level', exhibit: exhibit.id, name: field }"
-        :vertical="edge === 'side'"
+        :vertical="vertical"
         @choose="choose(field)"
       >
         <v-list-item
           role="menuitem"
-          :title="`Move ${WORDS[across(edge)].toLowerCase()}`"
+          :title="`Move ${edgeWords(exhibit)[across(edge)].toLowerCase()}`"
           @click="change(placeField(exhibit, across(edge), field))"
         />
         <v-list-item v-if="index > 0" role="menuitem" title="Move up a level" @click="change(shiftField(exhibit, edge, field, -1))" />

@@ -8,7 +8,7 @@ import {
   quickMeasure,
   type QuickMeasure,
 } from '@bold-compass/core/modelling';
-import { findMeasure, type Crosstab, type Measure } from '@bold-compass/core/model';
+import { findMeasure, isCellExhibit, type CellExhibit, type Measure } from '@bold-compass/core/model';
 import { mdiChevronRight } from '@mdi/js';
 import { computed } from 'vue';
 import { datasetOf, useCompose } from './context.ts';
@@ -16,7 +16,7 @@ import { measureChoices, setCell } from './edges.ts';
 import { emptyMeasure, withMeasureIn } from './measures.ts';
 
 /** Entries of a measure's menu: what is usually calculated from it, inserted beside it, or a formula written by hand. */
-const props = defineProps<{ exhibit: Crosstab; index: number }>();
+const props = defineProps<{ exhibit: CellExhibit; index: number }>();
 const compose = useCompose();
 const { report, setReport, written } = compose;
 const dataset = computed(() => datasetOf(compose, props.exhibit));
@@ -41,7 +41,7 @@ function classify(): void {
   const { name } = measure.value;
   setReport({
     ...made,
-    exhibits: made.exhibits.map((one) => (one.id === props.exhibit.id && one.kind === 'crosstab' ? largestFirst(one, name) : one)),
+    exhibits: made.exhibits.map((one) => (one.id === props.exhibit.id && isCellExhibit(one) ? largestFirst(one, name) : one)),
   });
 }
 function markOutliers(): void {

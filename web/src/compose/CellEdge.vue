@@ -1,16 +1,17 @@
 <script setup lang="ts">
-import { findMeasure, measureNamed, type Crosstab } from '@bold-compass/core/model';
+import { findMeasure, measureNamed, type CellExhibit } from '@bold-compass/core/model';
 import { computed } from 'vue';
 import CalculateMenu from './CalculateMenu.vue';
 import { datasetOf, useCompose } from './context.ts';
 import type { Dragged } from './dragging.ts';
 import { freeMeasures, moveCell, placeMeasure, removeCell } from './edges.ts';
+import { edgeWords } from './edge-words.ts';
 import EdgeDrop from './EdgeDrop.vue';
 import EdgeTag from './EdgeTag.vue';
 import FieldPicker from './FieldPicker.vue';
 
 /** The measures in the cells, each a tag that can be moved. */
-const props = defineProps<{ exhibit: Crosstab }>();
+const props = defineProps<{ exhibit: CellExhibit; vertical: boolean }>();
 const compose = useCompose();
 const { selection, change } = compose;
 
@@ -30,7 +31,7 @@ function drop(what: Dragged, at: number): void {
 </script>
 
 <template>
-  <EdgeDrop v-slot="{ lands }" words="In the cells" :vertical="false" :takes="takes" @place="drop">
+  <EdgeDrop v-slot="{ lands }" :words="edgeWords(exhibit).cells" :vertical="vertical" :takes="takes" @place="drop">
     <template v-for="(cell, index) in exhibit.cells" :key="`${cell.measure} ${cell.aggregation}`">
       <span v-if="lands(index)" class="landing" />
       <EdgeTag
@@ -39,15 +40,20 @@ function drop(what: Dragged, at: number): void {
         :more="cell.aggregation"
         :chosen="isChosen(index)"
         :drag="{ kind: 'cell', exhibit: exhibit.id, index }"
-        :vertical="false"
+        :vertical="vertical"
         @choose="choose(index)"
       >
         <p class="formula">{{ findMeasure(dataset, cell.measure)?.formula }}</p>
-        <v-list-item v-if="index > 0" role="menuitem" title="Move left" @click="change(moveCell(exhibit, index, index - 1))" />
+        <v-list-item
+          v-if="index > 0"
+          role="menuitem"
+          :title="vertical ? 'Move up' : 'Move left'"
+          @click="change(moveCell(exhibit, index, index - 1))"
+        />
         <v-list-item
           v-if="index < exhibit.cells.length - 1"
           role="menuitem"
-          title="Move right"
+          :title="vertical ? 'Move down' : 'Move right'"
           @click="change(moveCell(exhibit, index, index + 1))"
         />
         <CalculateMenu :exhibit="exhibit" :index="index" />
@@ -55,7 +61,7 @@ function drop(what: Dragged, at: number): void {
       </EdgeTag>
     </template>
     <span v-if="lands(exhibit.cells.length)" class="landing" />
-    <FieldPicker label="Add a measure in the cells" :choices="freeMeasures(dataset, exhibit)" @pick="add($event.name)" />
+    <FieldPicker :label="edgeWords(exhibit).addMeasure" :choices="freeMeasures(dataset, exhibit)" @pick="add($event.name)" />
   </EdgeDrop>
 </template>
 

@@ -13,11 +13,11 @@ const { change } = useCompose();
 <template>
   <div class="edges">
     <div class="above">
-      <AxisEdge :exhibit="exhibit" edge="top" />
-      <CellEdge :exhibit="exhibit" />
+      <AxisEdge :exhibit="exhibit" edge="top" :vertical="false" />
+      <CellEdge :exhibit="exhibit" :vertical="false" />
       <v-btn variant="plain" class="swap inline" @click="change(swapAxes(exhibit))">Swap side and top</v-btn>
     </div>
-    <AxisEdge :exhibit="exhibit" edge="side" />
+    <AxisEdge :exhibit="exhibit" edge="side" vertical />
     <div class="table"><slot /></div>
   </div>
 </template>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { kindOf } from '@bold-compass/core/exhibits';
-import type { Exhibit } from '@bold-compass/core/model';
+import { isCellExhibit, type Exhibit } from '@bold-compass/core/model';
 import { onKeyStroke, useLocalStorage } from '@vueuse/core';
 import { computed, ref, useTemplateRef } from 'vue';
 import { isTyping } from '../report/keys.ts';
@@ -59,8 +59,8 @@ function actions(entry: Entry): Action[] {
 }
 /** Begins a formula over the chosen cross-tab, or the only one. */
 function writeFormula(): void {
-  const exhibit = selected.value?.kind === 'crosstab' ? selected.value : report.value.exhibits.find((one) => one.kind === 'crosstab');
-  const at = exhibit?.kind === 'crosstab' ? exhibit.cells.length : 0;
+  const exhibit = selected.value && isCellExhibit(selected.value) ? selected.value : report.value.exhibits.find(isCellExhibit);
+  const at = exhibit ? exhibit.cells.length : 0;
   written.value = { measure: emptyMeasure(dataset.value, dataset.value.facts[0].name), isNew: true, exhibit: exhibit?.id ?? null, at };
 }
 const drag = ({ kind, name, fields }: Entry): Dragged => (kind === 'measure' ? { kind, name } : { kind, name, fields });

@@ -3,7 +3,7 @@ import { formulaResponseSchema } from '@bold-compass/core/api';
 import { cellText, figureText, unitWords } from '@bold-compass/core/format';
 import { FUNCTION_HELP, planFormula, printName } from '@bold-compass/core/formula';
 import { nameFor, namesTaken, proposedLook } from '@bold-compass/core/modelling';
-import { fieldPlural, findMeasure, type Crosstab, type Measure, type NumberFormat } from '@bold-compass/core/model';
+import { fieldPlural, findMeasure, isCellExhibit, type CellExhibit, type Measure, type NumberFormat } from '@bold-compass/core/model';
 import { keepPreviousData, useQuery } from '@tanstack/vue-query';
 import { refDebounced, useSessionStorage } from '@vueuse/core';
 import { computed, onMounted, ref, useTemplateRef, watch } from 'vue';
@@ -28,7 +28,7 @@ const route = useRoute();
 const editor = useTemplateRef<InstanceType<typeof FormulaEditor>>('editor');
 
 const exhibit = computed(() =>
-  report.value.exhibits.find((one): one is Crosstab => one.kind === 'crosstab' && one.id === props.open.exhibit),
+  report.value.exhibits.find((one): one is CellExhibit => isCellExhibit(one) && one.id === props.open.exhibit),
 );
 const dataset = computed(() => datasetOf(compose, undefined));
 /** The measure is not among those that its own formula may name. */

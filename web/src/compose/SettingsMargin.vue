@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { isDataExhibit } from '@bold-compass/core/model';
+import { isCellExhibit, isDataExhibit } from '@bold-compass/core/model';
 import { mdiClose } from '@mdi/js';
 import { computed } from 'vue';
 import { kindOf } from '@bold-compass/core/exhibits';
@@ -15,22 +15,20 @@ const { report, selection, selected, change, setReport } = useCompose();
 const part = computed(() => selection.value?.part);
 const cell = computed(() => {
   const { value: exhibit } = selected;
-  return exhibit?.kind === 'crosstab' && part.value?.kind === 'cell' && exhibit.cells[part.value.index]
+  return exhibit && isCellExhibit(exhibit) && part.value?.kind === 'cell' && exhibit.cells[part.value.index]
     ? { exhibit, index: part.value.index }
     : null;
 });
 const level = computed(() => {
   const { value: exhibit } = selected;
-  if (exhibit?.kind !== 'crosstab' || part.value?.kind !== 'level') return null;
+  if (!exhibit || !isCellExhibit(exhibit) || part.value?.kind !== 'level') return null;
   const { edge, field } = part.value;
   return exhibit[edge].fields.includes(field) ? { exhibit, edge, field } : null;
 });
-/** Cross-tabs of the same page whose chosen member the exhibit can follow. */
+/** Cross-tabs and charts of the same page whose chosen member the exhibit can follow. */
 const followable = computed(() =>
   report.value.exhibits.flatMap((one) =>
-    one.kind === 'crosstab' && one.id !== selected.value?.id && one.page === selected.value?.page
-      ? [{ value: one.id, title: one.title }]
-      : [],
+    isCellExhibit(one) && one.id !== selected.value?.id && one.page === selected.value?.page ? [{ value: one.id, title: one.title }] : [],
   ),
 );
 const WIDTHS = [
@@ -126,7 +124,7 @@ function move(by: -1 | 1): void {
       <SettingsSection v-if="isDataExhibit(selected) && followable.length > 0" title="Cross-filter" :about="selected.follows ? 'on' : ''">
         <v-select
           label="Filtered by"
-          hint="The member selected in that cross-tab"
+          hint="The member selected there"
           persistent-hint
           :model-value="selected.follows ?? ''"
           :items="[{ value: '', title: 'Nothing' }, ...followable]"

@@ -6,8 +6,8 @@ import {
   measureNamed,
   type Aggregation,
   type Axis,
+  type CellExhibit,
   type CellMeasure,
-  type Crosstab,
   type Dataset,
   type Dimension,
   type LevelSettings,
@@ -76,7 +76,7 @@ export const MEASURES = 'Measures';
 export const measureChoices = (dataset: Dataset): FieldChoice[] =>
   dataset.measures.filter(({ hidden }) => !hidden).map((measure) => choiceOf(measure, MEASURES));
 
-const withFields = (exhibit: Crosstab, edge: Edge, fields: string[]): Crosstab => {
+const withFields = <Own extends CellExhibit>(exhibit: Own, edge: Edge, fields: string[]): Own => {
   const { order, levels } = exhibit[edge];
   // An order by a column that may be gone falls back to the labels.
   return {
@@ -92,7 +92,7 @@ const withFields = (exhibit: Crosstab, edge: Edge, fields: string[]): Crosstab =
 };
 
 /** Puts a field on an edge at a place, the end where it is not said; it stands on one edge only. */
-export function placeField(exhibit: Crosstab, edge: Edge, field: string, at = Infinity): Crosstab {
+export function placeField<Own extends CellExhibit>(exhibit: Own, edge: Edge, field: string, at = Infinity): Own {
   const settings = exhibit.side.levels[field] ?? exhibit.top.levels[field];
   const before = exhibit[edge].fields.indexOf(field);
   const cleared = removeField(removeField(exhibit, 'side', field), 'top', field);
@@ -102,7 +102,7 @@ export function placeField(exhibit: Crosstab, edge: Edge, field: string, at = In
   return settings ? setLevel(placed, edge, field, settings) : placed;
 }
 
-export function removeField(exhibit: Crosstab, edge: Edge, field: string): Crosstab {
+export function removeField<Own extends CellExhibit>(exhibit: Own, edge: Edge, field: string): Own {
   return exhibit[edge].fields.includes(field)
     ? withFields(
         exhibit,
@@ -113,31 +113,31 @@ export function removeField(exhibit: Crosstab, edge: Edge, field: string): Cross
 }
 
 /** Puts several fields on an edge, one after the other. */
-export const placeFields = (exhibit: Crosstab, edge: Edge, fields: string[], at = Infinity): Crosstab =>
+export const placeFields = <Own extends CellExhibit>(exhibit: Own, edge: Edge, fields: string[], at = Infinity): Own =>
   fields.reduce((placed, field, index) => placeField(placed, edge, field, at + index), exhibit);
 
 /** Moves a field one place outward (-1) or inward (+1) on its edge. */
-export function shiftField(exhibit: Crosstab, edge: Edge, field: string, step: -1 | 1): Crosstab {
+export function shiftField<Own extends CellExhibit>(exhibit: Own, edge: Edge, field: string, step: -1 | 1): Own {
   const at = exhibit[edge].fields.indexOf(field);
   const to = at + step;
   if (at < 0 || to < 0 || to >= exhibit[edge].fields.length) return exhibit;
   return placeField(exhibit, edge, field, step > 0 ? to + 1 : to);
 }
 
-export const swapAxes = (exhibit: Crosstab): Crosstab => ({
+export const swapAxes = <Own extends CellExhibit>(exhibit: Own): Own => ({
   ...exhibit,
   side: { ...exhibit.top, layout: exhibit.side.layout, repeatLabels: exhibit.side.repeatLabels },
   top: { ...exhibit.side, layout: 'tree', repeatLabels: false },
 });
 
 /** The ways a measure can be counted that are not in the cells yet; none where it is no single aggregate. */
-export function freeAggregations({ cells }: Crosstab, { name, formula }: Measure): Aggregation[] {
+export function freeAggregations({ cells }: Pick<CellExhibit, 'cells'>, { name, formula }: Measure): Aggregation[] {
   const used = cells.filter(({ measure }) => measure === name).map(({ aggregation }) => aggregation);
   return canAggregateOtherwise(formula) ? aggregationSchema.options.filter((one) => !used.includes(one)) : [];
 }
 
 /** Measures that can be put among the cells: those that are not there, or can be counted in yet another way. */
-export const freeMeasures = (dataset: Dataset, exhibit: Crosstab): FieldChoice[] =>
+export const freeMeasures = (dataset: Dataset, exhibit: CellExhibit): FieldChoice[] =>
   measureChoices(dataset).filter(
     ({ name }) =>
       !exhibit.cells.some(({ measure }) => measure === name) || freeAggregations(exhibit, measureNamed(dataset, name)).length > 0,
@@ -147,7 +147,7 @@ export const freeMeasures = (dataset: Dataset, exhibit: Crosstab): FieldChoice[]
  * Puts a measure among the cells at a place. Where it is there already it is counted in another way; where there is none
  * left, nothing changes.
  */
-export function placeMeasure(exhibit: Crosstab, measure: Measure, at = Infinity): Crosstab {
+export function placeMeasure<Own extends CellExhibit>(exhibit: Own, measure: Measure, at = Infinity): Own {
   const { name } = measure;
   const isThere = exhibit.cells.some((cell) => cell.measure === name && !cell.aggregation);
   const [aggregation] = freeAggregations(exhibit, measure);
@@ -155,7 +155,7 @@ export function placeMeasure(exhibit: Crosstab, measure: Measure, at = Infinity)
   return { ...exhibit, cells: exhibit.cells.toSpliced(at, 0, isThere ? { measure: name, aggregation } : { measure: name }) };
 }
 
-export function moveCell(exhibit: Crosstab, from: number, to: number): Crosstab {
+export function moveCell<Own extends CellExhibit>(exhibit: Own, from: number, to: number): Own {
   if (to < 0 || to >= exhibit.cells.length) return exhibit;
   const cells = [...exhibit.cells];
   const [cell] = cells.splice(from, 1);
@@ -163,23 +163,23 @@ export function moveCell(exhibit: Crosstab, from: number, to: number): Crosstab 
   return { ...exhibit, cells };
 }
 
-export const removeCell = (exhibit: Crosstab, index: number): Crosstab => ({
+export const removeCell = <Own extends CellExhibit>(exhibit: Own, index: number): Own => ({
   ...exhibit,
   cells: exhibit.cells.filter((_, at) => at !== index),
 });
 
-export const setCell = (exhibit: Crosstab, index: number, part: Partial<CellMeasure>): Crosstab => ({
+export const setCell = <Own extends CellExhibit>(exhibit: Own, index: number, part: Partial<CellMeasure>): Own => ({
   ...exhibit,
   cells: exhibit.cells.map((cell, at) => (at === index ? { ...cell, ...part } : cell)),
 });
 
-export const setAxis = (exhibit: Crosstab, edge: Edge, part: Partial<Axis>): Crosstab => ({
+export const setAxis = <Own extends CellExhibit>(exhibit: Own, edge: Edge, part: Partial<Axis>): Own => ({
   ...exhibit,
   [edge]: { ...exhibit[edge], ...part },
 });
 
 /** Changes the settings of a level on its edge. */
-export const setLevel = (exhibit: Crosstab, edge: Edge, field: string, part: Partial<LevelSettings>): Crosstab =>
+export const setLevel = <Own extends CellExhibit>(exhibit: Own, edge: Edge, field: string, part: Partial<LevelSettings>): Own =>
   setAxis(exhibit, edge, {
     levels: { ...exhibit[edge].levels, [field]: { ...(exhibit[edge].levels[field] ?? { subtotal: true }), ...part } },
   });

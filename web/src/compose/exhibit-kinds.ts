@@ -1,6 +1,8 @@
 import { newKpi } from '@bold-compass/core/exhibits';
 import {
   measureNamed,
+  type CellExhibit,
+  type Chart,
   type Crosstab,
   type Dataset,
   type Divider,
@@ -10,10 +12,13 @@ import {
   type List,
   type Text,
 } from '@bold-compass/core/model';
-import { mdiCardTextOutline, mdiFormatListText, mdiGauge, mdiImageOutline, mdiMinus, mdiTable } from '@mdi/js';
+import { mdiCardTextOutline, mdiChartLine, mdiFormatListText, mdiGauge, mdiImageOutline, mdiMinus, mdiTable } from '@mdi/js';
 import type { Component } from 'vue';
+import ChartEdges from './ChartEdges.vue';
 import ComposeEdges from './ComposeEdges.vue';
+import { edgeWords } from './edge-words.ts';
 import { freeMeasures, groupingFields, measureChoices, placeFields, placeMeasure, recordFields, type FieldChoice } from './edges.ts';
+import ChartSettings from './settings/ChartSettings.vue';
 import CrosstabSettings from './settings/CrosstabSettings.vue';
 import KpiSettings from './settings/KpiSettings.vue';
 import ListSettings from './settings/ListSettings.vue';
@@ -49,22 +54,24 @@ const asMeasures = (choices: FieldChoice[]): Entry[] => choices.map((choice) => 
 /** All measures and fields of a dataset, measures first: they are used most. */
 export const allEntries = (dataset: Dataset): Entry[] => [...asMeasures(measureChoices(dataset)), ...asFields(groupingFields(dataset))];
 
-const crosstab: ComposedKind<Crosstab> = {
-  icon: mdiTable,
-  settings: CrosstabSettings,
-  edges: ComposeEdges,
+/** What answers in cells takes fields on both its edges, and measures between them. */
+const inCells = <Own extends CellExhibit>(icon: string, settings: Component, edges: Component): ComposedKind<Own> => ({
+  ...{ icon, settings, edges },
   entries: (_exhibit, dataset) => allEntries(dataset),
   actions(exhibit, { kind, name, fields }, dataset) {
+    const words = edgeWords(exhibit);
     if (kind === 'measure') {
       const isFree = freeMeasures(dataset, exhibit).some((free) => free.name === name);
-      return isFree ? [{ words: 'Add to cells', changed: placeMeasure(exhibit, measureNamed(dataset, name)) }] : [];
+      return isFree ? [{ words: words.addTo, changed: placeMeasure(exhibit, measureNamed(dataset, name)) }] : [];
     }
-    return [
-      { words: 'Add down the side', changed: placeFields(exhibit, 'side', fields) },
-      { words: 'Add across the top', changed: placeFields(exhibit, 'top', fields) },
-    ];
+    return (['side', 'top'] as const).map((edge) => ({
+      words: `Add ${words[edge].toLowerCase()}`,
+      changed: placeFields(exhibit, edge, fields),
+    }));
   },
-};
+});
+const crosstab = inCells<Crosstab>(mdiTable, CrosstabSettings, ComposeEdges);
+const chart = inCells<Chart>(mdiChartLine, ChartSettings, ChartEdges);
 
 const list: ComposedKind<List> = {
   icon: mdiFormatListText,
@@ -103,6 +110,7 @@ const plain = <Own extends Exhibit>(icon: string, settings: Component | null): C
 
 const KINDS: { [Kind in Exhibit['kind']]: ComposedKind<Extract<Exhibit, { kind: Kind }>> } = {
   crosstab,
+  chart,
   list,
   kpis,
   text: plain<Text>(mdiCardTextOutline, WordsSettings),
@@ -114,4 +122,4 @@ const KINDS: { [Kind in Exhibit['kind']]: ComposedKind<Extract<Exhibit, { kind: 
 export const composedKind = (kind: Exhibit['kind']): ComposedKind<Exhibit> => KINDS[kind] as unknown as ComposedKind<Exhibit>;
 
 /** Whether fields can be put on an exhibit. */
-export const takesFields = ({ kind }: Exhibit): boolean => kind in { crosstab, list };
+export const takesFields = ({ kind }: Exhibit): boolean => kind in { crosstab, chart, list };

@@ -1,5 +1,13 @@
 import { nameFor, namesTaken } from '@bold-compass/core/modelling';
-import type { CellMeasure, Crosstab, Dataset, Exhibit, Measure, Report } from '@bold-compass/core/model';
+import {
+  isCellExhibit,
+  type CellExhibit,
+  type CellMeasure,
+  type Dataset,
+  type Exhibit,
+  type Measure,
+  type Report,
+} from '@bold-compass/core/model';
 import { placeMeasure } from './edges.ts';
 
 /** A measure of a report before anything is written. */
@@ -18,7 +26,7 @@ export function withMeasure(report: Report, measure: Measure): Report {
 }
 
 /** The same, shown in the cells of a cross-tab at a place. */
-export function withMeasureIn(report: Report, exhibit: Crosstab, measure: Measure, at: number): Report {
+export function withMeasureIn(report: Report, exhibit: CellExhibit, measure: Measure, at: number): Report {
   const placed: Exhibit = placeMeasure(exhibit, measure, at);
   return { ...withMeasure(report, measure), exhibits: report.exhibits.map((one) => (one.id === exhibit.id ? placed : one)) };
 }
@@ -39,7 +47,7 @@ export function withoutMeasure(report: Report, name: string): Report {
     ...report,
     measures: report.measures.filter((measure) => measure.name !== name),
     exhibits: report.exhibits.map((exhibit) =>
-      exhibit.kind === 'crosstab'
+      isCellExhibit(exhibit)
         ? { ...exhibit, cells: exhibit.cells.filter(({ measure }) => measure !== name).map((cell) => withoutInRows(cell, name)) }
         : exhibit,
     ),

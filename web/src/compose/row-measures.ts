@@ -1,9 +1,9 @@
-import type { CellMeasure, Crosstab, Dataset } from '@bold-compass/core/model';
+import type { CellMeasure, CellExhibit, Dataset } from '@bold-compass/core/model';
 import { findField } from '@bold-compass/core/model';
 import { setCell } from './edges.ts';
 
 /** The rows that a cell may show another measure in: those of each level down the side, and their total. */
-export function rowChoices({ side }: Crosstab, dataset: Dataset): { depth: number; words: string }[] {
+export function rowChoices({ side }: CellExhibit, dataset: Dataset): { depth: number; words: string }[] {
   const levels = side.fields.map((field, level) => ({
     depth: level + 1,
     words: `Rows of ${(findField(dataset, field)?.label ?? field).toLowerCase()}`,
@@ -12,7 +12,7 @@ export function rowChoices({ side }: Crosstab, dataset: Dataset): { depth: numbe
 }
 
 /** A cross-tab whose cell shows another measure (or none: null) in the rows of a level; its own where nothing is said. */
-export function withMeasureInRows(exhibit: Crosstab, index: number, depth: number, measure: string | null | undefined): Crosstab {
+export function withMeasureInRows(exhibit: CellExhibit, index: number, depth: number, measure: string | null | undefined): CellExhibit {
   const cell = exhibit.cells[index];
   const other = measure === cell.measure ? undefined : measure;
   if (depth === 0) return setCell(exhibit, index, { total: other });

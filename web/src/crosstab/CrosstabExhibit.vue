@@ -2,7 +2,7 @@
 import type { CrosstabRequest, Header } from '@bold-compass/core/api';
 import type { OpenState } from '@bold-compass/core/crosstab';
 import { unitWords } from '@bold-compass/core/format';
-import { measureNamed, type Crosstab } from '@bold-compass/core/model';
+import { isCellExhibit, measureNamed, type CellExhibit, type Crosstab } from '@bold-compass/core/model';
 import { canChoose, crosstabLegend, openSteps } from '@bold-compass/core/table';
 import { computed, defineAsyncComponent, ref, shallowRef, watch } from 'vue';
 import { useRoute } from 'vue-router';
@@ -65,8 +65,8 @@ const huge = computed((): 'side' | 'top' | null => {
   return cells.value.columnCount > MOST_COLUMNS ? 'top' : cells.value.rowCount > MOST_ROWS ? 'side' : null;
 });
 /** Changes the exhibit as it stands in the document: measures that are counted in another way are written in full here. */
-function changeOwn(part: (own: Crosstab) => Partial<Crosstab>): void {
-  const own = report.value.exhibits.find((one): one is Crosstab => one.id === props.exhibit.id && one.kind === 'crosstab');
+function changeOwn(part: (own: CellExhibit) => Partial<Pick<CellExhibit, 'cells' | 'widths'>>): void {
+  const own = report.value.exhibits.find((one): one is CellExhibit => isCellExhibit(one) && one.id === props.exhibit.id);
   if (own) change({ ...own, ...part(own) });
 }
 function resize(what: string, width: number | null): void {

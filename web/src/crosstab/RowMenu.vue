@@ -2,20 +2,20 @@
 import type { Header } from '@bold-compass/core/api';
 import { openByKey } from '@bold-compass/core/exhibits';
 import { isCombined } from '@bold-compass/core/crosstab';
-import { fieldLabel, type Crosstab, type Scope } from '@bold-compass/core/model';
+import { fieldLabel, isCellExhibit, type CellExhibit, type Scope } from '@bold-compass/core/model';
 import { computed } from 'vue';
 import { useReport } from '../report/context.ts';
 import { openByQuery } from '../report/url-state.ts';
 
 /** What can be done with the member of a row: make it the whole of what is shown, or open its level by another one. */
-const props = defineProps<{ exhibit: Crosstab; header: Pick<Header, 'path' | 'labels'>; target: [number, number] }>();
+const props = defineProps<{ exhibit: CellExhibit; header: Pick<Header, 'path' | 'labels'>; target: [number, number] }>();
 const emit = defineEmits<{ close: [] }>();
 const { report, view, scope, choices, setScope, navigate } = useReport();
 
 const words = computed(() => props.header.labels.at(-1) ?? '');
 /** The exhibit as it is written, before its reader opened members by other levels. */
 const written = computed(() =>
-  report.value.exhibits.find((one): one is Crosstab => one.id === props.exhibit.id && one.kind === 'crosstab'),
+  report.value.exhibits.find((one): one is CellExhibit => isCellExhibit(one) && one.id === props.exhibit.id),
 );
 const members = computed((): Scope | null => {
   const { path } = props.header;

@@ -5,7 +5,7 @@ import { dayLabel, parseIsoDate } from '@bold-compass/core/calendar';
 import { isCombined, measureInRow } from '@bold-compass/core/crosstab';
 import { goesByPlace, planMeasure } from '@bold-compass/core/formula';
 import { proposedLook } from '@bold-compass/core/modelling';
-import { fieldLabel, fieldPlural, measureNamed, type Crosstab, type Scope } from '@bold-compass/core/model';
+import { fieldLabel, fieldPlural, measureNamed, type CellExhibit, type Scope } from '@bold-compass/core/model';
 import { SUMMARY_WORDS } from '@bold-compass/core/table';
 import { keepPreviousData, useQuery } from '@tanstack/vue-query';
 import { computed, defineAsyncComponent, ref, shallowRef, watch } from 'vue';
@@ -23,7 +23,7 @@ const RowMenu = defineAsyncComponent(() => import('../crosstab/RowMenu.vue'));
 const CellRecords = defineAsyncComponent(() => import('./CellRecords.vue'));
 
 /** The margin about the chosen cell: what it is, why it is so, what it is made of, what it stands against, where it leads. */
-const props = defineProps<{ exhibit: Crosstab; cell: ChosenCell; standing: TableStanding }>();
+const props = defineProps<{ exhibit: CellExhibit; cell: ChosenCell; standing: TableStanding }>();
 const emit = defineEmits<{ close: [] }>();
 const { report, scope, draft, versionOf, view, label, setScope, resetScope } = useReport();
 const asked = useFollowing(() => props.exhibit);

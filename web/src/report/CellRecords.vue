@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { cellRecordsSchema, type CellRecords, type Standing } from '@bold-compass/core/api';
 import { countWords, figureText } from '@bold-compass/core/format';
-import { factNamed, measureNamed, type Crosstab } from '@bold-compass/core/model';
+import { factNamed, measureNamed, type CellExhibit } from '@bold-compass/core/model';
 import { listColumns, listLine } from '@bold-compass/core/table';
 import { mdiClose, mdiDownload } from '@mdi/js';
 import { keepPreviousData, useQuery } from '@tanstack/vue-query';
@@ -15,7 +15,7 @@ import { LOCALE } from './state-words.ts';
 import type { ChosenCell } from './url-state.ts';
 
 /** The records behind a figure: as many as it counts, to be ordered, leafed through and taken along. */
-const props = defineProps<{ exhibit: Crosstab; cell: ChosenCell; standing: Standing | undefined; place: string; measure: string }>();
+const props = defineProps<{ exhibit: CellExhibit; cell: ChosenCell; standing: Standing | undefined; place: string; measure: string }>();
 const isOpen = defineModel<boolean>({ required: true });
 const { report, draft, versionOf, view } = useReport();
 const asked = useFollowing(() => props.exhibit);

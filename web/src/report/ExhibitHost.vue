@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { withAggregations } from '@bold-compass/core/crosstab';
 import type { Path } from '@bold-compass/core/api';
-import { isDataExhibit, type Axis, type Exhibit } from '@bold-compass/core/model';
+import { isCellExhibit, isDataExhibit, type Axis, type Exhibit } from '@bold-compass/core/model';
 import { followedPlace, followersOf } from '@bold-compass/core/prompts';
 import { computed } from 'vue';
 import { useRoute } from 'vue-router';
@@ -28,7 +28,7 @@ provideReport({ ...outer, asked, view: computed(() => ({ ...outer.view.value, da
 /** What is chosen in it, where others follow that. */
 const followed = computed(() => {
   const { exhibit } = props;
-  if (exhibit.kind !== 'crosstab' || followersOf(outer.report.value.exhibits, exhibit.id).length === 0) return null;
+  if (!isCellExhibit(exhibit) || followersOf(outer.report.value.exhibits, exhibit.id).length === 0) return null;
   const { cell } = readCrosstabState(exhibit, route.query);
   const place = cell && followedPlace(exhibit, cell);
   if (!cell || !place) return null;

@@ -2,12 +2,12 @@
 import { controlTotalSchema, madeReportSchema, type ReportView } from '@bold-compass/core/api';
 import { dayLabel, parseIsoDate } from '@bold-compass/core/calendar';
 import { withAggregations } from '@bold-compass/core/crosstab';
-import { isDataExhibit, withReportMeasures, type Crosstab, type Exhibit, type Report } from '@bold-compass/core/model';
+import { isCellExhibit, isDataExhibit, withReportMeasures, type Exhibit, type Report } from '@bold-compass/core/model';
 import { exhibitAsChosen, kindOf } from '@bold-compass/core/exhibits';
 import { promptTitle, promptValues, unanswered } from '@bold-compass/core/prompts';
 import { listWords } from '@bold-compass/core/format';
 import { useMediaQuery } from '@vueuse/core';
-import { mdiFormatListText, mdiGauge, mdiTable } from '@mdi/js';
+import { mdiChartLine, mdiFormatListText, mdiGauge, mdiTable } from '@mdi/js';
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, defineAsyncComponent, nextTick, onMounted, ref, shallowRef } from 'vue';
 import { useRoute, useRouter, type LocationQueryRaw } from 'vue-router';
@@ -161,10 +161,10 @@ const turn = (id: string): void => {
 const canShow = (exhibit: Exhibit): boolean =>
   !isDataExhibit(exhibit) || exhibit.dataset === undefined || datasets.value[exhibit.dataset] !== undefined;
 
-const crosstabs = computed(() => report.value.exhibits.filter((exhibit): exhibit is Crosstab => exhibit.kind === 'crosstab').map(asShown));
+const inCells = computed(() => report.value.exhibits.filter(isCellExhibit).map((exhibit) => asShown(exhibit)));
 const chosen = computed(() => {
   if (props.composing) return null;
-  for (const exhibit of crosstabs.value) {
+  for (const exhibit of inCells.value) {
     const { cell, ...standing } = readCrosstabState(exhibit, route.query);
     const own = datasets.value[exhibit.dataset ?? report.value.dataset] ?? dataset.value;
     if (cell) return { ...withAggregations(own, exhibit), cell, standing };
@@ -217,6 +217,7 @@ async function followDrill(from: 'cells' | 'labels' = 'cells'): Promise<void> {
 /** What an empty page offers to begin with. */
 const BEGINNINGS = [
   { kind: 'crosstab', title: 'Start a cross-tab', icon: mdiTable },
+  { kind: 'chart', title: 'Start a chart', icon: mdiChartLine },
   { kind: 'list', title: 'Start a list', icon: mdiFormatListText },
   { kind: 'kpis', title: 'Start a KPI strip', icon: mdiGauge },
 ] as const;
@@ -295,7 +296,7 @@ useReportKeys({
         <p v-else-if="shown.length === 0" class="muted nothing">There is nothing on this page yet.</p>
       </div>
       <p class="data-as-of muted">
-        Data as of {{ dayLabel(parseIsoDate(loaded.dataTo)!, LOCALE) }}.<template v-if="crosstabs.length && !chosen">
+        Data as of {{ dayLabel(parseIsoDate(loaded.dataTo)!, LOCALE) }}.<template v-if="inCells.length && !chosen">
           Choose a figure to see why it is what it is, and where it leads.</template
         >
         <v-btn variant="text" class="keys" @click="help = true">Keys</v-btn>

@@ -5,13 +5,15 @@ import DividerExhibit from './DividerExhibit.vue';
 import ImageExhibit from './ImageExhibit.vue';
 import KpiStrip from './KpiStrip.vue';
 
-// Most reports have neither: they are fetched where one does.
+// Most reports have none of these: they are fetched where one does.
+const ChartExhibit = defineAsyncComponent(() => import('../chart/ChartExhibit.vue'));
 const ListExhibit = defineAsyncComponent(() => import('../list/ListExhibit.vue'));
 const TextExhibit = defineAsyncComponent(() => import('./TextExhibit.vue'));
 
 /** What shows each kind of exhibit. */
 export const EXHIBIT_VIEWS: Record<Exhibit['kind'], Component> = {
   crosstab: CrosstabExhibit,
+  chart: ChartExhibit,
   list: ListExhibit,
   kpis: KpiStrip,
   text: TextExhibit,

@@ -1,6 +1,6 @@
 import { followedPlace, following } from '@bold-compass/core/prompts';
 import { exhibitAsChosen } from '@bold-compass/core/exhibits';
-import type { Crosstab, Exhibit, ReaderScope } from '@bold-compass/core/model';
+import { isCellExhibit, type CellExhibit, type Exhibit, type ReaderScope } from '@bold-compass/core/model';
 import { computed, type ComputedRef } from 'vue';
 import { useRoute } from 'vue-router';
 import { useReport } from './context.ts';
@@ -13,7 +13,7 @@ export function useFollowing(exhibit: () => Exhibit): ComputedRef<ReaderScope> {
   const place = computed(() => {
     const own = exhibit();
     const id = 'follows' in own ? own.follows : undefined;
-    const followed = report.value.exhibits.find((one): one is Crosstab => one.id === id && one.kind === 'crosstab');
+    const followed = report.value.exhibits.find((one): one is CellExhibit => isCellExhibit(one) && one.id === id);
     if (!followed || followed.id === own.id) return null;
     const shown = exhibitAsChosen(report.value, choices.value, followed, view.value.dataset);
     const { cell } = readCrosstabState(shown, route.query);

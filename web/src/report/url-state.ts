@@ -1,7 +1,7 @@
 import { pathKey, parsePathKey, type OpenState } from '@bold-compass/core/crosstab';
 import { openByChoice, openByKey } from '@bold-compass/core/exhibits';
 import type { CrosstabRequest, Path } from '@bold-compass/core/api';
-import { filterSchema, type Choices, type Crosstab, type Filter, type Report, type Scope } from '@bold-compass/core/model';
+import { filterSchema, type CellExhibit, type Choices, type Filter, type Report, type Scope } from '@bold-compass/core/model';
 import type { LocationQuery, LocationQueryRaw } from 'vue-router';
 
 /**
@@ -111,7 +111,7 @@ function readOrder(query: LocationQuery, key: string): Orders {
 }
 
 /** How a cross-tab stands open, ordered and chosen. Parts that cannot be read fall back to the report's own. */
-export function readCrosstabState(exhibit: Crosstab, query: LocationQuery): CrosstabState {
+export function readCrosstabState(exhibit: CellExhibit, query: LocationQuery): CrosstabState {
   const key = (what: string): string => `${exhibit.id}.${what}`;
   const empty = texts(query, key('empty')) ?? [];
   const [side, top, measure] = texts(query, key('cell')) ?? [];
@@ -124,28 +124,28 @@ export function readCrosstabState(exhibit: Crosstab, query: LocationQuery): Cros
   return { side: axis('side'), top: axis('top'), cell: known ? { side: parsePathKey(side), top: parsePathKey(top), measure } : null };
 }
 
-export const openQuery = (exhibit: Crosstab, which: 'side' | 'top', open: OpenState): LocationQueryRaw => ({
+export const openQuery = (exhibit: CellExhibit, which: 'side' | 'top', open: OpenState): LocationQueryRaw => ({
   [`${exhibit.id}.${which}`]: [String(open.depth), ...open.exceptions],
 });
 
-export const orderQuery = (exhibit: Crosstab, which: 'side' | 'top', order: Orders): LocationQueryRaw => ({
+export const orderQuery = (exhibit: CellExhibit, which: 'side' | 'top', order: Orders): LocationQueryRaw => ({
   [`${exhibit.id}.${which}-order`]:
     order?.by === 'label' ? [order.direction] : order?.by === 'measure' ? [order.direction, order.measure, pathKey(order.at)] : undefined,
 });
 
 /** A level opened by another one, in the place of what it was opened by; its usual one where none is said. */
-export function openByQuery(exhibit: Crosstab, choices: Choices, from: string, to: string | null): LocationQueryRaw {
+export function openByQuery(exhibit: CellExhibit, choices: Choices, from: string, to: string | null): LocationQueryRaw {
   const others = (choices[openByKey(exhibit.id)] ?? []).filter((choice) => !choice.startsWith(`${from}>`));
   const all = to === null ? others : [...others, openByChoice(from, to)];
   return { [openByKey(exhibit.id)]: all.length > 0 ? all : undefined };
 }
 
-export const cellQuery = (exhibit: Crosstab, cell: ChosenCell | null): LocationQueryRaw => ({
+export const cellQuery = (exhibit: CellExhibit, cell: ChosenCell | null): LocationQueryRaw => ({
   [`${exhibit.id}.cell`]: cell ? [pathKey(cell.side), pathKey(cell.top), cell.measure] : undefined,
 });
 
 /** Which axes show the opposite of what the report says about empty members. */
-export function emptyQuery(exhibit: Crosstab, state: CrosstabState, which: 'side' | 'top'): LocationQueryRaw {
+export function emptyQuery(exhibit: CellExhibit, state: CrosstabState, which: 'side' | 'top'): LocationQueryRaw {
   const exceptions = (['side', 'top'] as const).filter((axis) => (exhibit[axis].hideEmpty !== state[axis].hideEmpty) !== (axis === which));
   return { [`${exhibit.id}.empty`]: exceptions.length > 0 ? exceptions : undefined };
 }

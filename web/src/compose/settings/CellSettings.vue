@@ -6,7 +6,7 @@ import {
   findMeasure,
   type Aggregation,
   type CellMeasure,
-  type Crosstab,
+  type CellExhibit,
   type Indicator,
 } from '@bold-compass/core/model';
 import { computed } from 'vue';
@@ -22,7 +22,7 @@ import IndicatorEditor from './IndicatorEditor.vue';
 import SettingsSection from './SettingsSection.vue';
 
 /** A measure in the cells: what it is called, how it is counted, written and judged. */
-const props = defineProps<{ exhibit: Crosstab; index: number }>();
+const props = defineProps<{ exhibit: CellExhibit; index: number }>();
 const compose = useCompose();
 const { change, selection, report, written } = compose;
 const dataset = computed(() => datasetOf(compose, props.exhibit));

@@ -201,12 +201,5 @@ const labelOf = (name: string): string =>
     :model-value="shown(indicator[name] ?? 0)"
     @change="setLimit(name, valueOf($event))"
   />
-  <IndicatorSpread
-    v-if="fields.length > 0"
-    :beside="beside"
-    :indicator="indicator"
-    :exhibit="exhibit"
-    :measure="measure"
-    :fields="averageFields"
-  />
+  <IndicatorSpread v-if="fields.length > 0" :indicator="indicator" :exhibit="exhibit" :measure="measure" :fields="averageFields" />
 </template>

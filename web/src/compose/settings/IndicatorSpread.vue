@@ -15,8 +15,6 @@ import { LOCALE, STATE_WORDS } from '../../report/state-words.ts';
 const props = defineProps<{
   indicator: Indicator;
   exhibit: string;
-  /** Whether the exhibit is a cross-tab, or a KPI strip. */
-  beside: boolean;
   measure: string;
   fields: readonly { value: string; title: string }[];
 }>();
@@ -35,7 +33,7 @@ const { data, error } = useQuery({
     ask(
       spreadResponseSchema,
       'POST',
-      `/reports/${report.value.id}/exhibits/${props.exhibit}/${props.beside ? 'spread' : 'kpi-spread'}`,
+      `/reports/${report.value.id}/exhibits/${props.exhibit}/spread`,
       { ...question.value, draft: true },
       signal,
     ),

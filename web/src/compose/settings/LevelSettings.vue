@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { fieldLabel, type Crosstab, type LevelSettings } from '@bold-compass/core/model';
+import { fieldLabel, type CellExhibit, type LevelSettings } from '@bold-compass/core/model';
 import { computed } from 'vue';
 import { datasetOf, useCompose } from '../context.ts';
+import { edgeWords } from '../edge-words.ts';
 import { across, placeField, removeField, setLevel, shiftField, type Edge } from '../edges.ts';
 import GroupSettings from './GroupSettings.vue';
 import OrderSettings from './OrderSettings.vue';
@@ -9,7 +10,7 @@ import PickSettings from './PickSettings.vue';
 import SettingsSection from './SettingsSection.vue';
 
 /** A field on an edge: its order, its subtotals, and which of its members are shown. */
-const props = defineProps<{ exhibit: Crosstab; edge: Edge; field: string }>();
+const props = defineProps<{ exhibit: CellExhibit; edge: Edge; field: string }>();
 const compose = useCompose();
 const { change, selection } = compose;
 const dataset = computed(() => datasetOf(compose, props.exhibit));
@@ -32,7 +33,7 @@ function placeSubtotals(value: string): void {
 </script>
 
 <template>
-  <p class="kind">{{ edge === 'side' ? 'Down the side' : 'Across the top' }}</p>
+  <p class="kind">{{ edgeWords(exhibit)[edge] }}</p>
   <h2>{{ fieldLabel(dataset, field) }}</h2>
   <div class="actions-line">
     <v-btn :disabled="at <= 0" @click="change(shiftField(exhibit, edge, field, -1))">Move up a level</v-btn>
@@ -43,7 +44,7 @@ function placeSubtotals(value: string): void {
         change(placeField(exhibit, across(edge), field));
       "
     >
-      {{ edge === 'side' ? 'Move across the top' : 'Move down the side' }}
+      Move {{ edgeWords(exhibit)[across(edge)].toLowerCase() }}
     </v-btn>
   </div>
   <OrderSettings :dataset="dataset" :field="field" :across="otherFields" :order="level.order" @change="set({ order: $event })" />

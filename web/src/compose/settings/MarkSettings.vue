@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import { MARK_KINDS, sparklineFields } from '@bold-compass/core/marks';
-import type { Crosstab, Dataset, Mark, MarkKindName, MarkOf } from '@bold-compass/core/model';
+import type { CellExhibit, Dataset, Mark, MarkKindName, MarkOf } from '@bold-compass/core/model';
 import { computed } from 'vue';
 import AddChoice from '../../shell/AddChoice.vue';
 import RuleSettings from './RuleSettings.vue';
 
 /** What is drawn with the figures of a measure, one below the other; of rules the first that holds counts. */
-const props = defineProps<{ marks: readonly Mark[]; dataset: Dataset; exhibit: Crosstab; percent: boolean }>();
+const props = defineProps<{ marks: readonly Mark[]; dataset: Dataset; exhibit: CellExhibit; percent: boolean }>();
 const emit = defineEmits<{ change: [marks: Mark[]] }>();
 const set = (index: number, mark: Mark): void =>
   emit(

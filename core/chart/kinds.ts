@@ -1,0 +1,202 @@
+import type { ChartKindName } from '../model/index.ts';
+
+/**
+ * How a chart reads its figures: series along an axis, parts of a whole, points between two scales, a grid of two axes, or how
+ * values are spread.
+ */
+export type ChartFamily = 'axis' | 'parts' | 'points' | 'grid' | 'spread';
+
+/** What there is to draw. */
+export interface ChartShape {
+  /** Members along the axis. */
+  members: number;
+  /** Levels of the fields along the axis. */
+  levels: number;
+  isTime: boolean;
+  /** Members as series; 1 where there is no field for them. */
+  series: number;
+  hasSeriesField: boolean;
+  measures: number;
+  hasNegative: boolean;
+  arrangement: 'grouped' | 'stacked' | 'share';
+}
+
+/** Why a kind does not suit what is drawn, and what would. */
+export interface Misfit {
+  words: string;
+  /** Whether it cannot be drawn so at all: the better one is drawn instead. */
+  isImpossible: boolean;
+  better: { kind?: ChartKindName; arrangement?: 'grouped' };
+}
+
+/** A kind of chart: all that tells it apart from others before it is drawn. */
+export interface ChartKind {
+  label: string;
+  family: ChartFamily;
+  /** What it is good for, in a sentence. */
+  about: string;
+  /** Whether lengths or areas stand for values, so that the scale has to start at zero. */
+  fromZero: boolean;
+  /** Whether series can stand on top of each other. */
+  stacks: boolean;
+  /** Whether its bars lie. */
+  lying?: boolean;
+  misfit(shape: ChartShape): Misfit | null;
+}
+
+const MOST_PARTS = 12;
+const MOST_COLUMNS = 40;
+
+const negativeStack = ({ hasNegative, arrangement }: ChartShape): Misfit | null =>
+  hasNegative && arrangement !== 'grouped'
+    ? {
+        words: 'Negative values cannot be stacked: they would take away from what stands below them.',
+        isImpossible: true,
+        better: { arrangement: 'grouped' },
+      }
+    : null;
+
+function partsMisfit(name: string) {
+  return ({ members, hasNegative }: ChartShape): Misfit | null => {
+    if (hasNegative)
+      return { words: `A ${name} cannot show negative values: they are no part of a whole.`, isImpossible: true, better: { kind: 'bar' } };
+    return members > MOST_PARTS
+      ? {
+          words: `A ${name} of ${members} members cannot be read. Bars keep them in order and comparable.`,
+          isImpossible: false,
+          better: { kind: 'bar' },
+        }
+      : null;
+  };
+}
+
+const axisKind = (label: string, about: string, part: Partial<ChartKind> = {}): ChartKind => ({
+  ...{ label, about, family: 'axis', fromZero: false, stacks: false, misfit: negativeStack },
+  ...part,
+});
+
+const single =
+  (name: string) =>
+  ({ series, measures }: ChartShape): Misfit | null =>
+    series * measures > 1
+      ? {
+          words: `A ${name} shows one series. Only the first of ${series * measures} is drawn.`,
+          isImpossible: false,
+          better: { kind: 'column' },
+        }
+      : null;
+
+export const CHART_KINDS_BY_NAME: Record<ChartKindName, ChartKind> = {
+  column: axisKind('Columns', 'Compares few members, or few periods.', {
+    ...{ fromZero: true, stacks: true },
+    misfit: (shape) =>
+      negativeStack(shape) ??
+      (shape.members > MOST_COLUMNS && !shape.isTime
+        ? { words: `${shape.members} columns leave no room for their labels. Lying bars do.`, isImpossible: false, better: { kind: 'bar' } }
+        : null),
+  }),
+  bar: axisKind('Bars', 'Compares members with long labels, in order.', { fromZero: true, stacks: true, lying: true }),
+  line: axisKind('Lines', 'Shows how values move through time.'),
+  area: axisKind('Areas', 'Shows amounts through time, and what they are made of.', { fromZero: true, stacks: true }),
+  step: axisKind('Steps', 'Shows values that hold until they change, such as prices or stocks.'),
+  waterfall: axisKind('Waterfall', 'Shows how members add up to their total.', { fromZero: true, misfit: single('waterfall') }),
+  pareto: axisKind('Pareto', 'Shows which few members make most of the total.', {
+    fromZero: true,
+    misfit: (shape) =>
+      shape.hasNegative
+        ? { words: 'A Pareto chart cannot show negative values.', isImpossible: true, better: { kind: 'bar' } }
+        : single('Pareto chart')(shape),
+  }),
+  pie: {
+    ...{ label: 'Pie', family: 'parts', fromZero: true, stacks: false, about: 'Shows parts of a whole, where there are few.' },
+    misfit: partsMisfit('pie'),
+  },
+  ring: {
+    ...{ label: 'Ring', family: 'parts', fromZero: true, stacks: false, about: 'Shows parts of a whole, with the total in the middle.' },
+    misfit: partsMisfit('ring'),
+  },
+  funnel: {
+    ...{ label: 'Funnel', family: 'parts', fromZero: true, stacks: false, about: 'Shows what is left from step to step.' },
+    misfit: partsMisfit('funnel'),
+  },
+  treemap: {
+    ...{
+      label: 'Tree map',
+      family: 'parts',
+      fromZero: true,
+      stacks: false,
+      about: 'Shows many parts of a whole, by area, within their groups.',
+    },
+    misfit: ({ hasNegative }) =>
+      hasNegative
+        ? { words: 'A tree map cannot show negative values: they have no area.', isImpossible: true, better: { kind: 'bar' } }
+        : null,
+  },
+  scatter: {
+    ...{
+      label: 'Scatter',
+      family: 'points',
+      fromZero: false,
+      stacks: false,
+      about: 'Shows how two measures go together, a point for each member.',
+    },
+    misfit: ({ measures }) =>
+      measures < 2
+        ? { words: 'A scatter chart needs two measures: one for each axis.', isImpossible: true, better: { kind: 'bar' } }
+        : null,
+  },
+  bubble: {
+    ...{
+      label: 'Bubbles',
+      family: 'points',
+      fromZero: false,
+      stacks: false,
+      about: 'Like a scatter chart, with a third measure as size and a fourth as colour.',
+    },
+    misfit: ({ measures }) =>
+      measures < 3
+        ? {
+            words: 'Bubbles need three measures: place, place and size.',
+            isImpossible: true,
+            better: { kind: measures === 2 ? 'scatter' : 'bar' },
+          }
+        : null,
+  },
+  heat: {
+    ...{ label: 'Heat grid', family: 'grid', fromZero: false, stacks: false, about: 'Shows a value for each pair of members, by colour.' },
+    misfit: ({ hasSeriesField }) =>
+      hasSeriesField
+        ? null
+        : { words: 'A heat grid needs a field along the axis and one as series.', isImpossible: true, better: { kind: 'bar' } },
+  },
+  box: {
+    ...{
+      label: 'Box plot',
+      family: 'spread',
+      fromZero: false,
+      stacks: false,
+      about: 'Shows how the members of each group are spread: median, quartiles, outliers.',
+    },
+    misfit: ({ levels }) =>
+      levels < 2
+        ? {
+            words: 'A box plot needs two levels along the axis: the groups, and the members in them.',
+            isImpossible: true,
+            better: { kind: 'distribution' },
+          }
+        : null,
+  },
+  distribution: {
+    ...{
+      label: 'Distribution',
+      family: 'spread',
+      fromZero: true,
+      stacks: false,
+      about: 'Shows how many members fall into each range of values.',
+    },
+    misfit: ({ members }) =>
+      members < 4 ? { words: 'Too few members for a distribution.', isImpossible: false, better: { kind: 'bar' } } : null,
+  },
+};
+
+export const chartKindOf = (name: ChartKindName): ChartKind => CHART_KINDS_BY_NAME[name];

@@ -1,0 +1,292 @@
+<script setup lang="ts">
+import { chartResponseSchema, type ChartRequest } from '@bold-compass/core/api';
+import {
+  chartFigure,
+  chartKindOf,
+  chartWords,
+  figureUnits,
+  misfitOf,
+  panelsOf,
+  scaleEnds,
+  type ChartFigure,
+} from '@bold-compass/core/chart';
+import { pathKey, type OpenState } from '@bold-compass/core/crosstab';
+import { asCrosstab, fieldPlural, measureNamed, type Chart, type ChartSettings } from '@bold-compass/core/model';
+import { openSteps } from '@bold-compass/core/table';
+import { keepPreviousData, useQuery } from '@tanstack/vue-query';
+import { computed, onBeforeUnmount, ref, watchEffect } from 'vue';
+import { useRoute } from 'vue-router';
+import { ask } from '../api/client.ts';
+import CrosstabExhibit from '../crosstab/CrosstabExhibit.vue';
+import { useReport } from '../report/context.ts';
+import ExhibitShell from '../report/ExhibitShell.vue';
+import ExhibitState from '../report/ExhibitState.vue';
+import { LOCALE } from '../report/state-words.ts';
+import { cellQuery, openQuery, readCrosstabState, type ChosenCell } from '../report/url-state.ts';
+import ChartCanvas from './ChartCanvas.vue';
+import ChartLegend from './ChartLegend.vue';
+import { chartHeight, isNamedAtEnds } from './layout.ts';
+import { shownSeries } from './shown-series.ts';
+
+const props = defineProps<{ exhibit: Chart; number: number }>();
+const emit = defineEmits<{ drill: [from: 'cells' | 'labels'] }>();
+const route = useRoute();
+const { report, asked, draft, versionOf, view, composing, change, navigate } = useReport();
+
+const state = computed(() => readCrosstabState(props.exhibit, route.query));
+const question = computed((): ChartRequest => {
+  const axis = (which: 'side' | 'top'): ChartRequest['side'] => {
+    const { open, order, hideEmpty } = state.value[which];
+    return { open, order, hideEmpty };
+  };
+  return { ...asked.value, draft: draft.value, side: axis('side'), top: axis('top') };
+});
+const hasValues = computed(() => props.exhibit.cells.length > 0);
+const { data, error, refetch, isFetching, isPlaceholderData } = useQuery({
+  queryKey: computed(() => ['chart', report.value.id, versionOf(props.exhibit.id), props.exhibit.id, question.value]),
+  queryFn: async ({ signal }) => {
+    const { exhibit } = props;
+    const path = `/reports/${report.value.id}/exhibits/${exhibit.id}/chart`;
+    return { exhibit, answer: await ask(chartResponseSchema, 'POST', path, question.value, signal) };
+  },
+  enabled: hasValues,
+  placeholderData: keepPreviousData,
+});
+
+/** Series that the reader hid. */
+const hidden = ref<ReadonlySet<string>>(new Set());
+/** The figures of the last answer, drawn as the exhibit says now. */
+const whole = computed((): ChartFigure | null => {
+  if (!data.value) return null;
+  const { exhibit, answer } = data.value;
+  return chartFigure(view.value.dataset, { ...exhibit, chart: props.exhibit.chart }, answer, LOCALE);
+});
+// Settings of series speak of those that are shown.
+watchEffect(() => composing.value && whole.value && shownSeries.set(props.exhibit.id, whole.value.series));
+onBeforeUnmount(() => shownSeries.delete(props.exhibit.id));
+const misfit = computed(() => whole.value && misfitOf(whole.value));
+/** What is drawn: another kind than was chosen where that one cannot show the figures. */
+const settings = computed((): ChartSettings => {
+  const { chart } = props.exhibit;
+  return misfit.value?.isImpossible ? { ...chart, ...misfit.value.better } : chart;
+});
+const figure = computed((): ChartFigure | null => {
+  if (!whole.value) return null;
+  const { kind, arrangement } = settings.value;
+  const series = whole.value.series.map((one) => ({ ...one, hidden: one.hidden || hidden.value.has(one.key) }));
+  return { ...whole.value, kind, series, shape: { ...whole.value.shape, arrangement } };
+});
+const panels = computed(() => (figure.value && settings.value.panels && figure.value.shape.hasSeriesField ? panelsOf(figure.value) : null));
+const ends = computed(() => {
+  if (!panels.value || !figure.value) return null;
+  const values = figure.value.series.flatMap(({ values: own }) => own.filter((value) => value !== null));
+  return settings.value.arrangement === 'grouped' ? scaleEnds(values, chartKindOf(figure.value.kind).fromZero) : null;
+});
+
+const measures = computed(() => data.value?.exhibit.cells.map(({ measure }) => measure) ?? []);
+const warns = computed(() => {
+  const [first] = measures.value;
+  return first !== undefined && measureNamed(view.value.dataset, first).direction === 'higher';
+});
+const units = computed(() => (figure.value ? figureUnits(figure.value) : ''));
+const words = computed(() => (figure.value ? chartWords(figure.value) : ''));
+const legend = computed(() => {
+  if (!figure.value || chartKindOf(figure.value.kind).family !== 'axis' || panels.value) return [];
+  const own = whole.value!.series.filter((one) => !one.hidden);
+  return own.length > 1 && settings.value.legend !== 'none' && !isNamedAtEnds(figure.value, settings.value) ? own : [];
+});
+const height = computed(() => (figure.value ? chartHeight(figure.value, props.exhibit.height, legend.value.length > 0) : 240));
+const isEmpty = computed(() => figure.value !== null && figure.value.series.every(({ values }) => values.every((value) => value === null)));
+
+const choose = (cell: ChosenCell | null): void => navigate(cellQuery(props.exhibit, cell), 'rewrite');
+function follow(cell: ChosenCell): void {
+  choose(cell);
+  emit('drill', 'cells');
+}
+/** Shows what is below a member alone: it, and all that it is in, stand open, and nothing else. */
+function openBelow(path: readonly (string | null)[]): void {
+  const open: OpenState = { depth: 0, exceptions: path.map((_, level) => pathKey(path.slice(0, level + 1))) };
+  navigate(path.length > 0 ? openQuery(props.exhibit, 'side', open) : { [`${props.exhibit.id}.side`]: undefined }, 'step');
+}
+const root = computed(() => figure.value?.root ?? { path: [], labels: [] });
+const allWords = computed(() => {
+  const [first] = props.exhibit.side.fields;
+  return first ? `All ${fieldPlural(view.value.dataset, first)}` : 'All';
+});
+/** The chosen member, where it has members below it. */
+const openable = computed(() => {
+  const { cell } = state.value;
+  if (!cell) return null;
+  const found = figure.value?.categories.find(({ header }) => header?.canOpen && pathKey(header.path) === pathKey(cell.side));
+  return found?.header ? { label: found.label, path: found.header.path } : null;
+});
+const steps = computed(() => openSteps(view.value.dataset, props.exhibit.side.fields));
+const foldTo = (depth: number): void => navigate(openQuery(props.exhibit, 'side', { depth, exceptions: [] }), 'step');
+const isAtDepth = (depth: number): boolean => state.value.side.open.depth === depth && state.value.side.open.exceptions.length === 0;
+
+const VIEW_KEY = computed(() => `${props.exhibit.id}.as`);
+const isTable = computed(() => route.query[VIEW_KEY.value] === 'table');
+const showAs = (table: boolean): void => navigate({ [VIEW_KEY.value]: table ? 'table' : undefined }, 'rewrite');
+const takeBetter = (): void => change({ ...props.exhibit, chart: { ...props.exhibit.chart, ...misfit.value?.better } });
+</script>
+
+<template>
+  <div v-if="isTable" class="as-table">
+    <v-btn variant="plain" class="inline back-to-chart" @click="showAs(false)">Show chart</v-btn>
+    <CrosstabExhibit :exhibit="asCrosstab(exhibit)" :number="number" @drill="emit('drill', $event)" />
+  </div>
+  <ExhibitShell
+    v-else
+    :id="exhibit.id"
+    :title="exhibit.title"
+    :number="number"
+    :about="[units]"
+    :note="exhibit.note"
+    :state="!hasValues ? 'shown' : !figure ? 'loading' : isEmpty ? 'empty' : 'shown'"
+    loading="Working out the chart"
+    :problem="error && !data ? error : null"
+    :waiting="isFetching"
+    @retry="refetch()"
+  >
+    <template #tools>
+      <div class="tools">
+        <span v-if="root.path.length > 0" class="fold" role="group" aria-label="Opened member">
+          <v-btn variant="plain" class="inline" @click="openBelow([])">{{ allWords }}</v-btn>
+          <template v-for="(label, level) in root.labels" :key="level">
+            <span aria-hidden="true">›</span>
+            <v-btn v-if="level < root.labels.length - 1" variant="plain" class="inline" @click="openBelow(root.path.slice(0, level + 1))">{{
+              label
+            }}</v-btn>
+            <strong v-else>{{ label }}</strong>
+          </template>
+        </span>
+        <span v-else-if="steps.length > 1" class="fold" role="group" aria-label="Level">
+          <v-btn
+            v-for="{ label, depth } in steps"
+            :key="depth"
+            class="inline"
+            variant="plain"
+            :aria-pressed="isAtDepth(depth)"
+            @click="foldTo(depth)"
+            >{{ label }}</v-btn
+          >
+        </span>
+        <v-btn v-if="openable" variant="plain" class="inline" @click="openBelow(openable.path)">Open {{ openable.label }}</v-btn>
+        <v-btn variant="plain" class="inline" @click="showAs(true)">Table</v-btn>
+      </div>
+    </template>
+    <ExhibitState v-if="!hasValues" kind="empty" title="No measure is drawn yet" message="Add one under “Values”." />
+    <template v-else-if="figure">
+      <p v-if="misfit && (composing || misfit.isImpossible)" class="misfit" role="status">
+        {{ misfit.words }}
+        <v-btn v-if="composing" variant="plain" class="inline" @click="takeBetter">
+          {{ misfit.better.kind ? `Change to ${chartKindOf(misfit.better.kind).label.toLowerCase()}` : 'Set side by side' }}
+        </v-btn>
+      </p>
+      <div class="drawing" :class="[{ waiting: isPlaceholderData }, `legend-${settings.legend}`]">
+        <ChartLegend v-if="legend.length > 0" :series="legend" :hidden="hidden" @show="hidden = $event" />
+        <div v-if="panels" class="panels">
+          <figure v-for="panel in panels" :key="panel.label">
+            <figcaption>{{ panel.label }}</figcaption>
+            <ChartCanvas
+              :figure="panel.figure"
+              :settings="settings"
+              :measures="measures"
+              :ends="ends"
+              :warns="warns"
+              :chosen="state.cell"
+              :height="170"
+              :words="`${panel.label}. ${chartWords(panel.figure)}`"
+              @choose="choose"
+              @follow="follow"
+              @open="openBelow($event.side)"
+              @back="openBelow(root.path.slice(0, -1))"
+            />
+          </figure>
+        </div>
+        <ChartCanvas
+          v-else
+          :figure="figure"
+          :settings="settings"
+          :measures="measures"
+          :ends="null"
+          :warns="warns"
+          :chosen="state.cell"
+          :height="height"
+          :words="words"
+          @choose="choose"
+          @follow="follow"
+          @open="openBelow($event.side)"
+          @back="openBelow(root.path.slice(0, -1))"
+        />
+      </div>
+    </template>
+  </ExhibitShell>
+</template>
+
+<style scoped>
+:deep(.exhibit) > header {
+  border-top: 2px solid var(--ink);
+  padding-top: 6px;
+}
+.tools {
+  margin-left: auto;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 16px;
+  font-size: 12.5px;
+}
+.fold {
+  display: inline-flex;
+  align-items: center;
+  gap: 7px;
+}
+.fold .v-btn[aria-pressed='true'] {
+  color: var(--ink);
+  font-weight: 700;
+  text-decoration: none;
+}
+.as-table {
+  position: relative;
+}
+.back-to-chart {
+  position: absolute;
+  right: 0;
+  top: -20px;
+}
+.misfit {
+  margin: 4px 0;
+  font-size: 13px;
+  color: var(--ink-2);
+}
+.drawing.legend-bottom,
+.drawing.legend-right {
+  display: flex;
+  flex-direction: column-reverse;
+}
+.drawing.legend-right {
+  flex-direction: row-reverse;
+}
+.drawing.legend-right > :deep(.plot) {
+  flex: 1;
+}
+.drawing.legend-right > :deep(.series) {
+  flex-direction: column;
+  flex: 0 0 auto;
+  max-width: 35%;
+}
+.panels {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(210px, 1fr));
+  gap: 8px 18px;
+}
+.panels figure {
+  margin: 0;
+  min-width: 0;
+}
+.panels figcaption {
+  font-size: 13px;
+  font-weight: 600;
+  border-bottom: 1px solid var(--rule);
+}
+</style>

@@ -1,0 +1,161 @@
+import { axisDrawing, chartKindOf, type AxisSeries } from '@bold-compass/core/chart';
+import { cellText } from '@bold-compass/core/format';
+import type { ChartConfiguration, ChartDataset } from 'chart.js';
+import { LOCALE } from '../report/state-words.ts';
+import { endLabelRoom, END_FONT, type EndLabel } from './end-labels.ts';
+import type { ChartDrawing, DrawnWith } from './drawing.ts';
+import { referenceLines } from './reference-lines.ts';
+import { memberScale, placeScale, valueScale } from './scales.ts';
+import { isSameCell, seriesTarget } from './targets.ts';
+import { CHART_FONT, faded, type ChartTokens } from './tokens.ts';
+
+type AxisDataset = ChartDataset<'bar' | 'line', (number | [number, number] | null)[]>;
+
+/** From so many points on lines are thinned; their highest and lowest points stay. */
+const MANY_POINTS = 1_000;
+/** So many bars leave room for their figures. */
+const MOST_LABELLED = 26;
+/** More lines than these are named above the chart instead of at their ends. */
+export const MOST_END_LABELS = 6;
+
+const canvas = document.createElement('canvas').getContext('2d');
+function textWidth(text: string): number {
+  if (!canvas) return text.length * 7;
+  canvas.font = END_FONT;
+  return canvas.measureText(text).width;
+}
+
+const isBar = ({ as }: AxisSeries): boolean => as === 'column';
+
+/** The colour of a series, where its points do not have their own. */
+export const seriesColour = (tokens: ChartTokens, { colour }: Pick<AxisSeries, 'colour'>): string => tokens.series[colour];
+
+/** The colours of bars, one for each: by their state, by what they do to the total, or since they are below zero. */
+function barColours({ tokens, settings, warns, figure }: DrawnWith, series: AxisSeries): string[] {
+  const own = seriesColour(tokens, series);
+  return series.values.map((value, index) => {
+    if (settings.colours === 'state' && series.states?.[index]) return tokens.states[series.states[index]];
+    if (series.roles) return { rise: tokens.good, fall: tokens.bad, total: tokens.quiet }[series.roles[index]];
+    return warns && figure.shape.hasNegative && value !== null && value < 0 ? tokens.bad : own;
+  });
+}
+
+function barDataset(drawn: DrawnWith, series: AxisSeries, targets: ChartDrawing['targets'][number], stacked: boolean): AxisDataset {
+  const colours = barColours(drawn, series);
+  const isOther = (index: number): boolean => drawn.chosen !== null && !isSameCell(targets[index]?.cell ?? null, drawn.chosen);
+  const hasChosen = targets.some((target) => isSameCell(target?.cell ?? null, drawn.chosen));
+  return {
+    type: 'bar',
+    label: series.label,
+    data: series.spans ? series.spans.map((span) => span && [span[0], span[1]]) : [...series.values],
+    backgroundColor: colours.map((colour, index) => (hasChosen && isOther(index) ? faded(colour, 0.4) : colour)),
+    hoverBackgroundColor: colours,
+    maxBarThickness: 42,
+    categoryPercentage: 0.76,
+    barPercentage: stacked ? 1 : 0.9,
+    borderColor: drawn.tokens.paper,
+    borderWidth: stacked ? { top: 1, right: 1 } : 0,
+    borderSkipped: false,
+    minBarLength: 0,
+  };
+}
+
+function lineDataset(drawn: DrawnWith, series: AxisSeries, targets: ChartDrawing['targets'][number]): AxisDataset {
+  const { tokens, settings } = drawn;
+  const colour = seriesColour(tokens, series);
+  const count = series.values.length;
+  const isChosen = (index: number): boolean => isSameCell(targets[index]?.cell ?? null, drawn.chosen);
+  return {
+    type: 'line',
+    label: series.label,
+    data: [...series.values],
+    borderColor: colour,
+    backgroundColor: series.as === 'area' ? faded(colour, settings.arrangement === 'grouped' ? 0.14 : 0.75) : colour,
+    borderWidth: 2,
+    borderDash: series.dashed ? [2, 3] : [],
+    fill: series.as === 'area' ? (settings.arrangement === 'grouped' ? 'origin' : 'stack') : false,
+    stepped: series.as === 'step' ? 'after' : false,
+    pointRadius: targets.map((_, index) => (isChosen(index) ? 5 : count === 1 ? 3 : 0)),
+    pointBackgroundColor: targets.map((_, index) => (isChosen(index) ? tokens.paper : colour)),
+    pointBorderColor: colour,
+    pointBorderWidth: 2,
+    pointHoverRadius: 4,
+    pointHitRadius: 14,
+    spanGaps: false,
+  };
+}
+
+/** Charts along an axis: columns, bars, lines, areas, steps, and what is made of them. */
+export function axisChart(drawn: DrawnWith): ChartDrawing {
+  const { figure, settings, tokens, ends, width } = drawn;
+  const { categories, series } = axisDrawing(figure);
+  const kind = chartKindOf(figure.kind);
+  const lying = kind.lying ?? false;
+  const stacked = settings.arrangement !== 'grouped' && series.length > 1;
+  const isMany = categories.length > MANY_POINTS && !series.some(isBar);
+  const shown = { ...figure, categories };
+  const targets = series.map((own) => own.values.map((value, index) => (value === null ? null : seriesTarget(drawn, shown, own, index))));
+  const bars = series.filter(isBar);
+  const labelsBars =
+    settings.values === 'always' || (settings.values === 'auto' && bars.length * categories.length <= MOST_LABELLED && !stacked);
+  const hasSecond = series.some(({ second }) => second);
+  const isNamedAtEnd = settings.legend === 'auto' && !lying && series.length > 1 && series.length <= MOST_END_LABELS;
+  const endNames: EndLabel[] = !isNamedAtEnd
+    ? []
+    : series.flatMap((own, dataset) => (isBar(own) ? [] : [{ dataset, text: own.label, colour: seriesColour(tokens, own) }]));
+  const value = (second: boolean): ReturnType<typeof valueScale> => {
+    const own = series.filter((one) => one.second === second);
+    return valueScale(tokens, {
+      format: own[0]?.format ?? { kind: 'number', decimals: 0, unit: 'one' },
+      scale: own[0]?.isShare ? { min: 0, max: 1 } : second ? settings.second : settings.scale,
+      fromZero: kind.fromZero || own.some((one) => isBar(one) || one.as === 'area'),
+      ends: second ? null : ends,
+      grid: !second,
+    });
+  };
+  const axis = lying ? 'x' : 'y';
+  const datasets = series.map((own, index) => ({
+    ...(isBar(own) ? barDataset(drawn, own, targets[index], stacked) : lineDataset(drawn, own, targets[index])),
+    // Lines lie over bars, which are drawn from the last to the first.
+    order: isBar(own) ? 1 : 0,
+    stack: stacked ? (own.second ? 'second' : 'first') : undefined,
+    [`${axis}AxisID`]: own.second ? 'second' : axis,
+    ...(isMany ? { data: own.values.map((y, x) => ({ x, y })) } : {}),
+  }));
+  const text = (own: AxisSeries, index: number): string => cellText(own.values[index], own.format, LOCALE);
+  const config: ChartConfiguration<'bar' | 'line', (number | [number, number] | null)[]> = {
+    type: 'bar',
+    data: { labels: categories.map(({ label }) => label), datasets: datasets as AxisDataset[] },
+    options: {
+      indexAxis: lying ? 'y' : 'x',
+      ...(isMany ? { parsing: false as const, normalized: true } : {}),
+      interaction: { mode: 'nearest', intersect: false, axis: lying ? 'y' : 'x' },
+      layout: {
+        padding: { top: labelsBars && !lying ? 18 : 10, right: Math.max(endLabelRoom(endNames, textWidth), lying && labelsBars ? 48 : 8) },
+      },
+      scales: {
+        [lying ? 'y' : 'x']: isMany ? placeScale(tokens, categories) : memberScale(tokens, categories, { lying, width, stacked }),
+        [axis]: { ...value(false), stacked, ...(lying && labelsBars ? { display: false } : {}) },
+        ...(hasSecond ? { second: { ...value(true), position: lying ? 'top' : 'right', axis } } : {}),
+      },
+      plugins: {
+        decimation: { enabled: isMany, algorithm: 'min-max' },
+        endLabels: { labels: endNames },
+        annotation: { annotations: referenceLines(drawn, series, axis) },
+        datalabels: {
+          display: ({ datasetIndex }) => labelsBars && isBar(series[datasetIndex]) && (settings.values === 'always' || bars.length <= 2),
+          anchor: ({ datasetIndex, dataIndex }) => ((series[datasetIndex].values[dataIndex] ?? 0) < 0 ? 'start' : 'end'),
+          align: ({ datasetIndex, dataIndex }) => {
+            const isBelow = (series[datasetIndex].values[dataIndex] ?? 0) < 0;
+            return lying ? (isBelow ? 'left' : 'right') : isBelow ? 'bottom' : 'top';
+          },
+          offset: 1,
+          color: tokens.ink,
+          font: { family: CHART_FONT, size: 12, weight: 600 },
+          formatter: (_value, { datasetIndex, dataIndex }) => text(series[datasetIndex], dataIndex),
+        },
+      },
+    },
+  };
+  return { config: config as unknown as ChartConfiguration, targets };
+}

@@ -1,0 +1,39 @@
+import {
+  ArcElement,
+  BarController,
+  BarElement,
+  BubbleController,
+  CategoryScale,
+  Chart,
+  Decimation,
+  DoughnutController,
+  Filler,
+  LinearScale,
+  LineController,
+  LineElement,
+  LogarithmicScale,
+  PieController,
+  PointElement,
+  ScatterController,
+  Tooltip,
+} from 'chart.js';
+import annotation from 'chartjs-plugin-annotation';
+import dataLabels from 'chartjs-plugin-datalabels';
+import { MatrixController, MatrixElement } from 'chartjs-chart-matrix';
+import { TreemapController, TreemapElement } from 'chartjs-chart-treemap';
+import { endLabels } from './end-labels.ts';
+import { CHART_FONT } from './tokens.ts';
+
+Chart.register(
+  ...[ArcElement, BarElement, LineElement, PointElement, MatrixElement, TreemapElement],
+  ...[BarController, BubbleController, DoughnutController, LineController, PieController, ScatterController],
+  ...[MatrixController, TreemapController],
+  ...[CategoryScale, LinearScale, LogarithmicScale],
+  ...[Decimation, Filler, Tooltip],
+  ...[annotation, dataLabels, endLabels],
+);
+Chart.defaults.font.family = CHART_FONT;
+Chart.defaults.font.size = 12;
+Chart.defaults.maintainAspectRatio = false;
+
+export { Chart };

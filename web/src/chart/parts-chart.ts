@@ -1,0 +1,191 @@
+import { partsDrawing, type Part } from '@bold-compass/core/chart';
+import { cellText, figureText } from '@bold-compass/core/format';
+import type { ChartConfiguration } from 'chart.js';
+import type { AnnotationOptions } from 'chartjs-plugin-annotation';
+import { LOCALE } from '../report/state-words.ts';
+import type { ChartDrawing, ChartTarget, DrawnWith } from './drawing.ts';
+import { memberScale, valueScale } from './scales.ts';
+import { isSameCell, targetOf } from './targets.ts';
+import { CHART_FONT, faded, SERIF_FONT } from './tokens.ts';
+
+const SHARE = { kind: 'percent', decimals: 1, unit: 'one' } as const;
+/** Smaller parts have no room for words. */
+const SMALLEST_LABELLED = 0.03;
+
+interface PartsOf {
+  drawn: DrawnWith;
+  parts: readonly Part[];
+  targets: ChartTarget[];
+  colours: string[];
+  whole: string;
+}
+
+/** What the kinds of this family have in common. */
+function partsOf(drawn: DrawnWith): PartsOf {
+  const { figure, tokens, chosen } = drawn;
+  const { series, parts, whole } = partsDrawing(figure);
+  const share = (value: number | null): string => figureText(value, SHARE, LOCALE);
+  const targets = parts.map(({ category, value, share: part }) => {
+    const words = `${figure.categories[category].fullLabel}: ${figureText(value, series!.format, LOCALE)} (${share(part)})`;
+    return targetOf(drawn, series!, category, words);
+  });
+  const hasChosen = targets.some(({ cell }) => isSameCell(cell, chosen));
+  const colours = parts.map(({ colour }, index) => {
+    const own = tokens.series[colour % tokens.series.length];
+    return hasChosen && !isSameCell(targets[index].cell, chosen) ? faded(own, 0.4) : own;
+  });
+  return { drawn, parts, targets, colours, whole: series ? figureText(whole, series.format, LOCALE) : '' };
+}
+
+/** A pie, or a ring with the whole in its middle; parts are named beside them. */
+export function roundChart(drawn: DrawnWith): ChartDrawing {
+  const { parts, targets, colours, whole } = partsOf(drawn);
+  const { tokens, figure, settings } = drawn;
+  const isRing = figure.kind === 'ring';
+  const config: ChartConfiguration<'doughnut', number[]> = {
+    type: 'doughnut',
+    data: {
+      labels: parts.map(({ label }) => label),
+      datasets: [
+        { data: parts.map(({ value }) => value), backgroundColor: colours, borderColor: tokens.paper, borderWidth: 2, hoverOffset: 4 },
+      ],
+    },
+    options: {
+      cutout: isRing ? '64%' : 0,
+      layout: { padding: { top: 24, bottom: 24, left: 96, right: 96 } },
+      plugins: {
+        annotation: {
+          // Its types know no such label yet.
+          annotations: (isRing
+            ? { whole: { type: 'doughnutLabel', content: [whole], color: tokens.ink, font: { family: SERIF_FONT, size: 24, weight: 600 } } }
+            : {}) as AnnotationOptions[],
+        },
+        datalabels: {
+          display: ({ dataIndex }) => settings.values !== 'never' && (parts[dataIndex].share ?? 0) >= SMALLEST_LABELLED,
+          anchor: 'end',
+          align: 'end',
+          offset: 4,
+          clamp: true,
+          textAlign: 'center',
+          color: tokens.ink,
+          font: { family: CHART_FONT, size: 12.5 },
+          formatter: (_value, { dataIndex }) => [parts[dataIndex].label, figureText(parts[dataIndex].share, SHARE, LOCALE)],
+        },
+      },
+    },
+  };
+  return { config: config as unknown as ChartConfiguration, targets: [targets] };
+}
+
+/** Steps below each other, each as wide as what is left. */
+export function funnelChart(drawn: DrawnWith): ChartDrawing {
+  const { parts, targets, colours } = partsOf(drawn);
+  const { tokens, figure, width } = drawn;
+  const { series } = partsDrawing(figure);
+  const [first] = parts;
+  const config: ChartConfiguration<'bar', [number, number][]> = {
+    type: 'bar',
+    data: {
+      labels: parts.map(({ label }) => label),
+      datasets: [
+        {
+          data: parts.map(({ value }) => [-value / 2, value / 2]),
+          backgroundColor: colours,
+          categoryPercentage: 0.94,
+          barPercentage: 1,
+        },
+      ],
+    },
+    options: {
+      indexAxis: 'y',
+      interaction: { mode: 'nearest', intersect: false, axis: 'y' },
+      scales: {
+        x: { ...valueScale(tokens, { format: series!.format, scale: {}, fromZero: true, grid: false }), display: false },
+        y: memberScale(
+          tokens,
+          parts.map(({ label }) => ({ label, groups: [] })),
+          { lying: true, width, stacked: false },
+        ),
+      },
+      plugins: {
+        datalabels: {
+          anchor: 'center',
+          align: 'center',
+          color: tokens.ink,
+          backgroundColor: faded(tokens.paper, 0.85),
+          borderRadius: 3,
+          padding: { left: 5, right: 5, top: 1, bottom: 1 },
+          font: { family: CHART_FONT, size: 12.5, weight: 600 },
+          formatter: (_value, { dataIndex }) =>
+            `${cellText(parts[dataIndex].value, series!.format, LOCALE)} · ${figureText(parts[dataIndex].value / first.value, SHARE, LOCALE)}`,
+        },
+      },
+    },
+  };
+  return { config: config as unknown as ChartConfiguration, targets: [targets] };
+}
+
+/** Parts by area, within the groups they are in. */
+export function treemapChart(drawn: DrawnWith): ChartDrawing {
+  const { parts, targets } = partsOf(drawn);
+  const { tokens, figure, chosen } = drawn;
+  const { series } = partsDrawing(figure);
+  const hasGroups = parts.some(({ groups }) => groups.length > 0);
+  const tree = parts.map((part, index) => ({ value: part.value, group: part.groups[0] ?? '', label: part.label, index: String(index) }));
+  interface Node {
+    _data?: { index?: string; label?: string; children?: { index: string }[] };
+    g?: string;
+    l?: number;
+  }
+  /** The part that a rectangle stands for; undefined for a group. */
+  const partOf = (raw: Node | undefined): number | undefined => {
+    if (hasGroups && raw?.l === 0) return undefined;
+    const at = raw?._data?.children?.[0]?.index ?? raw?._data?.index;
+    return at === undefined ? undefined : Number(at);
+  };
+  const groupColours = new Map(parts.map(({ groups, colour }) => [groups[0] ?? '', tokens.series[colour % tokens.series.length]]));
+  const config = {
+    type: 'treemap',
+    data: {
+      datasets: [
+        {
+          tree,
+          key: 'value',
+          groups: hasGroups ? ['group', 'index'] : ['index'],
+          spacing: 1,
+          borderWidth: 0,
+          backgroundColor: ({ raw }: { raw?: Node }) => {
+            const at = partOf(raw);
+            if (at === undefined) return faded(groupColours.get(raw?.g ?? '') ?? tokens.sea, 0.16);
+            const own = tokens.series[parts[at].colour % tokens.series.length];
+            return chosen && !isSameCell(targets[at].cell, chosen) ? faded(own, 0.55) : faded(own, 0.92);
+          },
+          captions: { display: hasGroups, color: tokens.ink, font: { family: CHART_FONT, size: 12.5, weight: 600 }, padding: 3 },
+          labels: {
+            display: true,
+            overflow: 'fit',
+            color: tokens.paper,
+            font: { family: CHART_FONT, size: 12.5 },
+            formatter: ({ raw }: { raw?: Node }) => {
+              const at = partOf(raw);
+              return at === undefined ? '' : [parts[at].label, cellText(parts[at].value, series!.format, LOCALE)];
+            },
+          },
+        },
+      ],
+    },
+    options: { plugins: { datalabels: { display: false } } },
+  };
+  // Rectangles come group by group: each is looked up when it is pointed at.
+  const order = treemapOrder(tree, hasGroups);
+  return { config: config as unknown as ChartConfiguration, targets: [order.map((at) => (at === null ? null : targets[at]))] };
+}
+
+/** The parts in the order of the rectangles: of groups by their sums, a group before its own, the largest first. */
+function treemapOrder(tree: readonly { value: number; group: string; index: string }[], hasGroups: boolean): (number | null)[] {
+  const largestFirst = (parts: typeof tree): number[] => [...parts].sort((a, b) => b.value - a.value).map(({ index }) => Number(index));
+  if (!hasGroups) return largestFirst(tree);
+  const sum = (parts: typeof tree): number => parts.reduce((total, { value }) => total + value, 0);
+  const groups = [...new Set(tree.map(({ group }) => group))].map((group) => tree.filter((part) => part.group === group));
+  return groups.sort((a, b) => sum(b) - sum(a)).flatMap((own) => [null, ...largestFirst(own)]);
+}

@@ -1,0 +1,52 @@
+import { quantile, type AxisSeries } from '@bold-compass/core/chart';
+import { figureText } from '@bold-compass/core/format';
+import type { ReferenceLine } from '@bold-compass/core/model';
+import type { AnnotationOptions } from 'chartjs-plugin-annotation';
+import { LOCALE } from '../report/state-words.ts';
+import type { DrawnWith } from './drawing.ts';
+import { CHART_FONT, faded } from './tokens.ts';
+
+/** Of a Pareto chart: where the few members end that make most of the whole. */
+const PARETO_SHARE = 0.8;
+
+/** The value of a reference line over what a series shows; null where it shows nothing. */
+function placeOf({ at }: ReferenceLine, { values }: AxisSeries): number | null {
+  if (typeof at === 'number') return at;
+  const known = values.flatMap((value) => (value === null ? [] : [value])).sort((a, b) => a - b);
+  if (known.length === 0) return null;
+  return at === 'median' ? quantile(known, 0.5) : known.reduce((sum, value) => sum + value, 0) / known.length;
+}
+
+/** Lines and bands across a chart, dotted in brass, each with its words. */
+export function referenceLines(
+  { figure, settings, tokens }: DrawnWith,
+  series: readonly AxisSeries[],
+  axis: 'x' | 'y',
+): AnnotationOptions[] {
+  const [first] = series;
+  if (!first) return [];
+  const line = (value: number, words: string, scaleID: string): AnnotationOptions => ({
+    ...{ type: 'line', scaleID, value, borderColor: tokens.brass, borderWidth: 1.5, borderDash: [2, 3] },
+    label: {
+      ...{ display: words !== '', content: words, position: 'start', backgroundColor: faded(tokens.paper, 0.85), color: tokens.brass },
+      ...{ font: { family: CHART_FONT, size: 12, weight: 600 }, padding: 2, yAdjust: axis === 'y' ? -10 : 0 },
+    },
+  });
+  const drawn = settings.lines.flatMap((own): AnnotationOptions[] => {
+    const value = placeOf(own, first);
+    if (value === null) return [];
+    const said =
+      own.label ||
+      (typeof own.at === 'number' ? '' : `${own.at === 'median' ? 'Median' : 'Average'} ${figureText(value, first.format, LOCALE)}`);
+    if (own.to === undefined) return [line(value, said, axis)];
+    const ends = { [`${axis}Min`]: value, [`${axis}Max`]: own.to };
+    const label = {
+      display: said !== '',
+      content: said,
+      color: tokens.brass,
+      font: { family: CHART_FONT, size: 12, weight: 600 as const },
+    };
+    return [{ type: 'box', ...ends, backgroundColor: faded(tokens.brass, 0.1), borderWidth: 0, label }];
+  });
+  return figure.kind === 'pareto' ? [...drawn, line(PARETO_SHARE, '80 %', 'second')] : drawn;
+}

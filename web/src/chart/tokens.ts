@@ -1,0 +1,51 @@
+import { SERIES_COLOURS } from '@bold-compass/core/model';
+import type { State } from '@bold-compass/core/indicators';
+
+/** The tokens of the look as a canvas needs them. */
+export interface ChartTokens {
+  ink: string;
+  quiet: string;
+  rule: string;
+  hairline: string;
+  paper: string;
+  sea: string;
+  brass: string;
+  good: string;
+  bad: string;
+  series: readonly string[];
+  states: Record<State, string>;
+}
+
+/** Families end in a word: a canvas takes a name that ends in a digit only in quotes. */
+export const CHART_FONT = "'Source Sans 3 Variable', 'Segoe UI', sans-serif";
+export const SERIF_FONT = "'Source Serif 4 Variable', Georgia, serif";
+
+/** The tokens of the theme that is on where an element stands. */
+export function chartTokens(element: Element): ChartTokens {
+  const styles = getComputedStyle(element);
+  const colour = (name: string): string => `rgb(${styles.getPropertyValue(`--v-theme-${name}`).trim()})`;
+  const quiet = colour('ink-2');
+  return {
+    ...{ ink: colour('ink'), quiet, rule: colour('rule'), hairline: colour('rule-2'), paper: colour('paper') },
+    ...{ sea: colour('sea'), brass: colour('brass-line'), good: colour('sea'), bad: colour('off') },
+    series: Array.from({ length: SERIES_COLOURS }, (_, index) => colour(`series-${index + 1}`)),
+    states: {
+      ...{ ahead: colour('on'), on: colour('on'), drifting: colour('drift') },
+      ...{ off: colour('off'), far: colour('off'), none: colour('ink-3') },
+    },
+  };
+}
+
+/** A colour that lets through what is behind it; `share` from 0 to 1. */
+export const faded = (colour: string, share: number): string => colour.replace(/^rgb\((.*)\)$/, `rgba($1, ${share})`);
+
+/** A colour between two, `share` of the way from the first to the second. */
+export function between(first: string, second: string, share: number): string {
+  const parts = (colour: string): number[] =>
+    colour
+      .match(/[\d.]+/g)!
+      .slice(0, 3)
+      .map(Number);
+  const [a, b] = [parts(first), parts(second)];
+  return `rgb(${a.map((part, index) => Math.round(part + (b[index] - part) * share)).join(', ')})`;
+}

@@ -1,0 +1,268 @@
+<script setup lang="ts">
+import { CHART_KINDS_BY_NAME, chartKindOf, proposedKind } from '@bold-compass/core/chart';
+import {
+  CHART_KINDS,
+  fieldLabel,
+  SERIES_COLOURS,
+  type Axis,
+  type Chart,
+  type ChartScale,
+  type ChartSettings,
+  type ReferenceLine,
+  type SeriesSettings,
+} from '@bold-compass/core/model';
+import { computed } from 'vue';
+import { shownSeries } from '../../chart/shown-series.ts';
+import AddChoice from '../../shell/AddChoice.vue';
+import FoldedPart from '../../shell/FoldedPart.vue';
+import { datasetOf, useCompose } from '../context.ts';
+import { setAxis } from '../edges.ts';
+import DataSettings from './DataSettings.vue';
+import SettingsSection from './SettingsSection.vue';
+
+/** A chart as a whole: its kind, its series, its scales, and what is drawn across it. */
+const props = defineProps<{ exhibit: Chart }>();
+const compose = useCompose();
+const { change } = compose;
+const dataset = computed(() => datasetOf(compose, props.exhibit));
+const chart = computed(() => props.exhibit.chart);
+const kind = computed(() => chartKindOf(chart.value.kind));
+const set = (part: Partial<ChartSettings>): void => change({ ...props.exhibit, chart: { ...chart.value, ...part } });
+const valueOf = (event: Event): string => (event.target as HTMLInputElement).value;
+
+const proposal = computed(() => proposedKind(dataset.value, props.exhibit));
+const kinds = CHART_KINDS.map((name) => ({
+  value: name,
+  title: CHART_KINDS_BY_NAME[name].label,
+  subtitle: CHART_KINDS_BY_NAME[name].about,
+}));
+
+const series = computed(() => shownSeries.get(props.exhibit.id) ?? []);
+function setSeries(key: string, part: Partial<SeriesSettings>): void {
+  const own = Object.fromEntries(Object.entries({ ...chart.value.series[key], ...part }).filter(([, value]) => value !== undefined));
+  const others = Object.fromEntries(Object.entries(chart.value.series).filter(([name]) => name !== key));
+  set({ series: Object.keys(own).length > 0 ? { ...others, [key]: own } : others });
+}
+const COLOURS = Array.from({ length: SERIES_COLOURS }, (_, index) => ({ value: index, title: `Colour ${index + 1}` }));
+
+const numberOf = (text: string): number | undefined => (text.trim() !== '' && Number.isFinite(Number(text)) ? Number(text) : undefined);
+const setScale = (which: 'scale' | 'second', part: Partial<ChartScale>): void => set({ [which]: { ...chart.value[which], ...part } });
+const scales = computed(() => [
+  { which: 'scale' as const, title: 'Value axis' },
+  ...(series.value.some(({ second }) => second) ? [{ which: 'second' as const, title: 'Second axis' }] : []),
+]);
+
+const setLine = (index: number, part: Partial<ReferenceLine>): void =>
+  set({ lines: chart.value.lines.map((one, at) => (at === index ? { ...one, ...part } : one)) });
+function addLine(at: string): void {
+  if (at) set({ lines: [...chart.value.lines, { at: at === 'number' ? 0 : (at as 'average'), label: '' }] });
+}
+const hasSeries = computed(() => props.exhibit.top.fields.length > 0 || props.exhibit.cells.length > 1);
+const axis = (edge: 'side' | 'top', part: Partial<Axis>): void => change(setAxis(props.exhibit, edge, part));
+const EDGES = [
+  { edge: 'side', words: 'Axis' },
+  { edge: 'top', words: 'Series' },
+] as const;
+</script>
+
+<template>
+  <SettingsSection title="Chart" open>
+    <v-select
+      label="Kind"
+      :model-value="chart.kind"
+      :items="kinds"
+      item-props
+      :hint="kind.about"
+      persistent-hint
+      @update:model-value="set({ kind: $event })"
+    />
+    <p v-if="proposal.kind !== chart.kind" class="proposal">
+      {{ proposal.reason }}
+      <v-btn variant="plain" class="inline" @click="set({ kind: proposal.kind })">
+        Change to {{ chartKindOf(proposal.kind).label.toLowerCase() }}
+      </v-btn>
+    </p>
+    <v-select
+      v-if="hasSeries && (kind.stacks || chart.arrangement !== 'grouped')"
+      label="Series"
+      :model-value="chart.arrangement"
+      :items="[
+        { value: 'grouped', title: 'Side by side' },
+        { value: 'stacked', title: 'Stacked' },
+        { value: 'share', title: 'Stacked to 100 %' },
+      ]"
+      @update:model-value="set({ arrangement: $event as ChartSettings['arrangement'] })"
+    />
+    <template v-for="{ edge, words } in EDGES" :key="edge">
+      <v-select
+        v-if="exhibit[edge].fields.length > 1"
+        :label="`${words} open to`"
+        :model-value="exhibit[edge].openLevels"
+        :items="exhibit[edge].fields.map((field, depth) => ({ value: depth, title: fieldLabel(dataset, field) }))"
+        @update:model-value="axis(edge, { openLevels: $event })"
+      />
+    </template>
+    <v-checkbox
+      v-if="exhibit.top.fields.length > 0"
+      :label="`One chart for each ${fieldLabel(dataset, exhibit.top.fields[0]).toLowerCase()}`"
+      :model-value="chart.panels"
+      @update:model-value="set({ panels: !chart.panels })"
+    />
+  </SettingsSection>
+  <SettingsSection title="Colours and labels">
+    <v-select
+      label="Colours"
+      :model-value="chart.colours"
+      :items="[
+        { value: 'order', title: 'By order' },
+        { value: 'member', title: 'By member' },
+        { value: 'state', title: 'By state' },
+      ]"
+      @update:model-value="set({ colours: $event as ChartSettings['colours'] })"
+    />
+    <v-select
+      label="Legend"
+      :model-value="chart.legend"
+      :items="[
+        { value: 'auto', title: 'At the series' },
+        { value: 'top', title: 'Above' },
+        { value: 'right', title: 'At the right' },
+        { value: 'bottom', title: 'Below' },
+        { value: 'none', title: 'None' },
+      ]"
+      @update:model-value="set({ legend: $event as ChartSettings['legend'] })"
+    />
+    <v-select
+      label="Values"
+      :model-value="chart.values"
+      :items="[
+        { value: 'auto', title: 'Where there is room' },
+        { value: 'always', title: 'Always' },
+        { value: 'never', title: 'Never' },
+      ]"
+      @update:model-value="set({ values: $event as ChartSettings['values'] })"
+    />
+  </SettingsSection>
+  <SettingsSection v-if="series.length > 1 || kind.family === 'axis'" title="Series" :about="String(series.length)">
+    <FoldedPart v-for="one in series" :key="one.key" :title="one.label">
+      <v-select
+        v-if="kind.family === 'axis' && !kind.lying"
+        label="Drawn as"
+        :model-value="one.as"
+        :items="[
+          { value: 'column', title: 'Columns' },
+          { value: 'line', title: 'Line' },
+          { value: 'area', title: 'Area' },
+          { value: 'step', title: 'Steps' },
+        ]"
+        @update:model-value="setSeries(one.key, { as: $event as SeriesSettings['as'] })"
+      />
+      <v-select
+        label="Colour"
+        :model-value="chart.series[one.key]?.colour ?? -1"
+        :items="[{ value: -1, title: 'Automatic' }, ...COLOURS]"
+        @update:model-value="setSeries(one.key, { colour: $event < 0 ? undefined : $event })"
+      />
+      <v-checkbox
+        v-if="kind.family === 'axis'"
+        label="Second axis"
+        :model-value="one.second"
+        @update:model-value="setSeries(one.key, { second: one.second ? undefined : true })"
+      />
+      <v-checkbox
+        v-if="one.as !== 'column'"
+        label="Dotted"
+        :model-value="one.dashed"
+        @update:model-value="setSeries(one.key, { dashed: one.dashed ? undefined : true })"
+      />
+      <v-checkbox
+        label="Hide"
+        :model-value="one.hidden"
+        @update:model-value="setSeries(one.key, { hidden: one.hidden ? undefined : true })"
+      />
+    </FoldedPart>
+  </SettingsSection>
+  <SettingsSection v-for="{ which, title } in scales" :key="which" :title="title">
+    <v-text-field
+      label="Minimum"
+      type="number"
+      step="any"
+      placeholder="automatic"
+      :model-value="chart[which].min ?? ''"
+      @change="setScale(which, { min: numberOf(valueOf($event)) })"
+    />
+    <v-text-field
+      label="Maximum"
+      type="number"
+      step="any"
+      placeholder="automatic"
+      :model-value="chart[which].max ?? ''"
+      @change="setScale(which, { max: numberOf(valueOf($event)) })"
+    />
+    <v-checkbox
+      label="Logarithmic"
+      :model-value="chart[which].logarithmic ?? false"
+      @update:model-value="setScale(which, { logarithmic: chart[which].logarithmic ? undefined : true })"
+    />
+  </SettingsSection>
+  <SettingsSection title="Reference lines" :about="chart.lines.length ? String(chart.lines.length) : undefined">
+    <div v-for="(line, index) in chart.lines" :key="index" class="line">
+      <p>
+        {{ line.at === 'average' ? 'Average' : line.at === 'median' ? 'Median' : 'Value' }}
+        <v-btn variant="plain" class="inline" @click="set({ lines: chart.lines.filter((_, at) => at !== index) })">Remove</v-btn>
+      </p>
+      <template v-if="typeof line.at === 'number'">
+        <v-text-field
+          label="From"
+          type="number"
+          step="any"
+          :model-value="line.at"
+          @change="setLine(index, { at: numberOf(valueOf($event)) ?? 0 })"
+        />
+        <v-text-field
+          label="To"
+          type="number"
+          step="any"
+          placeholder="a line only"
+          :model-value="line.to ?? ''"
+          @change="setLine(index, { to: numberOf(valueOf($event)) })"
+        />
+      </template>
+      <v-text-field
+        label="Label"
+        maxlength="60"
+        :model-value="line.label"
+        placeholder="automatic"
+        @change="setLine(index, { label: valueOf($event).trim() })"
+      />
+    </div>
+    <AddChoice
+      label="Add reference line"
+      :items="[
+        { value: 'number', title: 'Value or band' },
+        { value: 'average', title: 'Average' },
+        { value: 'median', title: 'Median' },
+      ]"
+      @add="addLine"
+    />
+  </SettingsSection>
+  <DataSettings :exhibit="exhibit" />
+</template>
+
+<style scoped>
+.proposal {
+  font-size: 13px;
+  color: var(--ink-2);
+}
+.line {
+  display: grid;
+  gap: 4px;
+  border-left: 3px solid var(--sea-tint);
+  padding-left: 8px;
+}
+.line p {
+  display: flex;
+  justify-content: space-between;
+  font-size: 13px;
+}
+</style>
