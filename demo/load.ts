@@ -19,6 +19,7 @@ const readDocument = (name: string): unknown => JSON.parse(readFileSync(`${docum
 const REPORTS = [
   'sales-against-target',
   'where-are-we-drifting',
+  'sales-in-charts',
   'company-at-a-glance',
   'country-by-country',
   'repair-workshop',

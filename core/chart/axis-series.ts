@@ -20,7 +20,7 @@ const PERCENT = { kind: 'percent', decimals: 0, unit: 'one' } as const;
 /** What rounding of binary fractions leaves. */
 const ROUNDING = 1e-9;
 
-const added = (label: string): Category => ({ label, fullLabel: label, groups: [], header: null });
+const added = (label: string): Category => ({ label, fullLabel: label, groups: [], isPartial: false, header: null });
 
 /**
  * Steps from zero to the total: each member begins where the one before it ended. What the members that are drawn do not make
@@ -58,10 +58,12 @@ export function waterfallOf(figure: ChartFigure): AxisDrawing {
 export function paretoOf(figure: ChartFigure): AxisDrawing {
   const [series] = drawnSeries(figure);
   if (!series) return { categories: figure.categories, series: [] };
+  /** What stands for all other members comes last, however large it is. */
+  const isOthers = (index: number): boolean => figure.categories[index].header?.others !== undefined;
   const order = figure.categories
     .map((_, index) => index)
     .filter((index) => series.values[index] !== null)
-    .sort((a, b) => series.values[b]! - series.values[a]! || a - b);
+    .sort((a, b) => Number(isOthers(a)) - Number(isOthers(b)) || series.values[b]! - series.values[a]! || a - b);
   const values = order.map((index) => series.values[index]!);
   const whole = values.reduce((sum, value) => sum + value, 0);
   let reached = 0;

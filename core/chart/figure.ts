@@ -1,4 +1,5 @@
 import type { ChartResponse, Header, Path } from '../api/index.ts';
+import { parseIsoDate, periodRange } from '../calendar/index.ts';
 import { pathKey } from '../crosstab/index.ts';
 import { figureText, unitWords } from '../format/index.ts';
 import type { State } from '../indicators/index.ts';
@@ -22,6 +23,8 @@ export interface Category {
   fullLabel: string;
   /** The labels of the members it is in, below what the chart is drawn of. */
   groups: readonly string[];
+  /** Whether it is a period that is not over: what is drawn is only what there is to date. */
+  isPartial: boolean;
   /** The member itself; null for what the chart adds, such as a total. */
   header: Header | null;
 }
@@ -68,11 +71,26 @@ export interface ChartFigure {
 /** The label of a member with those of what it is in: "Jan 2026", "Sweden, Nordic". */
 const fullLabel = (labels: readonly string[], isTime: boolean): string => [...labels].reverse().join(isTime ? ' ' : ', ');
 
-function categoriesOf({ rows, root }: ChartResponse, isTime: boolean, whole: string): Category[] {
+/** Whether a member is a period that goes on after a day. */
+function isUnfinished(dataset: Dataset, fields: readonly string[], { path, role }: Header, dataTo: number): boolean {
+  const member = path.at(-1);
+  if (role !== 'member' || member == null) return false;
+  const place = fieldPlace(dataset, fields[path.length - 1]);
+  if (place.kind !== 'period') return false;
+  const range = periodRange(place.level.period, member);
+  return range !== undefined && range.first <= dataTo && range.last > dataTo;
+}
+
+function categoriesOf({ rows, root }: ChartResponse, isTime: boolean, isPartial: (header: Header) => boolean): Category[] {
   return rows.items.map((header) => {
-    if (header.role === 'total') return { label: whole, fullLabel: whole, groups: [], header };
+    if (header.role === 'total') return { label: 'All', fullLabel: 'All', groups: [], isPartial: false, header };
     const labels = header.labels.slice(root.path.length);
-    return { label: labels.at(-1) ?? '', fullLabel: fullLabel(labels, isTime), groups: labels.slice(0, -1), header };
+    const partial = isPartial(header);
+    const full = fullLabel(labels, isTime);
+    return {
+      ...{ label: labels.at(-1) ?? '', fullLabel: partial ? `${full} to date` : full, groups: labels.slice(0, -1) },
+      ...{ isPartial: partial, header },
+    };
   });
 }
 
@@ -84,17 +102,31 @@ function statesOf({ states }: ChartResponse, at: number): (State | null)[] | nul
 
 const seriesKindOf = (kind: ChartKindName): SeriesKind => (kind === 'line' || kind === 'area' || kind === 'step' ? kind : 'column');
 
+/** In whose words a chart is, and how far its data goes. */
+export interface ChartWords {
+  locale: string;
+  /** The last day that there is data for, as an ISO 8601 date. */
+  dataTo: string;
+}
+
 /** A chart over the figures of an answer. `dataset` has the measures as they are counted in the chart. Throws UnknownNameError. */
-export function chartFigure(dataset: Dataset, chart: Chart, answer: ChartResponse, locale: string): ChartFigure {
+export function chartFigure(dataset: Dataset, chart: Chart, answer: ChartResponse, { locale, dataTo }: ChartWords): ChartFigure {
   const { side, top, cells, chart: settings } = chart;
   const isTime = isThroughTime(dataset, { side });
   const hasSeriesField = top.fields.length > 0;
-  const categories = categoriesOf(answer, isTime, 'All');
-  const series = answer.columns.items.flatMap((header, column) =>
+  const last = parseIsoDate(dataTo) ?? Infinity;
+  const categories = categoriesOf(answer, isTime, (header) => isUnfinished(dataset, side.fields, header, last));
+  const headers = answer.columns.items;
+  /** Members that all series are in are not said with each. */
+  const common = headers[0]?.labels.findIndex((label, level) => headers.some(({ labels }) => labels[level] !== label)) ?? 0;
+  const isTimeSeries = isThroughTime(dataset, { side: top });
+  const seriesLabel = (labels: readonly string[]): string =>
+    fullLabel(labels.slice(common < 0 ? -1 : Math.min(common, labels.length - 1)), isTimeSeries);
+  const series = headers.flatMap((header, column) =>
     cells.map((cell, measure): Series => {
       const own = measureNamed(dataset, cell.measure);
       const heading = cell.heading ?? own.label;
-      const member = hasSeriesField ? header.labels.join(', ') : '';
+      const member = hasSeriesField ? seriesLabel(header.labels) : '';
       const key = seriesName(cell.measure, hasSeriesField ? pathKey(header.path) : '');
       const set = settings.series[key] ?? {};
       const at = column * cells.length + measure;
@@ -113,7 +145,7 @@ export function chartFigure(dataset: Dataset, chart: Chart, answer: ChartRespons
       };
     }),
   );
-  const last = side.fields.at(Math.max(0, (answer.rows.items[0]?.path.length ?? 1) - 1));
+  const shown = side.fields.at(Math.max(0, (answer.rows.items[0]?.path.length ?? 1) - 1));
   return {
     ...{ kind: settings.kind, categories, series, locale },
     shape: {
@@ -121,7 +153,7 @@ export function chartFigure(dataset: Dataset, chart: Chart, answer: ChartRespons
       ...{ series: answer.columns.items.length, measures: cells.length, arrangement: settings.arrangement },
       hasNegative: series.some(({ values, hidden }) => !hidden && values.some((value) => value !== null && value < 0)),
     },
-    along: last ? fieldPlace(dataset, last).label : '',
+    along: shown ? fieldPlace(dataset, shown).label : '',
     root: answer.root,
     totals: answer.totals,
   };

@@ -12,6 +12,8 @@ export function niceStep(distance: number): number {
 export interface Ends {
   min: number;
   max: number;
+  /** The distance of its ticks. */
+  step: number;
 }
 
 /**
@@ -24,9 +26,9 @@ export function scaleEnds(values: Iterable<number>, fromZero: boolean, ticks = 5
     if (value < least) least = value;
     if (value > most) most = value;
   }
-  if (least > most) return { min: 0, max: 1 };
+  if (least > most) return { min: 0, max: 1, step: 1 };
   if (fromZero) [least, most] = [Math.min(0, least), Math.max(0, most)];
   if (least === most) [least, most] = least === 0 ? [0, 1] : [Math.min(0, least), Math.max(0, most)];
   const step = niceStep((most - least) / ticks);
-  return { min: Math.floor(least / step) * step, max: Math.ceil(most / step) * step };
+  return { min: Math.floor(least / step) * step, max: Math.ceil(most / step) * step, step };
 }

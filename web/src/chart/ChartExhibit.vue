@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { chartResponseSchema, type ChartRequest } from '@bold-compass/core/api';
 import {
+  axisDrawing,
   chartFigure,
   chartKindOf,
   chartWords,
@@ -25,7 +26,9 @@ import { LOCALE } from '../report/state-words.ts';
 import { cellQuery, openQuery, readCrosstabState, type ChosenCell } from '../report/url-state.ts';
 import ChartCanvas from './ChartCanvas.vue';
 import ChartLegend from './ChartLegend.vue';
-import { chartHeight, isNamedAtEnds } from './layout.ts';
+import { isNamedAtEnds } from './axis-chart.ts';
+import { chartHeight } from './layout.ts';
+import PointsKey from './PointsKey.vue';
 import { shownSeries } from './shown-series.ts';
 
 const props = defineProps<{ exhibit: Chart; number: number }>();
@@ -59,7 +62,7 @@ const hidden = ref<ReadonlySet<string>>(new Set());
 const whole = computed((): ChartFigure | null => {
   if (!data.value) return null;
   const { exhibit, answer } = data.value;
-  return chartFigure(view.value.dataset, { ...exhibit, chart: props.exhibit.chart }, answer, LOCALE);
+  return chartFigure(view.value.dataset, { ...exhibit, chart: props.exhibit.chart }, answer, { locale: LOCALE, dataTo: view.value.dataTo });
 });
 // Settings of series speak of those that are shown.
 watchEffect(() => composing.value && whole.value && shownSeries.set(props.exhibit.id, whole.value.series));
@@ -93,7 +96,7 @@ const words = computed(() => (figure.value ? chartWords(figure.value) : ''));
 const legend = computed(() => {
   if (!figure.value || chartKindOf(figure.value.kind).family !== 'axis' || panels.value) return [];
   const own = whole.value!.series.filter((one) => !one.hidden);
-  return own.length > 1 && settings.value.legend !== 'none' && !isNamedAtEnds(figure.value, settings.value) ? own : [];
+  return own.length > 1 && settings.value.legend !== 'none' && !isNamedAtEnds(axisDrawing(figure.value).series, settings.value) ? own : [];
 });
 const height = computed(() => (figure.value ? chartHeight(figure.value, props.exhibit.height, legend.value.length > 0) : 240));
 const isEmpty = computed(() => figure.value !== null && figure.value.series.every(({ values }) => values.every((value) => value === null)));
@@ -219,13 +222,14 @@ const takeBetter = (): void => change({ ...props.exhibit, chart: { ...props.exhi
           @open="openBelow($event.side)"
           @back="openBelow(root.path.slice(0, -1))"
         />
+        <PointsKey v-if="chartKindOf(figure.kind).family === 'points'" :figure="figure" />
       </div>
     </template>
   </ExhibitShell>
 </template>
 
 <style scoped>
-:deep(.exhibit) > header {
+.exhibit :deep(> header) {
   border-top: 2px solid var(--ink);
   padding-top: 6px;
 }
@@ -277,7 +281,7 @@ const takeBetter = (): void => change({ ...props.exhibit, chart: { ...props.exhi
 }
 .panels {
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(210px, 1fr));
+  grid-template-columns: repeat(auto-fit, minmax(min(210px, 100%), 1fr));
   gap: 8px 18px;
 }
 .panels figure {

@@ -47,6 +47,7 @@ const only = (key: string): void => emit('show', new Set(props.series.flatMap((o
 .series li {
   display: inline-flex;
   align-items: center;
+  position: relative;
 }
 .name {
   padding: 0 4px;
@@ -61,11 +62,18 @@ const only = (key: string): void => emit('show', new Set(props.series.flatMap((o
   text-decoration: line-through;
 }
 .only {
+  position: absolute;
+  top: 100%;
+  left: 20px;
+  z-index: 2;
+  background: var(--sheet);
   opacity: 0;
+  pointer-events: none;
 }
 li:hover .only,
 li:focus-within .only {
   opacity: 1;
+  pointer-events: auto;
 }
 .swatch {
   width: 11px;

@@ -1,5 +1,6 @@
 import { axisDrawing, chartKindOf, type AxisSeries } from '@bold-compass/core/chart';
 import { cellText } from '@bold-compass/core/format';
+import type { ChartSettings } from '@bold-compass/core/model';
 import type { ChartConfiguration, ChartDataset } from 'chart.js';
 import { LOCALE } from '../report/state-words.ts';
 import { endLabelRoom, END_FONT, type EndLabel } from './end-labels.ts';
@@ -16,7 +17,11 @@ const MANY_POINTS = 1_000;
 /** So many bars leave room for their figures. */
 const MOST_LABELLED = 26;
 /** More lines than these are named above the chart instead of at their ends. */
-export const MOST_END_LABELS = 6;
+const MOST_END_LABELS = 8;
+
+/** Whether lines are named where they end: not where bars, or a second axis, stand in the way. */
+export const isNamedAtEnds = (series: readonly Pick<AxisSeries, 'as' | 'second'>[], { legend }: Pick<ChartSettings, 'legend'>): boolean =>
+  legend === 'auto' && series.length <= MOST_END_LABELS && series.every(({ as, second }) => as !== 'column' && !second);
 
 const canvas = document.createElement('canvas').getContext('2d');
 function textWidth(text: string): number {
@@ -43,12 +48,15 @@ function barColours({ tokens, settings, warns, figure }: DrawnWith, series: Axis
 function barDataset(drawn: DrawnWith, series: AxisSeries, targets: ChartDrawing['targets'][number], stacked: boolean): AxisDataset {
   const colours = barColours(drawn, series);
   const isOther = (index: number): boolean => drawn.chosen !== null && !isSameCell(targets[index]?.cell ?? null, drawn.chosen);
+  const isPartial = (index: number): boolean => drawn.figure.categories[index]?.isPartial ?? false;
   const hasChosen = targets.some((target) => isSameCell(target?.cell ?? null, drawn.chosen));
   return {
     type: 'bar',
     label: series.label,
     data: series.spans ? series.spans.map((span) => span && [span[0], span[1]]) : [...series.values],
-    backgroundColor: colours.map((colour, index) => (hasChosen && isOther(index) ? faded(colour, 0.4) : colour)),
+    backgroundColor: colours.map((colour, index) =>
+      hasChosen && isOther(index) ? faded(colour, 0.4) : isPartial(index) ? faded(colour, 0.55) : colour,
+    ),
     hoverBackgroundColor: colours,
     maxBarThickness: 42,
     categoryPercentage: 0.76,
@@ -61,7 +69,7 @@ function barDataset(drawn: DrawnWith, series: AxisSeries, targets: ChartDrawing[
 }
 
 function lineDataset(drawn: DrawnWith, series: AxisSeries, targets: ChartDrawing['targets'][number]): AxisDataset {
-  const { tokens, settings } = drawn;
+  const { tokens, settings, figure } = drawn;
   const colour = seriesColour(tokens, series);
   const count = series.values.length;
   const isChosen = (index: number): boolean => isSameCell(targets[index]?.cell ?? null, drawn.chosen);
@@ -73,6 +81,8 @@ function lineDataset(drawn: DrawnWith, series: AxisSeries, targets: ChartDrawing
     backgroundColor: series.as === 'area' ? faded(colour, settings.arrangement === 'grouped' ? 0.14 : 0.75) : colour,
     borderWidth: 2,
     borderDash: series.dashed ? [2, 3] : [],
+    // The way to a period that is not over is only what there is to date.
+    segment: { borderDash: ({ p1DataIndex }) => (figure.categories[p1DataIndex]?.isPartial ? [4, 4] : undefined) },
     fill: series.as === 'area' ? (settings.arrangement === 'grouped' ? 'origin' : 'stack') : false,
     stepped: series.as === 'step' ? 'after' : false,
     pointRadius: targets.map((_, index) => (isChosen(index) ? 5 : count === 1 ? 3 : 0)),
@@ -99,15 +109,15 @@ export function axisChart(drawn: DrawnWith): ChartDrawing {
   const labelsBars =
     settings.values === 'always' || (settings.values === 'auto' && bars.length * categories.length <= MOST_LABELLED && !stacked);
   const hasSecond = series.some(({ second }) => second);
-  const isNamedAtEnd = settings.legend === 'auto' && !lying && series.length > 1 && series.length <= MOST_END_LABELS;
-  const endNames: EndLabel[] = !isNamedAtEnd
-    ? []
-    : series.flatMap((own, dataset) => (isBar(own) ? [] : [{ dataset, text: own.label, colour: seriesColour(tokens, own) }]));
+  const endNames: EndLabel[] =
+    series.length < 2 || !isNamedAtEnds(series, settings)
+      ? []
+      : series.map((own, dataset) => ({ dataset, text: own.label, colour: seriesColour(tokens, own) }));
   const value = (second: boolean): ReturnType<typeof valueScale> => {
     const own = series.filter((one) => one.second === second);
     return valueScale(tokens, {
       format: own[0]?.format ?? { kind: 'number', decimals: 0, unit: 'one' },
-      scale: own[0]?.isShare ? { min: 0, max: 1 } : second ? settings.second : settings.scale,
+      scale: own[0]?.isShare || settings.arrangement === 'share' ? { min: 0, max: 1 } : second ? settings.second : settings.scale,
       fromZero: kind.fromZero || own.some((one) => isBar(one) || one.as === 'area'),
       ends: second ? null : ends,
       grid: !second,

@@ -27,9 +27,10 @@ import { CHART_FONT } from './tokens.ts';
 Chart.register(
   ...[ArcElement, BarElement, LineElement, PointElement, MatrixElement, TreemapElement],
   ...[BarController, BubbleController, DoughnutController, LineController, PieController, ScatterController],
-  ...[MatrixController, TreemapController],
   ...[CategoryScale, LinearScale, LogarithmicScale],
   ...[Decimation, Filler, Tooltip],
+  // Tree maps look for the tooltip when they are registered.
+  ...[MatrixController, TreemapController],
   ...[annotation, dataLabels, endLabels],
 );
 Chart.defaults.font.family = CHART_FONT;

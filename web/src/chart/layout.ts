@@ -1,22 +1,10 @@
 import { axisDrawing, chartKindOf, partsDrawing, type ChartFigure } from '@bold-compass/core/chart';
-import type { ChartSettings } from '@bold-compass/core/model';
-import { MOST_END_LABELS } from './axis-chart.ts';
 
 /** In pixels. */
 const [USUAL, LOWEST, HIGHEST] = [250, 130, 1_600];
 const [BAR, ROW, STEP] = [23, 26, 34];
 /** What stands above and below the drawing of an exhibit with a height of its own: title, margins; and a legend. */
 const [AROUND, LEGEND] = [66, 30];
-
-/** Whether lines are named where they end. */
-export function isNamedAtEnds(figure: ChartFigure, { legend }: ChartSettings): boolean {
-  const { series } = axisDrawing(figure);
-  return (
-    legend === 'auto' &&
-    series.length <= MOST_END_LABELS &&
-    series.every(({ as, isShare }) => as !== 'column' || isShare || series.length === 1)
-  );
-}
 
 /** How high a chart is drawn: as its members need, or as high as its exhibit leaves room. */
 export function chartHeight(figure: ChartFigure, height: number | undefined, hasLegend: boolean): number {

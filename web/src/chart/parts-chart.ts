@@ -163,7 +163,7 @@ export function treemapChart(drawn: DrawnWith): ChartDrawing {
           captions: { display: hasGroups, color: tokens.ink, font: { family: CHART_FONT, size: 12.5, weight: 600 }, padding: 3 },
           labels: {
             display: true,
-            overflow: 'fit',
+            overflow: 'hidden',
             color: tokens.paper,
             font: { family: CHART_FONT, size: 12.5 },
             formatter: ({ raw }: { raw?: Node }) => {

@@ -13,13 +13,20 @@ function tickText(value: number, step: number, format: NumberFormat): string {
   return cellText(value, { ...format, decimals }, LOCALE);
 }
 
+/** Ends of a scale, and the distance of its ticks, where it is not left to the data. */
+export interface FixedEnds {
+  min: number;
+  max: number;
+  step?: number;
+}
+
 export interface ValueScale {
   format: NumberFormat;
   scale: ChartScale;
   fromZero: boolean;
   title?: string;
   /** Ends that several charts have in common. */
-  ends?: { min: number; max: number } | null;
+  ends?: FixedEnds | null;
   grid?: boolean;
 }
 
@@ -42,14 +49,26 @@ export function valueScale(tokens: ChartTokens, { format, scale, fromZero, title
       font: FONT,
       padding: 6,
       maxTicksLimit: 6,
+      stepSize: ends?.step,
       callback: (value: string | number, _index: number, ticks: readonly { value: number }[]) =>
         tickText(Number(value), ticks.length > 1 ? ticks[1].value - ticks[0].value : Number(value), format),
     },
   } as unknown as ScaleOptionsByType<'linear'>;
 }
 
-/** How many labels fit beside each other, roughly. */
-const LABEL_WIDTH = 46;
+/** The least width that a label needs beside others, and the usual width of one of its letters. */
+const [LABEL_WIDTH, LETTER] = [46, 6.4];
+
+/** Words in lines of some width, in pixels; a word alone is as wide as it is. */
+function wrapped(words: string, width: number): string[] {
+  const lines: string[] = [];
+  for (const word of words.split(' ')) {
+    const last = lines.at(-1);
+    if (last !== undefined && (last.length + word.length + 1) * LETTER <= width) lines[lines.length - 1] = `${last} ${word}`;
+    else lines.push(word);
+  }
+  return lines;
+}
 
 /** A scale of members: their labels, under these the groups they are in; groups alone where there are too many members. */
 export function memberScale(
@@ -61,9 +80,14 @@ export function memberScale(
   const begins = (index: number): boolean => group(index) !== '' && (index === 0 || group(index - 1) !== group(index));
   const hasGroups = categories.some((_, index) => begins(index));
   const isCrowded = hasGroups && !lying && categories.length * LABEL_WIDTH > width;
+  const share = width / Math.max(1, categories.length) - 4;
+  const isRoomy =
+    !hasGroups && !lying && categories.every(({ label: own }) => own.split(' ').every((word) => word.length * LETTER <= share));
   const label = (index: number): string | string[] => {
     if (isCrowded) return begins(index) ? group(index) : '';
-    if (lying || !hasGroups) return begins(index) ? `${group(index)} · ${categories[index].label}` : (categories[index]?.label ?? '');
+    if (lying || (!hasGroups && !isRoomy))
+      return begins(index) ? `${group(index)} · ${categories[index].label}` : (categories[index]?.label ?? '');
+    if (isRoomy) return wrapped(categories[index]?.label ?? '', share);
     return [categories[index]?.label ?? '', begins(index) ? group(index) : ''];
   };
   return {
@@ -81,7 +105,7 @@ export function memberScale(
       color: lying ? tokens.ink : tokens.quiet,
       font: lying ? { ...FONT, size: 12.5 } : FONT,
       padding: lying ? 8 : 2,
-      autoSkip: !isCrowded,
+      autoSkip: !isCrowded && !lying && !isRoomy,
       autoSkipPadding: 10,
       maxRotation: 0,
       align: isCrowded ? 'start' : 'center',
