@@ -1,0 +1,147 @@
+/** A curve fitted to points by least squares. */
+export interface Fit {
+  /** As the kind of curve has them: of a polynomial from the constant on. */
+  coefficients: readonly number[];
+  at(x: number): number;
+  /** Share of the variance that it explains, in the values themselves; null where these do not vary. */
+  r2: number | null;
+}
+
+export type CurveKind = 'linear' | 'logarithmic' | 'exponential' | 'power' | 'polynomial';
+
+interface XY {
+  x: number;
+  y: number;
+}
+
+/**
+ * Polynomials that are orthogonal over some points, by their three-term recurrence (Forsythe, "Generation and use of orthogonal
+ * polynomials for data-fitting with a digital computer", J. SIAM 5, 1957). Powers themselves lose most digits by degree 5.
+ */
+function orthogonalFit(points: readonly XY[], degree: number): number[] | null {
+  const xs = points.map(({ x }) => x);
+  const middle = xs.reduce((sum, x) => sum + x, 0) / xs.length;
+  const reach = Math.max(...xs.map((x) => Math.abs(x - middle))) || 1;
+  const scaled = xs.map((x) => (x - middle) / reach);
+  // Polynomials as their coefficients in the scaled variable.
+  let [before, own]: [number[], number[]] = [[0], [1]];
+  let [beforeValues, values] = [scaled.map(() => 0), scaled.map(() => 1)];
+  let beforeNorm = 1;
+  const sum = new Array<number>(degree + 1).fill(0);
+  let residuals = points.map(({ y }) => y);
+  for (let order = 0; order <= degree; order++) {
+    const norm = values.reduce((total, value) => total + value * value, 0);
+    if (!(norm > 1e-20)) return null;
+    // Twice: what rounding left of the first projection is taken as well.
+    for (let pass = 0; pass < 2; pass++) {
+      const weight = values.reduce((total, value, index) => total + value * residuals[index], 0) / norm;
+      own.forEach((coefficient, power) => (sum[power] += weight * coefficient));
+      residuals = residuals.map((rest, index) => rest - weight * values[index]);
+    }
+    const shift = values.reduce((total, value, index) => total + scaled[index] * value * value, 0) / norm;
+    const back = order === 0 ? 0 : norm / beforeNorm;
+    const next = [0, ...own].map((coefficient, power) => coefficient - shift * (own[power] ?? 0) - back * (before[power] ?? 0));
+    const nextValues = values.map((value, index) => (scaled[index] - shift) * value - back * beforeValues[index]);
+    [before, own] = [own, next];
+    [beforeValues, values] = [values, nextValues];
+    beforeNorm = norm;
+  }
+  return unscaled(sum, middle, reach);
+}
+
+/** The coefficients in x of a polynomial in (x − middle) / reach. */
+function unscaled(coefficients: readonly number[], middle: number, reach: number): number[] {
+  let result = [0];
+  // Horner's rule, with polynomials in the place of numbers.
+  for (const coefficient of [...coefficients].reverse()) {
+    const product = new Array<number>(result.length + 1).fill(0);
+    result.forEach((own, power) => {
+      product[power] -= (own * middle) / reach;
+      product[power + 1] += own / reach;
+    });
+    product[0] += coefficient;
+    result = product;
+  }
+  return result.slice(0, coefficients.length);
+}
+
+const valueOf = (coefficients: readonly number[], x: number): number => coefficients.reduceRight((sum, own) => sum * x + own, 0);
+
+function explained(points: readonly XY[], at: (x: number) => number): number | null {
+  const mean = points.reduce((sum, { y }) => sum + y, 0) / points.length;
+  const all = points.reduce((sum, { y }) => sum + (y - mean) ** 2, 0);
+  return all === 0 ? null : 1 - points.reduce((sum, { x, y }) => sum + (y - at(x)) ** 2, 0) / all;
+}
+
+const asFit = (points: readonly XY[], coefficients: readonly number[], at: (x: number) => number): Fit => ({
+  ...{ coefficients, at },
+  r2: explained(points, at),
+});
+
+/** A polynomial by least squares; null with fewer different places than it has coefficients. */
+export function polynomialFit(points: readonly XY[], degree: number): Fit | null {
+  if (new Set(points.map(({ x }) => x)).size <= degree) return null;
+  const coefficients = orthogonalFit(points, degree);
+  return coefficients && asFit(points, coefficients, (x) => valueOf(coefficients, x));
+}
+
+/** A straight line through other values than the points' own; the fit is judged in their own. */
+function transformed(
+  points: readonly XY[],
+  to: (point: XY) => XY,
+  from: (a: number, b: number) => { coefficients: readonly number[]; at(x: number): number },
+): Fit | null {
+  const moved = points.map(to);
+  if (!moved.every(({ x, y }) => Number.isFinite(x) && Number.isFinite(y))) return null;
+  const line = polynomialFit(moved, 1);
+  if (!line) return null;
+  const { coefficients, at } = from(line.coefficients[0], line.coefficients[1]);
+  return asFit(points, coefficients, at);
+}
+
+/**
+ * A curve fitted by least squares; exponential and power curves by a straight line through the logarithms, as is common
+ * practice. Null where there are too few points, or logarithms of what has none.
+ */
+export function curveFit(kind: CurveKind, points: readonly XY[], degree = 2): Fit | null {
+  switch (kind) {
+    case 'linear':
+      return polynomialFit(points, 1);
+    case 'polynomial':
+      return polynomialFit(points, degree);
+    case 'logarithmic':
+      return transformed(
+        points,
+        ({ x, y }) => ({ x: Math.log(x), y }),
+        (a, b) => ({ coefficients: [a, b], at: (x) => a + b * Math.log(x) }),
+      );
+    case 'exponential':
+      return transformed(
+        points,
+        ({ x, y }) => ({ x, y: Math.log(y) }),
+        (a, b) => ({ coefficients: [Math.exp(a), b], at: (x) => Math.exp(a + b * x) }),
+      );
+    case 'power':
+      return transformed(
+        points,
+        ({ x, y }) => ({ x: Math.log(x), y: Math.log(y) }),
+        (a, b) => ({ coefficients: [Math.exp(a), b], at: (x) => Math.exp(a) * x ** b }),
+      );
+  }
+}
+
+/** The mean of each point and those before it, as many as `length`; null where there are fewer. */
+export const movingAverage = (values: readonly (number | null)[], length: number): (number | null)[] =>
+  values.map((_, index) => {
+    const own = values.slice(index - length + 1, index + 1);
+    const known = own.filter((value) => value !== null);
+    return index + 1 < length || known.length < length ? null : known.reduce((sum, value) => sum + value, 0) / length;
+  });
+
+/** Pearson's correlation; null where one of the two does not vary, or there are fewer than two pairs. */
+export function correlation(points: readonly XY[]): number | null {
+  const mean = (of: (point: XY) => number): number => points.reduce((sum, point) => sum + of(point), 0) / points.length;
+  const [mx, my] = [mean(({ x }) => x), mean(({ y }) => y)];
+  const [xx, yy, xy] = points.reduce(([a, b, c], { x, y }) => [a + (x - mx) ** 2, b + (y - my) ** 2, c + (x - mx) * (y - my)], [0, 0, 0]);
+  return points.length < 2 || xx === 0 || yy === 0 ? null : xy / Math.sqrt(xx * yy);
+}
