@@ -1,6 +1,7 @@
 import type { ChartRequest, ChartResponse, Header } from '../api/index.ts';
 import type { VisibleNode } from '../crosstab/index.ts';
-import type { Crosstab, Filter } from '../model/index.ts';
+import type { ChartSettings, Crosstab, Filter } from '../model/index.ts';
+import { chartForecast } from './chart-forecast.ts';
 import { naturalOrder, type AnswerContext } from './context.ts';
 import { linesShown, standingTable } from './crosstab-window.ts';
 import { AnswerError } from './errors.ts';
@@ -35,14 +36,14 @@ async function placesOf(context: AnswerContext, fields: string[], headers: reado
 
 /**
  * What a chart of a cross-tab draws: where the innermost members that stand open meet. Where a reader opened a member of the
- * outermost level, it is drawn alone. `byMember`: whether colours go by the members of the series, in every chart alike. Throws CrosstabTooLargeError, AnswerError `too-large`.
+ * outermost level, it is drawn alone. Throws CrosstabTooLargeError, AnswerError `too-large`.
  */
 export async function chartCells(
   context: AnswerContext,
   exhibit: Crosstab,
   scope: Filter | null,
   request: ChartRequest,
-  byMember: boolean,
+  { colours, forecast }: Pick<ChartSettings, 'colours' | 'forecast'>,
 ): Promise<ChartResponse> {
   const started = performance.now();
   const table = await standingTable(context, exhibit, scope, request);
@@ -60,7 +61,7 @@ export async function chartCells(
   const shown = await linesShown(context, exhibit, table, rows, columns);
   const whole = cube.side.find(root);
   const total = cube.top.find([]);
-  const places = byMember ? await placesOf(context, exhibit.top.fields.slice(0, cube.plan.top.length), shown.columns) : null;
+  const places = colours === 'member' ? await placesOf(context, exhibit.top.fields.slice(0, cube.plan.top.length), shown.columns) : null;
   const { rows: rowHeaders, columns: columnHeaders, ...values } = shown;
   return {
     rows: { total: rows.length, from: 0, items: rowHeaders },
@@ -69,6 +70,7 @@ export async function chartCells(
     root: { path: [...root], labels: (rowHeaders[0]?.labels ?? []).slice(0, root.length) },
     totals: exhibit.cells.map(({ measure }) => (whole && total ? orNull(cells.value(measure, whole.id, total.id)) : null)),
     ...(places ? { places } : {}),
+    ...(forecast ? { forecast: chartForecast(context, exhibit, rowHeaders, values.cells, forecast) } : {}),
     milliseconds: Math.round((performance.now() - started) * 10) / 10,
   };
 }

@@ -146,9 +146,7 @@ export const EXHIBIT_QUESTIONS: readonly ExhibitQuestion[] = [
     {
       visible: visibleStanding,
       answer: (context, exhibit, asked, request) =>
-        aggregated(context, exhibit, (own, crosstab) =>
-          chartCells(own, crosstab, askedFilter(asked), request, exhibit.chart.colours === 'member'),
-        ),
+        aggregated(context, exhibit, (own, crosstab) => chartCells(own, crosstab, askedFilter(asked), request, exhibit.chart)),
     },
   ),
   question(

@@ -174,6 +174,27 @@ export const chartResponseSchema = crosstabResponseSchema.omit({ marks: true }).
   totals: z.array(z.number().nullable()),
   /** The place of each series' member among all members of its level, where colours go by member. */
   places: z.array(z.number()).optional(),
+  /** What comes after the periods along the axis. */
+  forecast: z
+    .object({
+      /** How many periods are over; those after them are forecast. */
+      from: z.number(),
+      /** The words for each period that is forecast, level by level. */
+      ahead: z.array(z.object({ labels: z.array(z.string()) })),
+      /** Like the values of a row: column after column, each with its measures; null where a series is too short, or has gaps. */
+      series: z.array(
+        z
+          .object({
+            model: z.object({ trend: z.enum(['none', 'additive', 'damped']), season: z.number(), onLogarithms: z.boolean() }),
+            points: z.array(z.object({ value: z.number(), low: z.number(), high: z.number() })),
+            tested: z.object({ periods: z.number(), error: z.number() }).nullable(),
+          })
+          .nullable(),
+      ),
+      /** Why nothing is forecast. */
+      problem: z.string().optional(),
+    })
+    .optional(),
 });
 export type ChartResponse = z.infer<typeof chartResponseSchema>;
 

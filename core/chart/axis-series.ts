@@ -20,7 +20,7 @@ const PERCENT = { kind: 'percent', decimals: 0, unit: 'one' } as const;
 /** What rounding of binary fractions leaves. */
 const ROUNDING = 1e-9;
 
-const added = (label: string): Category => ({ label, fullLabel: label, groups: [], isPartial: false, header: null });
+const added = (label: string): Category => ({ label, fullLabel: label, groups: [], isPartial: false, isForecast: false, header: null });
 
 /**
  * Steps from zero to the total: each member begins where the one before it ended. What the members that are drawn do not make

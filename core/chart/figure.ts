@@ -13,8 +13,10 @@ import {
   type Dataset,
   type NumberFormat,
 } from '../model/index.ts';
+import { forecastOf, trendOf, withForecast } from './ahead.ts';
 import { chartKindOf, type ChartShape } from './kinds.ts';
 import { isThroughTime } from './proposal.ts';
+import type { ForecastPoint } from '../statistics/index.ts';
 
 /** A member along the axis. */
 export interface Category {
@@ -25,6 +27,8 @@ export interface Category {
   groups: readonly string[];
   /** Whether it is a period that is not over: what is drawn is only what there is to date. */
   isPartial: boolean;
+  /** Whether it is a period that is only forecast. */
+  isForecast: boolean;
   /** The member itself; null for what the chart adds, such as a total. */
   header: Header | null;
 }
@@ -51,6 +55,10 @@ export interface Series {
   format: NumberFormat;
   values: readonly (number | null)[];
   states: readonly (State | null)[] | null;
+  /** The curve through its values, along the axis and as far as its forecast. */
+  trend: { values: readonly (number | null)[]; words: string } | null;
+  /** What comes after its values, by place along the axis; null at places before. */
+  forecast: { points: readonly (ForecastPoint | null)[]; words: string } | null;
 }
 
 /** What a chart shows before anything draws it. */
@@ -65,6 +73,8 @@ export interface ChartFigure {
   root: ChartResponse['root'];
   /** The value of each measure over all that is drawn. */
   totals: readonly (number | null)[];
+  /** What is to be said of trends and forecasts. */
+  notes: readonly string[];
   locale: string;
 }
 
@@ -83,13 +93,13 @@ function isUnfinished(dataset: Dataset, fields: readonly string[], { path, role 
 
 function categoriesOf({ rows, root }: ChartResponse, isTime: boolean, isPartial: (header: Header) => boolean): Category[] {
   return rows.items.map((header) => {
-    if (header.role === 'total') return { label: 'All', fullLabel: 'All', groups: [], isPartial: false, header };
+    if (header.role === 'total') return { label: 'All', fullLabel: 'All', groups: [], isPartial: false, isForecast: false, header };
     const labels = header.labels.slice(root.path.length);
     const partial = isPartial(header);
     const full = fullLabel(labels, isTime);
     return {
       ...{ label: labels.at(-1) ?? '', fullLabel: partial ? `${full} to date` : full, groups: labels.slice(0, -1) },
-      ...{ isPartial: partial, header },
+      ...{ isPartial: partial, isForecast: false, header },
     };
   });
 }
@@ -116,6 +126,9 @@ export function chartFigure(dataset: Dataset, chart: Chart, answer: ChartRespons
   const hasSeriesField = top.fields.length > 0;
   const last = parseIsoDate(dataTo) ?? Infinity;
   const categories = categoriesOf(answer, isTime, (header) => isUnfinished(dataset, side.fields, header, last));
+  const isAlongAxis = chartKindOf(settings.kind).family === 'axis';
+  /** Values of periods that are over: what there is of one that is not says nothing of the whole. */
+  const whole = categories.map(({ isPartial }) => !isPartial);
   const headers = answer.columns.items;
   /** Members that all series are in are not said with each. */
   const common = headers[0]?.labels.findIndex((label, level) => headers.some(({ labels }) => labels[level] !== label)) ?? 0;
@@ -131,6 +144,8 @@ export function chartFigure(dataset: Dataset, chart: Chart, answer: ChartRespons
       const set = settings.series[key] ?? {};
       const at = column * cells.length + measure;
       const place = answer.places?.[column] ?? at;
+      const values = answer.cells.map((row) => row[at] ?? null);
+      const format = cell.format ?? own.format;
       return {
         ...{ key, measure, measureLabel: heading, path: header.path, memberLabels: hasSeriesField ? header.labels : [] },
         label: !hasSeriesField ? heading : cells.length > 1 ? `${member}: ${heading}` : member,
@@ -139,15 +154,17 @@ export function chartFigure(dataset: Dataset, chart: Chart, answer: ChartRespons
         colour: set.colour ?? place % SERIES_COLOURS,
         dashed: set.dashed ?? false,
         hidden: set.hidden ?? false,
-        format: cell.format ?? own.format,
-        values: answer.cells.map((row) => row[at] ?? null),
+        ...{ format, values },
         states: statesOf(answer, at),
+        trend: trendOf(isAlongAxis ? settings.trend : undefined, values, whole, format, locale),
+        forecast: set.forecast === false ? null : forecastOf(answer, at, locale),
       };
     }),
   );
   const shown = side.fields.at(Math.max(0, (answer.rows.items[0]?.path.length ?? 1) - 1));
   return {
-    ...{ kind: settings.kind, categories, series, locale },
+    ...{ kind: settings.kind, categories: withForecast(categories, answer, isTime), series, locale },
+    notes: notesOf(series, answer),
     shape: {
       ...{ members: categories.length, levels: side.fields.length, isTime, hasSeriesField },
       ...{ series: answer.columns.items.length, measures: cells.length, arrangement: settings.arrangement },
@@ -157,6 +174,16 @@ export function chartFigure(dataset: Dataset, chart: Chart, answer: ChartRespons
     root: answer.root,
     totals: answer.totals,
   };
+}
+
+/** What trends and forecasts say, series by series. */
+function notesOf(series: readonly Series[], { forecast }: ChartResponse): string[] {
+  const said = series
+    .filter(({ hidden }) => !hidden)
+    .flatMap(({ label, trend, forecast: ahead }) =>
+      [trend?.words, ahead?.words].flatMap((words) => (words ? [series.length > 1 ? `${label}: ${words}` : words] : [])),
+    );
+  return [...said, ...(forecast?.problem ? [forecast.problem] : [])];
 }
 
 /** Series that are drawn. */

@@ -14,7 +14,7 @@ export {
 } from './figure.ts';
 export { CHART_KINDS_BY_NAME, chartKindOf, type ChartFamily, type ChartKind, type ChartShape, type Misfit } from './kinds.ts';
 export { partsDrawing, type Part, type PartsDrawing } from './parts.ts';
-export { pointsDrawing, type Point, type PointsDrawing } from './points.ts';
+export { pointsDrawing, pointsTrend, type Point, type PointsDrawing } from './points.ts';
 export { isThroughTime, proposedKind, type Proposal } from './proposal.ts';
 export { niceStep, scaleEnds, type Ends } from './scale.ts';
 export { binsOf, boxesOf, quantile, type Bin, type Box } from './spread.ts';

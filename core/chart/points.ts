@@ -1,6 +1,12 @@
 import type { Path } from '../api/index.ts';
-import type { NumberFormat } from '../model/index.ts';
+import { plainNumber } from '../format/index.ts';
+import type { NumberFormat, Trend } from '../model/index.ts';
+import { correlation } from '../statistics/index.ts';
+import { scaleOf, trendThrough } from './ahead.ts';
 import { type ChartFigure } from './figure.ts';
+
+/** Pieces that a curve is drawn in. */
+const STEPS = 40;
 
 /** A member placed by two measures. */
 export interface Point {
@@ -26,6 +32,24 @@ export interface PointsDrawing {
   measures: readonly { label: string; format: NumberFormat }[];
   /** How many members have no place, since a value is missing. */
   missing: number;
+}
+
+/** The curve through all points, and how closely the two measures go together; null where nothing is asked, or can be said. */
+export function pointsTrend(figure: ChartFigure, trend: Trend | undefined): { line: { x: number; y: number }[]; words: string } | null {
+  const { series, measures } = pointsDrawing(figure);
+  // In the units that are shown, so that the equation speaks of what the axes say.
+  const [across, up] = [0, 1].map((position) => (measures[position] ? scaleOf(measures[position].format) : 1));
+  const points = series.flatMap(({ points: own }) => own.map(({ x, y }) => ({ x: x * across, y: y * up })));
+  const through = trend && trendThrough(trend, points, figure.locale);
+  if (!through) return null;
+  const related = correlation(points);
+  const xs = points.map(({ x }) => x);
+  const [first, last] = [Math.min(...xs), Math.max(...xs)];
+  const line = Array.from({ length: STEPS + 1 }, (_, step) => {
+    const x = first + ((last - first) * step) / STEPS;
+    return { x: x / across, y: through.at(x) / up };
+  });
+  return { line, words: `${through.words}${related === null ? '' : `; correlation ${plainNumber(related, figure.locale)}`}` };
 }
 
 /** Members as points: the first measure along, the second up, a third as size and a fourth as colour. */

@@ -61,6 +61,10 @@ export function figureText(value: number | null, format: NumberFormat, locale: s
   return format.kind === 'currency' && format.currency ? `${currencySign(format.currency, locale)}\u00a0${text}${unit}` : `${text}${unit}`;
 }
 
+/** A number by itself, with as many digits as tell it: "1,234.5", "0.0123". */
+export const plainNumber = (value: number, locale: string): string =>
+  new Intl.NumberFormat(locale, { maximumSignificantDigits: 4 }).format(value).replace('-', '\u2212');
+
 /** The unit in words, for the line over a table: "thousand euro", "%". Empty for plain numbers. */
 export function unitWords(format: NumberFormat, locale: string): string {
   if (format.kind === 'percent') return '%';

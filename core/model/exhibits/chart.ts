@@ -39,6 +39,8 @@ export const seriesSettingsSchema = z.object({
     .optional(),
   dashed: z.boolean().optional(),
   hidden: z.boolean().optional(),
+  /** Whether it is forecast where the chart is: it is where nothing is said. */
+  forecast: z.boolean().optional(),
 });
 export type SeriesSettings = z.infer<typeof seriesSettingsSchema>;
 

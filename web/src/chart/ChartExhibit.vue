@@ -8,6 +8,7 @@ import {
   figureUnits,
   misfitOf,
   panelsOf,
+  pointsTrend,
   scaleEnds,
   type ChartFigure,
 } from '@bold-compass/core/chart';
@@ -97,6 +98,13 @@ const legend = computed(() => {
   if (!figure.value || chartKindOf(figure.value.kind).family !== 'axis' || panels.value) return [];
   const own = whole.value!.series.filter((one) => !one.hidden);
   return own.length > 1 && settings.value.legend !== 'none' && !isNamedAtEnds(axisDrawing(figure.value).series, settings.value) ? own : [];
+});
+/** What trends and forecasts say, under the chart. */
+const notes = computed(() => {
+  if (!figure.value) return [];
+  const isPoints = chartKindOf(figure.value.kind).family === 'points';
+  const through = isPoints ? pointsTrend(figure.value, settings.value.trend) : null;
+  return through ? [through.words] : figure.value.notes;
 });
 const height = computed(() => (figure.value ? chartHeight(figure.value, props.exhibit.height, legend.value.length > 0) : 240));
 const isEmpty = computed(() => figure.value !== null && figure.value.series.every(({ values }) => values.every((value) => value === null)));
@@ -222,6 +230,9 @@ const takeBetter = (): void => change({ ...props.exhibit, chart: { ...props.exhi
           @open="openBelow($event.side)"
           @back="openBelow(root.path.slice(0, -1))"
         />
+        <ul v-if="notes.length > 0" class="notes muted">
+          <li v-for="line in notes" :key="line">{{ line }}</li>
+        </ul>
         <PointsKey v-if="chartKindOf(figure.kind).family === 'points'" :figure="figure" />
       </div>
     </template>
@@ -278,6 +289,12 @@ const takeBetter = (): void => change({ ...props.exhibit, chart: { ...props.exhi
   flex-direction: column;
   flex: 0 0 auto;
   max-width: 35%;
+}
+.notes {
+  list-style: none;
+  margin: 4px 0 0;
+  padding: 0;
+  font-size: 12.5px;
 }
 .panels {
   display: grid;

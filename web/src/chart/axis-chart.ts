@@ -1,10 +1,10 @@
-import { axisDrawing, chartKindOf, type AxisSeries } from '@bold-compass/core/chart';
-import { cellText } from '@bold-compass/core/format';
+import { axisDrawing, chartKindOf, type AxisSeries, type Category } from '@bold-compass/core/chart';
+import { cellText, figureText } from '@bold-compass/core/format';
 import type { ChartSettings } from '@bold-compass/core/model';
 import type { ChartConfiguration, ChartDataset } from 'chart.js';
 import { LOCALE } from '../report/state-words.ts';
 import { endLabelRoom, END_FONT, type EndLabel } from './end-labels.ts';
-import type { ChartDrawing, DrawnWith } from './drawing.ts';
+import type { ChartDrawing, ChartTarget, DrawnWith } from './drawing.ts';
 import { referenceLines } from './reference-lines.ts';
 import { memberScale, placeScale, valueScale } from './scales.ts';
 import { isSameCell, seriesTarget } from './targets.ts';
@@ -82,7 +82,9 @@ function lineDataset(drawn: DrawnWith, series: AxisSeries, targets: ChartDrawing
     borderWidth: 2,
     borderDash: series.dashed ? [2, 3] : [],
     // The way to a period that is not over is only what there is to date.
-    segment: { borderDash: ({ p1DataIndex }) => (figure.categories[p1DataIndex]?.isPartial ? [4, 4] : undefined) },
+    ...(series.as === 'area'
+      ? {}
+      : { segment: { borderDash: ({ p1DataIndex }) => (figure.categories[p1DataIndex]?.isPartial ? [4, 4] : undefined) } }),
     fill: series.as === 'area' ? (settings.arrangement === 'grouped' ? 'origin' : 'stack') : false,
     stepped: series.as === 'step' ? 'after' : false,
     pointRadius: targets.map((_, index) => (isChosen(index) ? 5 : count === 1 ? 3 : 0)),
@@ -94,6 +96,74 @@ function lineDataset(drawn: DrawnWith, series: AxisSeries, targets: ChartDrawing
     spanGaps: false,
   };
 }
+
+/** What is drawn beside a series: curves through it, and what is forecast after it. */
+interface Beside {
+  dataset: AxisDataset;
+  targets: (ChartTarget | null)[];
+}
+
+/** A thin line over the values of a series. */
+function trendLine({ tokens }: DrawnWith, { trend, label }: AxisSeries): Beside[] {
+  if (!trend || trend.values.length === 0) return [];
+  return [
+    {
+      dataset: {
+        ...{ type: 'line', label: `Trend of ${label}`, data: [...trend.values], borderColor: tokens.quiet, borderWidth: 1.5 },
+        ...{ borderDash: [5, 3], pointRadius: 0, pointHitRadius: 0, pointHoverRadius: 0 },
+      },
+      targets: [],
+    },
+  ];
+}
+
+/** A dashed line from the last value on, with a pale band as wide as its interval. */
+function forecastLines({ tokens, settings, figure }: DrawnWith, series: AxisSeries, categories: readonly Category[]): Beside[] {
+  if (!series.forecast || series.forecast.points.length === 0) return [];
+  const { points } = series.forecast;
+  const first = points.findIndex((point) => point !== null);
+  const before = series.values[first - 1] ?? null;
+  const colour = seriesColour(tokens, series);
+  const through = (of: (point: { value: number; low: number; high: number }) => number): (number | null)[] =>
+    points.map((point, index) => (point ? of(point) : index === first - 1 ? before : null));
+  const edge = (data: (number | null)[], fill: string | false): AxisDataset => ({
+    ...{ type: 'line', data, borderWidth: 0, pointRadius: 0, pointHitRadius: 0, pointHoverRadius: 0 },
+    ...{ fill, backgroundColor: faded(colour, 0.14) },
+  });
+  const say = (value: number): string => figureText(value, series.format, figure.locale);
+  const targets = points.map((point, index) => {
+    if (!point) return null;
+    const interval = `${settings.forecast?.interval ?? 80} % interval ${say(point.low)} to ${say(point.high)}`;
+    return { words: `${series.label}, ${categories[index].fullLabel}: ${say(point.value)}, ${interval}`, cell: null, opens: false };
+  });
+  const line: AxisDataset = {
+    ...{ type: 'line', label: `Forecast of ${series.label}`, data: through(({ value }) => value), borderColor: colour, borderWidth: 2 },
+    ...{ borderDash: [5, 4], pointRadius: 0, pointHoverRadius: 4, pointHitRadius: 14, pointBackgroundColor: colour },
+  };
+  return [
+    {
+      dataset: edge(
+        through(({ low }) => low),
+        false,
+      ),
+      targets: [],
+    },
+    {
+      dataset: edge(
+        through(({ high }) => high),
+        '-1',
+      ),
+      targets: [],
+    },
+    { dataset: line, targets },
+  ];
+}
+
+/** A scale whose figures are written at the bars: nothing is left of it but the line at zero. */
+const zeroOnly = (tokens: ChartTokens): object => ({
+  ticks: { display: false },
+  grid: { drawTicks: false, color: ({ tick }: { tick?: { value: number } }) => (tick?.value === 0 ? tokens.ink : 'transparent') },
+});
 
 /** Charts along an axis: columns, bars, lines, areas, steps, and what is made of them. */
 export function axisChart(drawn: DrawnWith): ChartDrawing {
@@ -124,6 +194,16 @@ export function axisChart(drawn: DrawnWith): ChartDrawing {
     });
   };
   const axis = lying ? 'x' : 'y';
+  // What is stacked, or put in another order, has no line of its own to go on with.
+  const isPlain = settings.arrangement === 'grouped' && figure.kind !== 'waterfall' && figure.kind !== 'pareto' && !isMany;
+  const beside = isPlain
+    ? series.flatMap((own) =>
+        [...trendLine(drawn, own), ...forecastLines(drawn, own, categories)].map((one) => ({
+          targets: one.targets,
+          dataset: { ...one.dataset, order: -1, [`${axis}AxisID`]: own.second ? 'second' : axis },
+        })),
+      )
+    : [];
   const datasets = series.map((own, index) => ({
     ...(isBar(own) ? barDataset(drawn, own, targets[index], stacked) : lineDataset(drawn, own, targets[index])),
     // Lines lie over bars, which are drawn from the last to the first.
@@ -135,7 +215,10 @@ export function axisChart(drawn: DrawnWith): ChartDrawing {
   const text = (own: AxisSeries, index: number): string => cellText(own.values[index], own.format, LOCALE);
   const config: ChartConfiguration<'bar' | 'line', (number | [number, number] | null)[]> = {
     type: 'bar',
-    data: { labels: categories.map(({ label }) => label), datasets: datasets as AxisDataset[] },
+    data: {
+      labels: categories.map(({ label }) => label),
+      datasets: [...(datasets as AxisDataset[]), ...beside.map(({ dataset }) => dataset)],
+    },
     options: {
       indexAxis: lying ? 'y' : 'x',
       ...(isMany ? { parsing: false as const, normalized: true } : {}),
@@ -145,7 +228,7 @@ export function axisChart(drawn: DrawnWith): ChartDrawing {
       },
       scales: {
         [lying ? 'y' : 'x']: isMany ? placeScale(tokens, categories) : memberScale(tokens, categories, { lying, width, stacked }),
-        [axis]: { ...value(false), stacked, ...(lying && labelsBars ? { display: false } : {}) },
+        [axis]: { ...value(false), stacked, ...(lying && labelsBars ? zeroOnly(tokens) : {}) },
         ...(hasSecond ? { second: { ...value(true), position: lying ? 'top' : 'right', axis } } : {}),
       },
       plugins: {
@@ -153,7 +236,11 @@ export function axisChart(drawn: DrawnWith): ChartDrawing {
         endLabels: { labels: endNames },
         annotation: { annotations: referenceLines(drawn, series, axis) },
         datalabels: {
-          display: ({ datasetIndex }) => labelsBars && isBar(series[datasetIndex]) && (settings.values === 'always' || bars.length <= 2),
+          display: ({ datasetIndex }) =>
+            labelsBars &&
+            series[datasetIndex] !== undefined &&
+            isBar(series[datasetIndex]) &&
+            (settings.values === 'always' || bars.length <= 2),
           anchor: ({ datasetIndex, dataIndex }) => ((series[datasetIndex].values[dataIndex] ?? 0) < 0 ? 'start' : 'end'),
           align: ({ datasetIndex, dataIndex }) => {
             const isBelow = (series[datasetIndex].values[dataIndex] ?? 0) < 0;
@@ -167,5 +254,5 @@ export function axisChart(drawn: DrawnWith): ChartDrawing {
       },
     },
   };
-  return { config: config as unknown as ChartConfiguration, targets };
+  return { config: config as unknown as ChartConfiguration, targets: [...targets, ...beside.map((one) => one.targets)] };
 }

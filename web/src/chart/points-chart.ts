@@ -1,6 +1,6 @@
-import { pointsDrawing } from '@bold-compass/core/chart';
+import { pointsDrawing, pointsTrend } from '@bold-compass/core/chart';
 import { figureText } from '@bold-compass/core/format';
-import type { ChartConfiguration } from 'chart.js';
+import type { ChartConfiguration, ChartDataset } from 'chart.js';
 import { LOCALE } from '../report/state-words.ts';
 import type { ChartDrawing, DrawnWith } from './drawing.ts';
 import { valueScale } from './scales.ts';
@@ -10,6 +10,19 @@ import { between, CHART_FONT, faded } from './tokens.ts';
 const [SMALLEST, LARGEST, USUAL] = [4, 26, 5];
 /** So many points leave room for their names. */
 const MOST_NAMED = 24;
+
+/** A curve across points, which nothing is pointed at on. */
+const lineThrough = (line: readonly { x: number; y: number }[], colour: string): ChartDataset<'bubble'> =>
+  ({
+    type: 'line',
+    data: [...line],
+    borderColor: colour,
+    borderWidth: 1.5,
+    borderDash: [5, 3],
+    pointRadius: 0,
+    pointHitRadius: 0,
+    datalabels: { display: false },
+  }) as unknown as ChartDataset<'bubble'>;
 
 /** Members placed by two measures, a third as their area and a fourth as their colour. */
 export function pointsChart(drawn: DrawnWith): ChartDrawing {
@@ -35,6 +48,7 @@ export function pointsChart(drawn: DrawnWith): ChartDrawing {
       return targetOf(drawn, { path, measure: 0 }, category, `${where}: ${said.join(', ')}`);
     }),
   );
+  const trend = pointsTrend(figure, settings.trend);
   const config: ChartConfiguration<'bubble'> = {
     type: 'bubble',
     data: {
@@ -82,5 +96,6 @@ export function pointsChart(drawn: DrawnWith): ChartDrawing {
       },
     },
   };
-  return { config: config as unknown as ChartConfiguration, targets };
+  if (trend) config.data.datasets.push(lineThrough(trend.line, tokens.quiet));
+  return { config: config as unknown as ChartConfiguration, targets: trend ? [...targets, []] : targets };
 }

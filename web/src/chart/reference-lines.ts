@@ -28,7 +28,7 @@ export function referenceLines(
   const line = (value: number, words: string, scaleID: string): AnnotationOptions => ({
     ...{ type: 'line', scaleID, value, borderColor: tokens.brass, borderWidth: 1.5, borderDash: [2, 3] },
     label: {
-      ...{ display: words !== '', content: words, position: 'start', backgroundColor: faded(tokens.paper, 0.85), color: tokens.brass },
+      ...{ display: words !== '', content: words, position: 'end', backgroundColor: faded(tokens.paper, 0.85), color: tokens.brass },
       ...{ font: { family: CHART_FONT, size: 12, weight: 600 }, padding: 2, yAdjust: axis === 'y' ? -10 : 0 },
     },
   });

@@ -10,6 +10,7 @@ import {
   type ChartSettings,
   type ReferenceLine,
   type SeriesSettings,
+  type Trend,
 } from '@bold-compass/core/model';
 import { computed } from 'vue';
 import { shownSeries } from '../../chart/shown-series.ts';
@@ -52,6 +53,17 @@ const scales = computed(() => [
   ...(series.value.some(({ second }) => second) ? [{ which: 'second' as const, title: 'Second axis' }] : []),
 ]);
 
+const MOST_DEGREE = 6;
+function setDegree(text: string): void {
+  const { trend } = chart.value;
+  const degree = Math.round(Number(text));
+  if (!trend || !Number.isFinite(degree)) return;
+  set({ trend: { ...trend, degree: Math.min(trend.kind === 'moving' ? 24 : MOST_DEGREE, Math.max(2, degree)) } });
+}
+function setForecast(text: string): void {
+  const periods = Math.min(60, Math.max(0, Math.round(Number(text)) || 0));
+  set({ forecast: periods > 0 ? { periods, interval: chart.value.forecast?.interval ?? 80 } : undefined });
+}
 const setLine = (index: number, part: Partial<ReferenceLine>): void =>
   set({ lines: chart.value.lines.map((one, at) => (at === index ? { ...one, ...part } : one)) });
 function addLine(at: string): void {
@@ -176,6 +188,12 @@ const EDGES = [
         @update:model-value="setSeries(one.key, { dashed: one.dashed ? undefined : true })"
       />
       <v-checkbox
+        v-if="chart.forecast"
+        label="Forecast"
+        :model-value="chart.series[one.key]?.forecast ?? true"
+        @update:model-value="setSeries(one.key, { forecast: $event ? undefined : false })"
+      />
+      <v-checkbox
         label="Hide"
         :model-value="one.hidden"
         @update:model-value="setSeries(one.key, { hidden: one.hidden ? undefined : true })"
@@ -204,6 +222,52 @@ const EDGES = [
       :model-value="chart[which].logarithmic ?? false"
       @update:model-value="setScale(which, { logarithmic: chart[which].logarithmic ? undefined : true })"
     />
+  </SettingsSection>
+  <SettingsSection
+    v-if="kind.family === 'axis' || kind.family === 'points'"
+    title="Trend and forecast"
+    :about="chart.trend || chart.forecast ? 'on' : undefined"
+  >
+    <v-select
+      label="Trend line"
+      :model-value="chart.trend?.kind ?? ''"
+      :items="[
+        { value: '', title: 'None' },
+        { value: 'linear', title: 'Linear' },
+        { value: 'logarithmic', title: 'Logarithmic' },
+        { value: 'exponential', title: 'Exponential' },
+        { value: 'power', title: 'Power' },
+        { value: 'polynomial', title: 'Polynomial' },
+        ...(kind.family === 'axis' ? [{ value: 'moving', title: 'Moving average' }] : []),
+      ]"
+      @update:model-value="set({ trend: $event ? { kind: $event as Trend['kind'] } : undefined })"
+    />
+    <v-text-field
+      v-if="chart.trend?.kind === 'polynomial' || chart.trend?.kind === 'moving'"
+      :label="chart.trend.kind === 'moving' ? 'Periods' : 'Degree'"
+      type="number"
+      min="2"
+      :max="chart.trend.kind === 'moving' ? 24 : 6"
+      :model-value="chart.trend.degree ?? (chart.trend.kind === 'moving' ? 3 : 2)"
+      @change="setDegree(valueOf($event))"
+    />
+    <template v-if="kind.family === 'axis'">
+      <v-text-field
+        label="Periods to forecast"
+        type="number"
+        min="0"
+        max="60"
+        :model-value="chart.forecast?.periods ?? 0"
+        @change="setForecast(valueOf($event))"
+      />
+      <v-select
+        v-if="chart.forecast"
+        label="Interval"
+        :model-value="chart.forecast.interval"
+        :items="[80, 90, 95].map((value) => ({ value, title: `${value} %` }))"
+        @update:model-value="set({ forecast: { ...chart.forecast!, interval: $event as 80 } })"
+      />
+    </template>
   </SettingsSection>
   <SettingsSection title="Reference lines" :about="chart.lines.length ? String(chart.lines.length) : undefined">
     <div v-for="(line, index) in chart.lines" :key="index" class="line">

@@ -1,0 +1,79 @@
+import type { ChartResponse, Header } from '../api/index.ts';
+import { periodKey, periodLabel, periodRange } from '../calendar/index.ts';
+import { fieldPlace, type Crosstab, type Dataset, type Forecast, type Period } from '../model/index.ts';
+import { forecastSeries } from '../statistics/index.ts';
+import { dataDays, type AnswerContext } from './context.ts';
+
+/** Periods in a season of each length; 1 where there is none. */
+const SEASONS: Record<Period, number> = {
+  ...{ year: 1, half_year: 2, quarter: 4, month: 12, iso_week: 52, day: 7, weekday: 7 },
+  ...{ fiscal_year: 1, fiscal_half_year: 2, fiscal_quarter: 4 },
+  ...{ week_year: 1, week_quarter: 4, week_month: 12, week: 52 },
+};
+
+interface PeriodLevel {
+  period: Period;
+  yearStart: number | undefined;
+}
+
+/** The levels of periods along an axis, the outermost first; null where something else is there too. */
+function periodLevels(dataset: Dataset, fields: readonly string[]): PeriodLevel[] | null {
+  const levels = fields.flatMap((field): PeriodLevel[] => {
+    const place = fieldPlace(dataset, field);
+    return place.kind === 'period' && place.level.period !== 'weekday'
+      ? [{ period: place.level.period, yearStart: place.dimension.yearStart }]
+      : [];
+  });
+  return levels.length === fields.length && levels.length > 0 ? levels : null;
+}
+
+const rangeOf = ({ period, yearStart }: PeriodLevel, key: string) => periodRange(period, key, yearStart);
+
+/** The words for a period at each level of the axis. */
+function labelsAt(levels: readonly PeriodLevel[], day: number, locale: string): string[] {
+  return levels.map(({ period, yearStart }, level) => periodLabel(period, periodKey(period, day, yearStart), locale, level > 0));
+}
+
+type Forecasts = NonNullable<ChartResponse['forecast']>;
+
+const refused = (problem: string): Forecasts => ({ from: 0, ahead: [], series: [], problem });
+
+/**
+ * What comes after the series of a chart through time, each by itself. A period that is not over is forecast too: what there is
+ * of it says nothing yet of the whole.
+ */
+export function chartForecast(
+  context: AnswerContext,
+  exhibit: Crosstab,
+  rows: readonly Header[],
+  cells: ChartResponse['cells'],
+  { periods, interval }: Forecast,
+): Forecasts {
+  const { dataset, locale } = context;
+  const depth = rows[0]?.path.length ?? 0;
+  const levels = periodLevels(dataset, exhibit.side.fields.slice(0, depth));
+  if (!levels) return refused('A forecast needs periods along the axis, and nothing else there.');
+  const own = levels[levels.length - 1];
+  const ranges = rows.map(({ path }) => rangeOf(own, path.at(-1) ?? ''));
+  const { last: dataTo } = dataDays(context.data);
+  const known = ranges.filter((range) => range !== undefined && range.last <= dataTo);
+  const gap = known.findIndex((range, index) => index > 0 && known[index - 1]!.last + 1 !== range!.first);
+  if (known.length < 4 || ranges.slice(0, known.length).includes(undefined))
+    return refused('There are too few whole periods for a forecast.');
+  if (gap > 0) return refused('Periods are missing between those that are shown, so nothing can be forecast.');
+  const ahead: Forecasts['ahead'] = [];
+  let day = known[known.length - 1]!.last + 1;
+  for (let step = 0; step < periods; step++) {
+    ahead.push({ labels: labelsAt(levels, day, locale) });
+    day = rangeOf(own, periodKey(own.period, day, own.yearStart))!.last + 1;
+  }
+  const width = cells[0]?.length ?? 0;
+  const series = Array.from({ length: width }, (_, at) => {
+    const values = cells.slice(0, known.length).map((row) => row[at] ?? null);
+    const first = values.findIndex((value) => value !== null);
+    const whole = first < 0 ? [] : values.slice(first);
+    if (whole.includes(null)) return null;
+    return forecastSeries(whole as number[], SEASONS[own.period], periods, interval);
+  });
+  return { from: known.length, ahead, series };
+}

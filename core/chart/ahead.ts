@@ -1,0 +1,110 @@
+import type { ChartResponse } from '../api/index.ts';
+import { figureText, plainNumber } from '../format/index.ts';
+import type { NumberFormat, Trend } from '../model/index.ts';
+import { curveFit, movingAverage, type ForecastPoint } from '../statistics/index.ts';
+import type { Category, Series } from './figure.ts';
+
+const PERCENT: NumberFormat = { kind: 'percent', decimals: 1, unit: 'one' };
+const USUAL_LENGTH = 3;
+
+const NAMES: Record<Trend['kind'], string> = {
+  linear: 'Linear trend',
+  logarithmic: 'Logarithmic trend',
+  exponential: 'Exponential trend',
+  power: 'Power trend',
+  polynomial: 'Polynomial trend',
+  moving: 'Moving average',
+};
+
+/** Terms of a sum, with their signs between them. */
+const summed = (terms: readonly string[]): string => terms.join(' + ').replaceAll('+ −', '− ');
+
+/** A fitted curve as an equation, in the unit that its values are shown in; x counts places from 1. */
+function equation({ kind }: Trend, coefficients: readonly number[], locale: string): string {
+  const say = (value: number): string => plainNumber(value, locale);
+  const [a, b] = coefficients.map(say);
+  switch (kind) {
+    case 'linear':
+      return `y = ${summed([a, `${b} x`])}`;
+    case 'logarithmic':
+      return `y = ${summed([a, `${b} ln x`])}`;
+    case 'exponential':
+      return `y = ${a} e^(${b} x)`;
+    case 'power':
+      return `y = ${a} x^${b}`;
+    case 'polynomial':
+      return `y = ${summed(coefficients.map((value, power) => `${say(value)}${power === 0 ? '' : power === 1 ? ' x' : ` x^${power}`}`))}`;
+    case 'moving':
+      return '';
+  }
+}
+
+/** A curve through points, with its equation and fit in words; null where it cannot be fitted. */
+export function trendThrough(
+  trend: Trend,
+  points: readonly { x: number; y: number }[],
+  locale: string,
+): { at(x: number): number; words: string } | null {
+  const fit = trend.kind === 'moving' ? null : curveFit(trend.kind, points, trend.degree);
+  if (!fit) return null;
+  const r2 = fit.r2 === null ? '' : `, R² ${fit.r2.toFixed(3)}`;
+  return { at: fit.at, words: `${NAMES[trend.kind]}: ${equation(trend, fit.coefficients, locale)}${r2}` };
+}
+
+/** How many of the shown unit one is. */
+export const scaleOf = ({ kind, unit }: NumberFormat): number =>
+  kind === 'percent' ? 100 : { one: 1, thousand: 1e-3, million: 1e-6 }[unit];
+
+/** The curve that runs through a series along its axis; periods that are not over do not count. */
+export function trendOf(
+  trend: Trend | undefined,
+  values: readonly (number | null)[],
+  isWhole: readonly boolean[],
+  format: NumberFormat,
+  locale: string,
+): Series['trend'] {
+  if (!trend) return null;
+  const known = values.map((value, index) => (isWhole[index] ? value : null));
+  if (trend.kind === 'moving') {
+    const length = trend.degree ?? USUAL_LENGTH;
+    return { values: movingAverage(known, length), words: `${NAMES.moving} of ${length}` };
+  }
+  // In the unit that is shown, so that the equation speaks of what the axis says.
+  const scale = scaleOf(format);
+  const points = known.flatMap((value, index) => (value === null ? [] : [{ x: index + 1, y: value * scale }]));
+  const through = trendThrough(trend, points, locale);
+  return through
+    ? { values: values.map((_, index) => through.at(index + 1) / scale), words: through.words }
+    : { values: [], words: `${NAMES[trend.kind]}: there are too few values, or values that have no logarithm.` };
+}
+
+/** What comes after a series, by place along the axis. */
+export function forecastOf({ forecast, rows }: ChartResponse, at: number, locale: string): Series['forecast'] {
+  const own = forecast?.series[at];
+  if (!forecast || !own)
+    return forecast && !forecast.problem ? { points: [], words: 'The series is too short, or has gaps, so it is not forecast.' } : null;
+  const length = Math.max(rows.items.length, forecast.from + own.points.length);
+  const points = Array.from({ length }, (_, index): ForecastPoint | null => own.points[index - forecast.from] ?? null);
+  const { trend, season, onLogarithms } = own.model;
+  const parts = [
+    trend === 'none' ? '' : trend === 'damped' ? 'damped trend' : 'trend',
+    season > 1 ? `${onLogarithms ? 'multiplicative' : 'additive'} season of ${season}` : '',
+  ].filter((part) => part !== '');
+  const method = `Forecast by exponential smoothing${parts.length > 0 ? ` (${parts.join(', ')})` : ''}.`;
+  const { tested } = own;
+  const test = tested
+    ? ` The last ${tested.periods} periods, held back to test it, came within ${figureText(tested.error, PERCENT, locale)} on average.`
+    : '';
+  return { points, words: `${method}${test}` };
+}
+
+/** Members along the axis, with the periods that are forecast. */
+export function withForecast(categories: readonly Category[], { forecast, root }: ChartResponse, isTime: boolean): readonly Category[] {
+  if (!forecast) return categories;
+  const added = forecast.ahead.slice(Math.max(0, categories.length - forecast.from)).map(({ labels: all }): Category => {
+    const labels = all.slice(root.path.length);
+    const fullLabel = `${[...labels].reverse().join(isTime ? ' ' : ', ')}, forecast`;
+    return { label: labels.at(-1) ?? '', fullLabel, groups: labels.slice(0, -1), isPartial: false, isForecast: true, header: null };
+  });
+  return [...categories, ...added];
+}
