@@ -11,7 +11,7 @@ import {
 import type { CrosstabResponse, ReportSummary, ReportView } from '@bold-compass/core/api';
 import { pathKey } from '@bold-compass/core/crosstab';
 import type { Store } from '@bold-compass/core/engine';
-import { isDataExhibit, withReportMeasures, type DataExhibit, type Dataset, type ReaderScope, type Report } from '@bold-compass/core/model';
+import { isCellExhibit, isDataExhibit, withReportMeasures, type DataExhibit, type Dataset, type ReaderScope, type Report } from '@bold-compass/core/model';
 import { conditionsFor, initialReaderScope, initialScope, promptValues } from '@bold-compass/core/prompts';
 import type { Agent } from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -76,6 +76,10 @@ const REQUESTS: Record<string, object[]> = {
     rows: WINDOW,
     columns: { from: 0, count: 30 },
   })),
+  chart: [
+    { side: { ...OPEN, hideEmpty: true }, top: { ...OPEN, hideEmpty: true } },
+    { side: { open: { depth: 0, exceptions: [] }, order: null, hideEmpty: false }, top: { ...OPEN, hideEmpty: true } },
+  ],
   list: [
     { order: [], offset: 0, limit: 200 },
     { order: [], offset: 317, limit: 50 },
@@ -84,7 +88,7 @@ const REQUESTS: Record<string, object[]> = {
 
 /** Cells to explain: the corners and some between of what the cross-tab shows. */
 function cellsOf(exhibit: DataExhibit, answer: CrosstabResponse): object[] {
-  if (exhibit.kind !== 'crosstab') return [];
+  if (!isCellExhibit(exhibit)) return [];
   const places = (items: CrosstabResponse['rows']['items']) => items.filter(({ bare, summary }) => !bare && !summary);
   const [rows, columns] = [places(answer.rows.items), places(answer.columns.items)];
   return exhibit.cells.flatMap(({ measure }, index) =>

@@ -15,7 +15,7 @@ type AxisDataset = ChartDataset<'bar' | 'line', (number | [number, number] | nul
 /** From so many points on lines are thinned; their highest and lowest points stay. */
 const MANY_POINTS = 1_000;
 /** So many bars leave room for their figures. */
-const MOST_LABELLED = 26;
+const [MOST_LABELLED, LABEL_WIDTH] = [26, 34];
 /** More lines than these are named above the chart instead of at their ends. */
 const MOST_END_LABELS = 8;
 
@@ -176,8 +176,9 @@ export function axisChart(drawn: DrawnWith): ChartDrawing {
   const shown = { ...figure, categories };
   const targets = series.map((own) => own.values.map((value, index) => (value === null ? null : seriesTarget(drawn, shown, own, index))));
   const bars = series.filter(isBar);
-  const labelsBars =
-    settings.values === 'always' || (settings.values === 'auto' && bars.length * categories.length <= MOST_LABELLED && !stacked);
+  const drawnBars = bars.length * categories.length;
+  const hasRoom = drawnBars <= MOST_LABELLED && (lying || drawnBars * LABEL_WIDTH <= width);
+  const labelsBars = settings.values === 'always' || (settings.values === 'auto' && hasRoom && !stacked);
   const hasSecond = series.some(({ second }) => second);
   const endNames: EndLabel[] =
     series.length < 2 || !isNamedAtEnds(series, settings)

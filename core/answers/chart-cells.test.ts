@@ -1,0 +1,167 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import type { ChartResponse, CrosstabResponse, Standing } from '../api/index.ts';
+import { pathKey } from '../crosstab/index.ts';
+import { allOf, chartSchema, type Chart } from '../model/index.ts';
+import { workedDataset, workedStore } from '../testing/worked-example.ts';
+import { AnswerError, ColumnsData, EXHIBIT_QUESTIONS, type AnswerContext } from './index.ts';
+
+const context: AnswerContext = {
+  ...{ dataset: workedDataset, data: new ColumnsData(workedDataset, workedStore()), tables: new Map(), locale: 'en-GB' },
+  report: () => Promise.resolve(null),
+};
+const chart = (part: object): Chart =>
+  chartSchema.parse({
+    kind: 'chart',
+    id: 'drawn',
+    title: 'Drawn',
+    side: { fields: [] },
+    top: { fields: [] },
+    cells: [{ measure: 'net' }],
+    chart: { kind: 'bar' },
+    ...part,
+  });
+const axis = (depth: number, exceptions: string[] = []): Standing['side'] => ({
+  open: { depth, exceptions },
+  order: null,
+  hideEmpty: true,
+});
+
+function ask<Answer>(path: string, exhibit: Chart, standing: Standing, more: object = {}): Promise<Answer> {
+  const question = EXHIBIT_QUESTIONS.find((one) => one.path === path)!;
+  const request = question.request.parse({ scope: {}, choices: {}, where: null, ...standing, ...more });
+  return question.answer(context, exhibit, { scope: {}, where: allOf() }, request) as Promise<Answer>;
+}
+const drawn = (exhibit: Chart, side: Standing['side'], top = axis(0)): Promise<ChartResponse> => ask('chart', exhibit, { side, top });
+
+describe('a chart', () => {
+  const territory = chart({ side: { fields: ['region', 'country', 'city'] } });
+
+  it('draws the innermost members that stand open, and not those that these are in', async () => {
+    const { rows, cells, totals } = await drawn(territory, axis(1));
+    expect(rows.items.map(({ labels }) => labels.join(' '))).toEqual(['Atlantic France', 'Nordic Denmark', 'Nordic Sweden']);
+    expect(cells).toEqual([[1400], [450], [1400]]);
+    expect(totals).toEqual([3250]);
+  });
+
+  it('draws what is below a member that was opened, alone, down to the last level', async () => {
+    const nordic = await drawn(territory, axis(0, [pathKey(['Nordic'])]));
+    expect(nordic.root).toEqual({ path: ['Nordic'], labels: ['Nordic'] });
+    expect(nordic.rows.items.map(({ labels }) => labels.at(-1))).toEqual(['Denmark', 'Sweden']);
+    expect(nordic.totals).toEqual([1850]);
+    const sweden = await drawn(territory, axis(0, [pathKey(['Nordic']), pathKey(['Nordic', 'Sweden'])]));
+    expect(sweden.root.labels).toEqual(['Nordic', 'Sweden']);
+    expect(sweden.cells).toEqual([[900], [500]]);
+  });
+
+  it('draws series, several measures in each, and one value where there is neither axis nor series', async () => {
+    const years = chart({ side: { fields: ['region'] }, top: { fields: ['year'] }, cells: [{ measure: 'net' }, { measure: 'goal' }] });
+    const { columns, cells } = await drawn(years, axis(0));
+    expect(columns.items.map(({ labels }) => labels[0])).toEqual(['2025', '2026']);
+    expect(cells).toEqual([
+      [500, null, 900, 800],
+      [700, null, 1150, 1200],
+    ]);
+    const alone = await drawn(chart({}), axis(0));
+    expect(alone.cells).toEqual([[3250]]);
+  });
+
+  it('gives members of the series the same place, whichever of them are drawn', async () => {
+    const cities = (filter: object | null) =>
+      chart({ side: { fields: ['year'] }, top: { fields: ['city'] }, filter, chart: { kind: 'line', colours: 'member' } });
+    const all = await drawn(cities(null), axis(0));
+    expect(all.places).toEqual([0, 1, 2, 3]);
+    const some = await drawn(cities({ op: 'in', field: 'city', values: ['Malmö', 'Stockholm'] }), axis(0));
+    expect(some.places).toEqual([2, 3]);
+  });
+
+  it('refuses to draw more than anybody can tell apart', async () => {
+    const days = chart({ side: { fields: ['day'], hideEmpty: false }, top: { fields: ['month'] }, cells: [{ measure: 'net' }] });
+    const question = drawn(days, { ...axis(0), hideEmpty: false }, { ...axis(0), hideEmpty: false });
+    await expect(question.then(({ rows }) => rows.total)).resolves.toBeLessThan(100_000);
+    const every = chart({ ...days, cells: Array.from({ length: 8 }, () => ({ measure: 'net' })) });
+    await expect(drawn(every, { ...axis(0), hideEmpty: false }, { ...axis(0), hideEmpty: false })).rejects.toThrow(AnswerError);
+  });
+
+  it('draws exactly the cells of the cross-tab with the same axes', async () => {
+    const fields = fc.shuffledSubarray(['region', 'country', 'city', 'year', 'quarter', 'month', 'channel'], { maxLength: 4 });
+    const measures = fc.shuffledSubarray(['net', 'goal', 'attainment', 'average_price', 'cities_sold'], { minLength: 1, maxLength: 3 });
+    await fc.assert(
+      fc.asyncProperty(
+        fields,
+        measures,
+        fc.nat({ max: 3 }),
+        fc.nat({ max: 2 }),
+        fc.nat({ max: 4 }),
+        async (names, cells, depth, topDepth, cut) => {
+          const exhibit = chart({
+            side: { fields: names.slice(0, cut) },
+            top: { fields: names.slice(cut) },
+            cells: cells.map((measure) => ({ measure })),
+          });
+          const standing = {
+            side: axis(Math.min(depth, Math.max(0, exhibit.side.fields.length - 1))),
+            top: axis(Math.min(topDepth, Math.max(0, exhibit.top.fields.length - 1))),
+          };
+          const [own, table] = await Promise.all([
+            ask<ChartResponse>('chart', exhibit, standing),
+            ask<CrosstabResponse>('crosstab', exhibit, standing, { rows: { from: 0, count: 400 }, columns: { from: 0, count: 400 } }),
+          ]);
+          const key = (items: CrosstabResponse['rows']['items'], at: number): string => pathKey(items[at].path);
+          const known = new Map<string, number | null>();
+          table.cells.forEach((row, at) =>
+            row.forEach((value, index) => {
+              const column = Math.floor(index / cells.length);
+              const header = [table.rows.items[at], table.columns.items[column]];
+              // A member that stands open may show its figures in a line of its own, or nowhere.
+              if (header.some(({ bare }) => bare)) return;
+              known.set(JSON.stringify([key(table.rows.items, at), key(table.columns.items, column), index % cells.length]), value);
+            }),
+          );
+          own.cells.forEach((row, at) =>
+            row.forEach((value, index) => {
+              const place = JSON.stringify([
+                key(own.rows.items, at),
+                key(own.columns.items, Math.floor(index / cells.length)),
+                index % cells.length,
+              ]);
+              expect(known.get(place)).toBe(value);
+            }),
+          );
+        },
+      ),
+      { numRuns: 60 },
+    );
+  });
+});
+
+describe('a forecast', () => {
+  const months = (part: object = {}): Chart =>
+    chart({ side: { fields: ['year', 'month'], hideEmpty: false }, chart: { kind: 'line', forecast: { periods: 3 } }, ...part });
+  const unhidden = { ...axis(1), hideEmpty: false };
+
+  it('names the periods that come, level by level', async () => {
+    const { forecast } = await drawn(months({ cells: [{ measure: 'net' }] }), unhidden);
+    expect(forecast!.ahead.map(({ labels }) => labels)).toEqual([
+      ['2027', 'January'],
+      ['2027', 'February'],
+      ['2027', 'March'],
+    ]);
+    expect(forecast!.from).toBe(24);
+  });
+
+  it('says why nothing can be forecast', async () => {
+    const members = await drawn(chart({ side: { fields: ['region'] }, chart: { kind: 'bar', forecast: { periods: 3 } } }), axis(0));
+    expect(members.forecast!.problem).toMatch(/needs periods along the axis/);
+    const gaps = await drawn(months(), axis(1));
+    expect(gaps.forecast!.problem).toMatch(/Periods are missing|too few whole periods/);
+    const few = await drawn(chart({ side: { fields: ['year'] }, chart: { kind: 'line', forecast: { periods: 2 } } }), axis(0));
+    expect(few.forecast!.problem).toMatch(/too few whole periods/);
+  });
+
+  it('leaves out series with gaps', async () => {
+    const { forecast } = await drawn(months(), unhidden);
+    expect(forecast!.problem).toBeUndefined();
+    expect(forecast!.series).toEqual([null]);
+  });
+});

@@ -1,0 +1,333 @@
+import fc from 'fast-check';
+import { quantileSorted } from 'simple-statistics';
+import { describe, expect, it } from 'vitest';
+import type { ChartResponse, Header } from '../api/index.ts';
+import { chartSchema, type ChartKindName } from '../model/index.ts';
+import { workedDataset } from '../testing/worked-example.ts';
+import {
+  axisDrawing,
+  binsOf,
+  boxesOf,
+  chartFigure,
+  chartWords,
+  CHART_KINDS_BY_NAME,
+  misfitOf,
+  panelsOf,
+  partsDrawing,
+  pointsDrawing,
+  pointsTrend,
+  pointWords,
+  proposedKind,
+  quantile,
+  scaleEnds,
+  type ChartFigure,
+} from './index.ts';
+
+const header = (labels: string[], part: Partial<Header> = {}): Header => ({
+  ...{ path: labels, labels, role: labels.length === 0 ? 'total' : 'member', depth: labels.length, open: false, canOpen: false },
+  ...part,
+});
+
+interface Drawn {
+  kind: ChartKindName;
+  rows: string[][];
+  columns?: string[][];
+  cells: (number | null)[][];
+  measures?: string[];
+  side?: string[];
+  top?: string[];
+  chart?: object;
+  total?: number | null;
+  others?: number;
+}
+
+/** A figure over some answer. */
+function figureOf({
+  kind,
+  rows,
+  columns = [[]],
+  cells,
+  measures = ['net'],
+  side = ['region'],
+  top = [],
+  chart = {},
+  total = null,
+  others,
+}: Drawn): ChartFigure {
+  const exhibit = chartSchema.parse({
+    ...{ kind: 'chart', id: 'drawn', title: 'Drawn', side: { fields: side }, top: { fields: top } },
+    ...{ cells: measures.map((measure) => ({ measure })), chart: { kind, ...chart } },
+  });
+  const answer: ChartResponse = {
+    rows: { total: rows.length, from: 0, items: rows.map((labels, index) => header(labels, index === others ? { others: 4 } : {})) },
+    columns: { total: columns.length, from: 0, items: columns.map((labels) => header(labels)) },
+    measures: [],
+    cells,
+    root: { path: [], labels: [] },
+    totals: measures.map(() => total),
+    milliseconds: 0,
+  };
+  return chartFigure(workedDataset, exhibit, answer, { locale: 'en-GB', dataTo: '2026-02-28' });
+}
+
+const values = fc.array(fc.integer({ min: -1_000, max: 1_000 }), { minLength: 1, maxLength: 30 });
+const positive = fc.array(fc.integer({ min: 1, max: 1_000 }), { minLength: 1, maxLength: 30 });
+const members = (own: readonly number[]): { rows: string[][]; cells: number[][] } => ({
+  rows: own.map((_, index) => [`Member ${index}`]),
+  cells: own.map((value) => [value]),
+});
+
+describe('a waterfall', () => {
+  it('ends where each next step begins, and at the total of all records', () => {
+    fc.assert(
+      fc.property(values, fc.integer({ min: -5_000, max: 5_000 }), (own, total) => {
+        const { series, categories } = axisDrawing(figureOf({ kind: 'waterfall', ...members(own), total }));
+        const spans = series[0].spans!.map((span) => span!);
+        spans.slice(1, -1).forEach(([from], index) => expect(from).toBe(spans[index][1]));
+        expect(spans.at(-1)).toEqual([0, total]);
+        expect(spans.at(-2)![1]).toBe(total);
+        const sum = own.reduce((all, value) => all + value, 0);
+        expect(categories.some(({ label }) => label === 'Not shown')).toBe(sum !== total);
+      }),
+    );
+  });
+});
+
+describe('a Pareto chart', () => {
+  it('goes from the largest member down, and its share up to the whole', () => {
+    fc.assert(
+      fc.property(positive, (own) => {
+        const { series } = axisDrawing(figureOf({ kind: 'pareto', ...members(own) }));
+        const [bars, share] = series;
+        expect(bars.values).toEqual([...own].sort((a, b) => b - a));
+        share.values.slice(1).forEach((value, index) => expect(value!).toBeGreaterThan(share.values[index]!));
+        expect(share.values.at(-1)).toBeCloseTo(1, 12);
+      }),
+    );
+  });
+
+  it('has all other members last, however large they are together', () => {
+    const { categories } = axisDrawing(
+      figureOf({ kind: 'pareto', rows: [['A'], ['B'], ['All other regions']], cells: [[1], [2], [90]], others: 2 }),
+    );
+    expect(categories.map(({ label }) => label)).toEqual(['B', 'A', 'All other regions']);
+  });
+});
+
+describe('parts of a whole', () => {
+  it('add up to it, by share too', () => {
+    fc.assert(
+      fc.property(positive, (own) => {
+        const { parts, whole } = partsDrawing(figureOf({ kind: 'ring', ...members(own) }));
+        expect(whole).toBe(own.reduce((sum, value) => sum + value, 0));
+        expect(parts.reduce((sum, { share }) => sum + share!, 0)).toBeCloseTo(1, 10);
+      }),
+    );
+  });
+
+  it('of each member add up to 100 %', () => {
+    const figure = figureOf({
+      kind: 'column',
+      rows: [['Nordic'], ['Atlantic']],
+      columns: [['2025'], ['2026']],
+      cells: [
+        [1, 3],
+        [5, null],
+      ],
+      top: ['year'],
+      chart: { arrangement: 'share' },
+    });
+    const { series } = axisDrawing(figure);
+    expect(series.map(({ values: own }) => own)).toEqual([
+      [0.25, 1],
+      [0.75, null],
+    ]);
+    expect(series[0].format.kind).toBe('percent');
+  });
+
+  it('have one colour in each group', () => {
+    const { parts } = partsDrawing(
+      figureOf({
+        kind: 'treemap',
+        side: ['region', 'country'],
+        rows: [
+          ['Nordic', 'Sweden'],
+          ['Nordic', 'Denmark'],
+          ['Atlantic', 'France'],
+        ],
+        cells: [[3], [2], [1]],
+      }),
+    );
+    expect(parts.map(({ colour, groups }) => [groups[0], colour])).toEqual([
+      ['Nordic', 0],
+      ['Nordic', 0],
+      ['Atlantic', 1],
+    ]);
+  });
+});
+
+describe('how values are spread', () => {
+  it('has each member in the one range that holds it', () => {
+    fc.assert(
+      fc.property(values, (own) => {
+        const bins = binsOf(figureOf({ kind: 'distribution', ...members(own) }));
+        const placed = bins.flatMap(({ from, to, categories }) =>
+          categories.map((category) => own[category] >= from - 1e-9 && own[category] < to + 1e-9),
+        );
+        expect(placed).toEqual(own.map(() => true));
+        bins.slice(1).forEach(({ from }, index) => expect(from).toBeCloseTo(bins[index].to, 9));
+      }),
+    );
+  });
+
+  it('has quartiles between the values, as percentile_cont has them', () => {
+    // PostgreSQL: SELECT percentile_cont(array[0.25, 0.5, 0.75]) WITHIN GROUP (ORDER BY x) FROM (VALUES (1), (2), (4), (8)) AS v (x) gives {1.75, 3, 5}.
+    expect([0.25, 0.5, 0.75].map((part) => quantile([1, 2, 4, 8], part))).toEqual([1.75, 3, 5]);
+    // At whole places it is the value itself, for every definition of quantiles.
+    expect(quantile([3, 5, 9], 0.5)).toBe(quantileSorted([3, 5, 9], 0.5));
+  });
+
+  it('tells members apart that are far from their group', () => {
+    const rows = [1, 2, 3, 4, 5, 100].map((value) => ['Nordic', `City ${value}`]);
+    const [box] = boxesOf(figureOf({ kind: 'box', side: ['region', 'city'], rows, cells: [[1], [2], [3], [4], [5], [100]] }));
+    expect(box).toMatchObject({ label: 'Nordic', count: 6, median: 3.5, whiskers: [1, 5], outliers: [{ category: 5, value: 100 }] });
+  });
+});
+
+describe('points', () => {
+  it('are members with both measures; the others are counted', () => {
+    const figure = figureOf({
+      kind: 'bubble',
+      measures: ['net', 'goal', 'cities_sold'],
+      rows: [['A'], ['B'], ['C']],
+      cells: [
+        [1, 2, 3],
+        [4, null, 1],
+        [5, 6, -1],
+      ],
+    });
+    const { series, missing } = pointsDrawing(figure);
+    expect(series[0].points).toEqual([
+      { category: 0, x: 1, y: 2, size: 3, shade: null },
+      { category: 2, x: 5, y: 6, size: 0, shade: null },
+    ]);
+    expect(missing).toBe(1);
+    expect(chartWords(figure)).toBe('Bubbles by region. 2 points: Net along, Goal up and Cities as size. 1 member has no place.');
+  });
+
+  it('have a curve through them in the units of the axes', () => {
+    const figure = figureOf({
+      kind: 'scatter',
+      measures: ['net', 'goal'],
+      rows: [['A'], ['B'], ['C']],
+      cells: [
+        [1, 3],
+        [2, 5],
+        [3, 7],
+      ],
+    });
+    const trend = pointsTrend(figure, { kind: 'linear' })!;
+    expect(trend.words).toBe('Linear trend: y = 1 + 2 x, R² 1.000; correlation 1');
+    expect(trend.line[0]).toEqual({ x: 1, y: 3 });
+  });
+});
+
+describe('series', () => {
+  const months = ['2025', '2026'].flatMap((year) => ['January', 'February', 'March'].map((month) => [year, month]));
+  const through = (chart: object = {}): ChartFigure =>
+    figureOf({ kind: 'line', side: ['year', 'month'], rows: months, cells: [[1], [2], [3], [4], [5], [1]], chart });
+
+  it('say what happened, and what each point is', () => {
+    expect(chartWords(through())).toBe(
+      'Lines by month. Net stayed the same at 1; highest in February 2026 (5), lowest in January 2025 (1).',
+    );
+    const figure = through();
+    expect(pointWords(figure, figure.series[0], 4)).toBe('Net, February 2026: 5');
+  });
+
+  it('have a trend with its equation, and a moving average with gaps at its beginning', () => {
+    expect(through({ trend: { kind: 'linear' } }).notes).toEqual(['Linear trend: y = 1.667 + 0.2857 x, R² 0.107']);
+    const { trend } = through({ trend: { kind: 'moving', degree: 3 } }).series[0];
+    expect(trend!.values).toEqual([null, null, 2, 3, 4, 10 / 3]);
+  });
+
+  it('are split into a chart for each member, with one scale over all', () => {
+    const figure = figureOf({
+      kind: 'line',
+      rows: [['A'], ['B']],
+      columns: [['2025'], ['2026']],
+      cells: [
+        [10, 400],
+        [20, 900],
+      ],
+      top: ['year'],
+      chart: { panels: true },
+    });
+    const panels = panelsOf(figure);
+    expect(panels.map(({ label, figure: own }) => [label, own.series.map(({ label: name }) => name)])).toEqual([
+      ['2025', ['Net']],
+      ['2026', ['Net']],
+    ]);
+  });
+});
+
+describe('a scale', () => {
+  it('holds all values, from zero where lengths stand for them, with round ends', () => {
+    fc.assert(
+      fc.property(values, fc.boolean(), (own, fromZero) => {
+        const { min, max, step } = scaleEnds(own, fromZero);
+        expect(min).toBeLessThanOrEqual(Math.min(...own) + 1e-9);
+        expect(max).toBeGreaterThanOrEqual(Math.max(...own) - 1e-9);
+        expect(max).toBeGreaterThan(min);
+        if (fromZero) expect(min <= 0 && max >= 0).toBe(true);
+        expect(Math.abs(Math.round(min / step) - min / step)).toBeLessThan(1e-6);
+      }),
+    );
+  });
+});
+
+describe('the kind of a chart', () => {
+  it('is proposed from its fields, with a reason', () => {
+    const proposed = (side: string[], top: string[], measures: string[]) => {
+      const { kind, reason } = proposedKind(
+        workedDataset,
+        chartSchema.parse({
+          kind: 'chart',
+          id: 'c',
+          title: 'c',
+          side: { fields: side },
+          top: { fields: top },
+          cells: measures.map((measure) => ({ measure })),
+          chart: { kind: 'pie' },
+        }),
+      );
+      expect(reason).toMatch(/\.$/);
+      return kind;
+    };
+    expect(proposed(['month'], [], ['net'])).toBe('line');
+    expect(proposed(['year'], [], ['net'])).toBe('column');
+    expect(proposed(['country'], [], ['net'])).toBe('bar');
+    expect(proposed(['country'], ['month'], ['net'])).toBe('heat');
+    expect(proposed(['country'], [], ['net', 'goal'])).toBe('scatter');
+    expect(proposed(['country'], [], ['net', 'goal', 'cities_sold'])).toBe('bubble');
+    expect(proposed([], [], ['net'])).toBe('bar');
+  });
+
+  it('is answered with a better one where it does not suit', () => {
+    const misfit = (part: Partial<Drawn> & { kind: ChartKindName }) =>
+      misfitOf(figureOf({ rows: [['A'], ['B']], cells: [[1], [2]], ...part }));
+    const many = members(Array.from({ length: 190 }, (_, index) => index + 1));
+    expect(misfit({ kind: 'pie', ...many })).toMatchObject({ better: { kind: 'bar' }, isImpossible: false });
+    expect(misfit({ kind: 'pie', cells: [[1], [-2]] })).toMatchObject({ better: { kind: 'bar' }, isImpossible: true });
+    const stack = { rows: [['A']], columns: [['x'], ['y']], cells: [[1, -2]], top: ['year'] };
+    expect(misfit({ kind: 'column', ...stack, chart: { arrangement: 'stacked' } })).toMatchObject({
+      better: { arrangement: 'grouped' },
+      isImpossible: true,
+    });
+    expect(misfit({ kind: 'scatter' })?.better.kind).toBe('bar');
+    expect(misfit({ kind: 'heat' })?.better.kind).toBe('bar');
+    expect(misfit({ kind: 'box' })?.better.kind).toBe('distribution');
+    expect(misfit({ kind: 'bar', ...many })).toBeNull();
+    for (const [name, { about }] of Object.entries(CHART_KINDS_BY_NAME)) expect(about, name).toMatch(/\.$/);
+  });
+});
