@@ -1,4 +1,4 @@
-import { exhibitAsChosen } from '../exhibits/index.ts';
+import { exhibitAsChosen, inStep } from '../exhibits/index.ts';
 import type { DataExhibit, Dataset, ReaderScope, Report } from '../model/index.ts';
 import { conditionsFor, type DataDays } from '../prompts/index.ts';
 import { askedIn, type Asked } from './scope.ts';
@@ -10,11 +10,12 @@ import { askedIn, type Asked } from './scope.ts';
  */
 export function openExhibit<Own extends DataExhibit>(
   report: Report,
-  exhibit: Own,
+  written: Own,
   chosen: ReaderScope,
   own: { dataset: Dataset; days: DataDays },
   other: Dataset | null,
 ): { exhibit: Own; asked: Asked } {
+  const exhibit = inStep(report.exhibits, written);
   const asked = conditionsFor(report, chosen, own, exhibit);
   if (other) return { exhibit, asked: askedIn(other, asked) };
   return { exhibit: exhibitAsChosen(report, chosen.choices, exhibit, own.dataset), asked };

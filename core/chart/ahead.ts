@@ -2,7 +2,7 @@ import type { ChartResponse } from '../api/index.ts';
 import { figureText, plainNumber } from '../format/index.ts';
 import type { NumberFormat, Trend } from '../model/index.ts';
 import { curveFit, movingAverage, type ForecastPoint } from '../statistics/index.ts';
-import type { Category, Series } from './figure.ts';
+import type { Category, Series } from './series.ts';
 
 const PERCENT: NumberFormat = { kind: 'percent', decimals: 1, unit: 'one' };
 const USUAL_LENGTH = 3;

@@ -1,4 +1,5 @@
-import { drawnSeries, type Category, type ChartFigure, type Series } from './figure.ts';
+import { drawnSeries, type ChartFigure } from './figure.ts';
+import type { Category, Series } from './series.ts';
 
 /** What is drawn along an axis: series, or bars that float between two values. */
 export interface AxisDrawing {

@@ -1,65 +1,13 @@
-import type { ChartResponse, Header, Path } from '../api/index.ts';
+import type { ChartResponse, Header } from '../api/index.ts';
 import { parseIsoDate, periodRange } from '../calendar/index.ts';
 import { pathKey } from '../crosstab/index.ts';
 import { figureText, unitWords } from '../format/index.ts';
 import type { State } from '../indicators/index.ts';
-import {
-  fieldPlace,
-  measureNamed,
-  seriesName,
-  SERIES_COLOURS,
-  type Chart,
-  type ChartKindName,
-  type Dataset,
-  type NumberFormat,
-} from '../model/index.ts';
+import { fieldPlace, measureNamed, seriesName, SERIES_COLOURS, type Chart, type ChartKindName, type Dataset } from '../model/index.ts';
 import { forecastOf, trendOf, withForecast } from './ahead.ts';
 import { chartKindOf, type ChartShape } from './kinds.ts';
 import { isThroughTime } from './proposal.ts';
-import type { ForecastPoint } from '../statistics/index.ts';
-
-/** A member along the axis. */
-export interface Category {
-  label: string;
-  /** Its label with those of the members it is in. */
-  fullLabel: string;
-  /** The labels of the members it is in, below what the chart is drawn of. */
-  groups: readonly string[];
-  /** Whether it is a period that is not over: what is drawn is only what there is to date. */
-  isPartial: boolean;
-  /** Whether it is a period that is only forecast. */
-  isForecast: boolean;
-  /** The member itself; null for what the chart adds, such as a total. */
-  header: Header | null;
-}
-
-export type SeriesKind = 'column' | 'line' | 'area' | 'step';
-
-/** One measure through the members along the axis, in one member of the series field. */
-export interface Series {
-  /** What settings know it by. */
-  key: string;
-  label: string;
-  /** Position of its measure. */
-  measure: number;
-  measureLabel: string;
-  /** The member of the series field; empty where there is none. */
-  path: Path;
-  /** The labels of that member, level by level. */
-  memberLabels: readonly string[];
-  as: SeriesKind;
-  second: boolean;
-  colour: number;
-  dashed: boolean;
-  hidden: boolean;
-  format: NumberFormat;
-  values: readonly (number | null)[];
-  states: readonly (State | null)[] | null;
-  /** The curve through its values, along the axis and as far as its forecast. */
-  trend: { values: readonly (number | null)[]; words: string } | null;
-  /** What comes after its values, by place along the axis; null at places before. */
-  forecast: { points: readonly (ForecastPoint | null)[]; words: string } | null;
-}
+import type { Category, Series, SeriesKind } from './series.ts';
 
 /** What a chart shows before anything draws it. */
 export interface ChartFigure {

@@ -1,6 +1,7 @@
 import { cellText, countWords, figureText, listWords } from '../format/index.ts';
 import { axisDrawing } from './axis-series.ts';
-import { drawnSeries, type ChartFigure, type Series } from './figure.ts';
+import { drawnSeries, type ChartFigure } from './figure.ts';
+import type { Series } from './series.ts';
 import { chartKindOf } from './kinds.ts';
 import { partsDrawing } from './parts.ts';
 import { pointsDrawing } from './points.ts';

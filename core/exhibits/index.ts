@@ -1,6 +1,7 @@
 export type { ExhibitKind } from './kind.ts';
 export { EXHIBIT_KINDS, isExhibitKind, kindOf } from './registry.ts';
-export { copiedExhibit, newExhibit } from './new-exhibit.ts';
+export { chartOf, inStep, steppedWith } from './in-step.ts';
+export { copiedExhibit, freeExhibitId, newExhibit } from './new-exhibit.ts';
 export { exhibitAsChosen } from './swap-exhibit.ts';
 export { newKpi } from './kpi-strip.ts';
 export { measuresShown } from './measures-shown.ts';

@@ -2,7 +2,7 @@ import { isDataExhibit, type Dataset, type Exhibit, type Report } from '../model
 import { EXHIBIT_KINDS } from './registry.ts';
 
 /** An id that no exhibit of a report has, made of a word. */
-function freeExhibitId(report: Report, word: string): string {
+export function freeExhibitId(report: Report, word: string): string {
   const taken = new Set(report.exhibits.map(({ id }) => id));
   let id = word;
   for (let number = 2; taken.has(id); number++) id = `${word}-${number}`;

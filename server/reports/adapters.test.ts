@@ -11,7 +11,15 @@ import {
 import type { CrosstabResponse, ReportSummary, ReportView } from '@bold-compass/core/api';
 import { pathKey } from '@bold-compass/core/crosstab';
 import type { Store } from '@bold-compass/core/engine';
-import { isCellExhibit, isDataExhibit, withReportMeasures, type DataExhibit, type Dataset, type ReaderScope, type Report } from '@bold-compass/core/model';
+import {
+  isCellExhibit,
+  isDataExhibit,
+  withReportMeasures,
+  type DataExhibit,
+  type Dataset,
+  type ReaderScope,
+  type Report,
+} from '@bold-compass/core/model';
 import { conditionsFor, initialReaderScope, initialScope, promptValues } from '@bold-compass/core/prompts';
 import type { Agent } from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -128,7 +136,8 @@ async function compare(view: ReportView, exhibit: DataExhibit, chosen: ReaderSco
   for (const part of REQUESTS[exhibit.kind]) {
     const answer = await ask(exhibit.kind, part);
     const cells = cellsOf(shown, answer as CrosstabResponse);
-    for (const cell of cells) await ask('explain', cell);
+    // Charts are explained as cross-tabs are: one figure of each is enough.
+    for (const cell of exhibit.kind === 'chart' ? cells.slice(0, 1) : cells) await ask('explain', cell);
     if (cells.length > 0) await ask('records', { ...cells[0], order: [], offset: 0, limit: 20 });
   }
   return compared;

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { idSchema } from '../ids.ts';
 import { cellExhibitShape } from './crosstab.ts';
 
 export const CHART_KINDS = [
@@ -92,6 +93,8 @@ export const chartSettingsSchema = z.object({
   lines: z.array(referenceLineSchema).max(10).default([]),
   /** One chart for each member of the first field of the series, on common scales. */
   panels: z.boolean().default(false),
+  /** The cross-tab whose axes, measures and conditions it draws, as they stand open there. */
+  inStepWith: idSchema.optional(),
   trend: trendSchema.optional(),
   forecast: forecastSchema.optional(),
 });

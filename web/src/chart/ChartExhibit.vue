@@ -14,6 +14,7 @@ import {
 } from '@bold-compass/core/chart';
 import { pathKey, type OpenState } from '@bold-compass/core/crosstab';
 import { asCrosstab, fieldPlural, measureNamed, type Chart, type ChartSettings } from '@bold-compass/core/model';
+import { steppedWith } from '@bold-compass/core/exhibits';
 import { openSteps } from '@bold-compass/core/table';
 import { keepPreviousData, useQuery } from '@tanstack/vue-query';
 import { computed, onBeforeUnmount, ref, watchEffect } from 'vue';
@@ -37,7 +38,12 @@ const emit = defineEmits<{ drill: [from: 'cells' | 'labels'] }>();
 const route = useRoute();
 const { report, asked, draft, versionOf, view, composing, change, navigate } = useReport();
 
-const state = computed(() => readCrosstabState(props.exhibit, route.query));
+/** The exhibit whose open members it shows: itself, or the cross-tab that it stays in step with. */
+const opened = computed(() => steppedWith(report.value.exhibits, props.exhibit) ?? props.exhibit);
+const state = computed(() => ({
+  ...readCrosstabState(opened.value, route.query),
+  cell: readCrosstabState(props.exhibit, route.query).cell,
+}));
 const question = computed((): ChartRequest => {
   const axis = (which: 'side' | 'top'): ChartRequest['side'] => {
     const { open, order, hideEmpty } = state.value[which];
@@ -117,7 +123,7 @@ function follow(cell: ChosenCell): void {
 /** Shows what is below a member alone: it, and all that it is in, stand open, and nothing else. */
 function openBelow(path: readonly (string | null)[]): void {
   const open: OpenState = { depth: 0, exceptions: path.map((_, level) => pathKey(path.slice(0, level + 1))) };
-  navigate(path.length > 0 ? openQuery(props.exhibit, 'side', open) : { [`${props.exhibit.id}.side`]: undefined }, 'step');
+  navigate(path.length > 0 ? openQuery(opened.value, 'side', open) : { [`${opened.value.id}.side`]: undefined }, 'step');
 }
 const root = computed(() => figure.value?.root ?? { path: [], labels: [] });
 const allWords = computed(() => {
@@ -132,7 +138,7 @@ const openable = computed(() => {
   return found?.header ? { label: found.label, path: found.header.path } : null;
 });
 const steps = computed(() => openSteps(view.value.dataset, props.exhibit.side.fields));
-const foldTo = (depth: number): void => navigate(openQuery(props.exhibit, 'side', { depth, exceptions: [] }), 'step');
+const foldTo = (depth: number): void => navigate(openQuery(opened.value, 'side', { depth, exceptions: [] }), 'step');
 const isAtDepth = (depth: number): boolean => state.value.side.open.depth === depth && state.value.side.open.exceptions.length === 0;
 
 const VIEW_KEY = computed(() => `${props.exhibit.id}.as`);

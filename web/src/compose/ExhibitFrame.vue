@@ -1,21 +1,24 @@
 <script setup lang="ts">
-import { isDataExhibit, type Exhibit } from '@bold-compass/core/model';
-import { copiedExhibit, kindOf } from '@bold-compass/core/exhibits';
-import { mdiContentCopy, mdiContentDuplicate, mdiDeleteOutline, mdiDragVertical } from '@mdi/js';
+import { proposedKind } from '@bold-compass/core/chart';
+import { isDataExhibit, type Crosstab, type Exhibit } from '@bold-compass/core/model';
+import { chartOf, copiedExhibit, freeExhibitId, kindOf, steppedWith } from '@bold-compass/core/exhibits';
+import { mdiChartLine, mdiContentCopy, mdiContentDuplicate, mdiDeleteOutline, mdiDragVertical } from '@mdi/js';
 import { computed, ref, useTemplateRef } from 'vue';
 import { useClipboard } from './clipboard.ts';
-import { useCompose } from './context.ts';
+import { datasetOf, useCompose } from './context.ts';
 import { composedKind } from './exhibit-kinds.ts';
 import { beginDrag, dragged, endDrag } from './dragging.ts';
 
 /** An exhibit while it is composed: it can be chosen, moved, made wider or higher, doubled, copied and taken out. */
 const props = defineProps<{ exhibit: Exhibit }>();
-const { report, selection, change, setReport } = useCompose();
+const compose = useCompose();
+const { report, selection, change, setReport } = compose;
 const { copy } = useClipboard();
 
 const chosen = computed(() => selection.value?.exhibit === props.exhibit.id);
 const name = computed(() => (isDataExhibit(props.exhibit) ? props.exhibit.title : kindOf(props.exhibit).label.toLowerCase()));
-const edges = computed(() => composedKind(props.exhibit.kind).edges);
+/** A chart in step with a cross-tab has the edges of that one. */
+const edges = computed(() => (steppedWith(report.value.exhibits, props.exhibit) ? null : composedKind(props.exhibit.kind).edges));
 /**
  * A tag chooses itself; anything else of the exhibit chooses the exhibit. Opening and closing rows leaves the margin at the
  * tag that is being set.
@@ -29,6 +32,16 @@ function double(): void {
   const at = report.value.exhibits.findIndex(({ id }) => id === props.exhibit.id) + 1;
   setReport({ ...report.value, exhibits: report.value.exhibits.toSpliced(at, 0, twin) });
   selection.value = { exhibit: twin.id };
+}
+/** A chart of a cross-tab, in step with it. */
+function draw(): void {
+  const own = report.value.exhibits.find((one): one is Crosstab => one.id === props.exhibit.id && one.kind === 'crosstab');
+  if (!own) return;
+  const proposed = proposedKind(datasetOf(compose, own), own);
+  const chart = chartOf(own, freeExhibitId(report.value, 'chart'), proposed.kind);
+  const at = report.value.exhibits.indexOf(own) + 1;
+  setReport({ ...report.value, exhibits: report.value.exhibits.toSpliced(at, 0, chart) });
+  selection.value = { exhibit: chart.id };
 }
 function remove(): void {
   selection.value = null;
@@ -107,6 +120,15 @@ function beginResize(event: PointerEvent): void {
         class="handle"
         @dragstart="beginDrag($event, { kind: 'exhibit', id: exhibit.id }, name)"
         @dragend="endDrag"
+      />
+      <v-btn
+        v-if="exhibit.kind === 'crosstab'"
+        :icon="mdiChartLine"
+        variant="text"
+        size="small"
+        :aria-label="`Add chart of ${name}`"
+        title="Add chart, in step with this cross-tab"
+        @click="draw"
       />
       <v-btn :icon="mdiContentDuplicate" variant="text" size="small" :aria-label="`Duplicate ${name}`" title="Duplicate" @click="double" />
       <v-btn

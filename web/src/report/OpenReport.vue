@@ -3,7 +3,7 @@ import { controlTotalSchema, madeReportSchema, type ReportView } from '@bold-com
 import { dayLabel, parseIsoDate } from '@bold-compass/core/calendar';
 import { withAggregations } from '@bold-compass/core/crosstab';
 import { isCellExhibit, isDataExhibit, withReportMeasures, type Exhibit, type Report } from '@bold-compass/core/model';
-import { exhibitAsChosen, kindOf } from '@bold-compass/core/exhibits';
+import { exhibitAsChosen, inStep, kindOf } from '@bold-compass/core/exhibits';
 import { promptTitle, promptValues, unanswered } from '@bold-compass/core/prompts';
 import { listWords } from '@bold-compass/core/format';
 import { useMediaQuery } from '@vueuse/core';
@@ -82,7 +82,8 @@ const version = computed(() =>
 function versionOf(id: string): string {
   if (!props.composing) return version.value;
   const { exhibits, measures, prompts } = draft.saved.value;
-  return `draft ${JSON.stringify([exhibits.find((exhibit) => exhibit.id === id), measures, prompts])}`;
+  const own = exhibits.find((exhibit) => exhibit.id === id);
+  return `draft ${JSON.stringify([own && inStep(exhibits, own), measures, prompts])}`;
 }
 function navigate(query: LocationQueryRaw, how: 'step' | 'rewrite'): void {
   const target = { query: { ...route.query, ...query } };
@@ -149,8 +150,10 @@ async function keepBoth(): Promise<void> {
 
 const { page, exhibits: onPage } = usePages(report);
 /** The exhibits as the reader chose to see them; composing shows them as they are written. */
-const asShown = <Own extends Exhibit>(exhibit: Own): Own =>
-  props.composing ? exhibit : exhibitAsChosen(report.value, choices.value, exhibit, dataset.value);
+function asShown<Own extends Exhibit>(written: Own): Own {
+  const exhibit = inStep(report.value.exhibits, written);
+  return props.composing ? exhibit : exhibitAsChosen(report.value, choices.value, exhibit, dataset.value);
+}
 const shown = computed(() => onPage.value.map(asShown));
 /** What has to be chosen before anything is worked out. */
 const asking = computed(() => (props.composing ? [] : unanswered(report.value, asked.value)));

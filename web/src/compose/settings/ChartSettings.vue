@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { CHART_KINDS_BY_NAME, chartKindOf, proposedKind } from '@bold-compass/core/chart';
+import { steppedWith } from '@bold-compass/core/exhibits';
 import {
   CHART_KINDS,
   fieldLabel,
@@ -24,7 +25,8 @@ import SettingsSection from './SettingsSection.vue';
 /** A chart as a whole: its kind, its series, its scales, and what is drawn across it. */
 const props = defineProps<{ exhibit: Chart }>();
 const compose = useCompose();
-const { change } = compose;
+const { change, report } = compose;
+const stepped = computed(() => steppedWith(report.value.exhibits, props.exhibit));
 const dataset = computed(() => datasetOf(compose, props.exhibit));
 const chart = computed(() => props.exhibit.chart);
 const kind = computed(() => chartKindOf(chart.value.kind));
@@ -79,6 +81,10 @@ const EDGES = [
 
 <template>
   <SettingsSection title="Chart" open>
+    <p v-if="stepped" class="proposal">
+      In step with “{{ stepped.title }}”.
+      <v-btn variant="plain" class="inline" @click="set({ inStepWith: undefined })">Detach</v-btn>
+    </p>
     <v-select
       label="Kind"
       :model-value="chart.kind"
@@ -105,7 +111,7 @@ const EDGES = [
       ]"
       @update:model-value="set({ arrangement: $event as ChartSettings['arrangement'] })"
     />
-    <template v-for="{ edge, words } in EDGES" :key="edge">
+    <template v-for="{ edge, words } in stepped ? [] : EDGES" :key="edge">
       <v-select
         v-if="exhibit[edge].fields.length > 1"
         :label="`${words} open to`"
