@@ -51,6 +51,13 @@ for (const scheme of ['light', 'dark'] as const) {
       await page.goto('/reports/repair-workshop');
       await expect(page.getByRole('link', { name: 'Violins' })).toBeVisible();
       await expectNoFindings(page);
+      await page.goto('/reports/sales-in-charts');
+      await expect(page.getByRole('application').first()).toBeVisible();
+      await expectNoFindings(page);
+      await page.goto('/reports/sales-in-charts?compose&report.page=made-of');
+      await page.getByRole('region', { name: 'Variance to target' }).getByRole('heading').click();
+      await expect(page.getByRole('button', { name: /^Trend and forecast/ })).toBeVisible();
+      await expectNoFindings(page);
       await page.goto('/signals');
       await expect(page.getByRole('tab', { name: 'Signals' })).toBeVisible();
       await expectNoFindings(page);

@@ -43,14 +43,15 @@ export async function chartCells(
   exhibit: Crosstab,
   scope: Filter | null,
   request: ChartRequest,
-  { colours, forecast }: Pick<ChartSettings, 'colours' | 'forecast'>,
+  { colours, forecast, inStepWith }: Pick<ChartSettings, 'colours' | 'forecast' | 'inStepWith'>,
 ): Promise<ChartResponse> {
   const started = performance.now();
   const table = await standingTable(context, exhibit, scope, request);
   const { cube, cells } = table;
   const pathOf = ({ node }: VisibleNode): Path => cube.side.path(node);
   const opened = table.rows.filter(({ role, open }) => role === 'member' && open).map(pathOf);
-  const root = rootOf(request.side.open, opened);
+  // In step with a table, what stands open there is drawn beside what does not.
+  const root = inStepWith === undefined ? rootOf(request.side.open, opened) : [];
   const rows = table.rows.filter((row) => isInnermost(row, exhibit.side.fields.length > 0) && isBelow(pathOf(row), root));
   const columns = table.columns.filter((column) => isInnermost(column, exhibit.top.fields.length > 0));
   if (rows.length * columns.length * exhibit.cells.length > MOST_VALUES)

@@ -1,7 +1,7 @@
 import type { ChartResponse, Header } from '../api/index.ts';
 import { parseIsoDate, periodRange } from '../calendar/index.ts';
 import { pathKey } from '../crosstab/index.ts';
-import { figureText, unitWords } from '../format/index.ts';
+import { figureText, listWords, unitWords } from '../format/index.ts';
 import type { State } from '../indicators/index.ts';
 import { fieldPlace, measureNamed, seriesName, SERIES_COLOURS, type Chart, type ChartKindName, type Dataset } from '../model/index.ts';
 import { forecastOf, trendOf, withForecast } from './ahead.ts';
@@ -109,7 +109,7 @@ export function chartFigure(dataset: Dataset, chart: Chart, answer: ChartRespons
       };
     }),
   );
-  const shown = side.fields.at(Math.max(0, (answer.rows.items[0]?.path.length ?? 1) - 1));
+  const depths = [...new Set(answer.rows.items.map(({ path }) => path.length))].filter((depth) => depth > 0).sort((a, b) => a - b);
   return {
     ...{ kind: settings.kind, categories: withForecast(categories, answer, isTime), series, locale },
     notes: notesOf(series, answer),
@@ -118,7 +118,7 @@ export function chartFigure(dataset: Dataset, chart: Chart, answer: ChartRespons
       ...{ series: answer.columns.items.length, measures: cells.length, arrangement: settings.arrangement },
       hasNegative: series.some(({ values, hidden }) => !hidden && values.some((value) => value !== null && value < 0)),
     },
-    along: shown ? fieldPlace(dataset, shown).label : '',
+    along: listWords(depths.map((depth) => fieldPlace(dataset, side.fields[depth - 1]).label)),
     root: answer.root,
     totals: answer.totals,
   };

@@ -25,7 +25,7 @@ import { useReport } from '../report/context.ts';
 import ExhibitShell from '../report/ExhibitShell.vue';
 import ExhibitState from '../report/ExhibitState.vue';
 import { LOCALE } from '../report/state-words.ts';
-import { cellQuery, openQuery, readCrosstabState, type ChosenCell } from '../report/url-state.ts';
+import { cellQuery, openQuery, readCrosstabState, toggled, type ChosenCell } from '../report/url-state.ts';
 import ChartCanvas from './ChartCanvas.vue';
 import ChartLegend from './ChartLegend.vue';
 import { isNamedAtEnds } from './axis-chart.ts';
@@ -122,6 +122,11 @@ function follow(cell: ChosenCell): void {
 }
 /** Shows what is below a member alone: it, and all that it is in, stand open, and nothing else. */
 function openBelow(path: readonly (string | null)[]): void {
+  if (opened.value.id !== props.exhibit.id) {
+    // In step with a table, a member opens there as its toggle opens it.
+    if (path.length > 0) navigate(openQuery(opened.value, 'side', toggled(state.value.side.open, [...path])), 'step');
+    return;
+  }
   const open: OpenState = { depth: 0, exceptions: path.map((_, level) => pathKey(path.slice(0, level + 1))) };
   navigate(path.length > 0 ? openQuery(opened.value, 'side', open) : { [`${opened.value.id}.side`]: undefined }, 'step');
 }

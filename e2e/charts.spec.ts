@@ -1,0 +1,146 @@
+import { expect, test, type Locator, type Page } from '@playwright/test';
+import { begin, drawer, put, settings } from './support/compose.ts';
+import { choose } from './support/controls.ts';
+import { enterAs } from './support/people.ts';
+
+/** Charts: each says what its table says, is walked by keys, explained, opened and followed; and how an analyst makes one. */
+
+const exhibit = (page: Page, title: string): Locator => page.getByRole('region', { name: title, exact: true });
+const plot = (page: Page, title: string): Locator => exhibit(page, title).getByRole('application').first();
+
+/** What a chart says of its points, one after the other, as keys come to them. */
+async function pointsOf(page: Page, title: string, key: string, most = 12): Promise<string[]> {
+  const chart = plot(page, title);
+  await chart.scrollIntoViewIfNeeded();
+  await chart.focus();
+  const status = chart.getByRole('status');
+  await expect(status).not.toBeEmpty();
+  const said: string[] = [];
+  while (said.length < most) {
+    const words = await status.innerText();
+    if (said.at(-1) === words) break;
+    said.push(words);
+    await chart.press(key);
+  }
+  return said;
+}
+
+/** The figures in what is said, without their units. */
+const figures = (words: string): string[] => words.slice(words.lastIndexOf(': ') + 2).match(/−?\d+(,\d{3})*(\.\d+)?/g) ?? [];
+
+async function tableTexts(page: Page, title: string): Promise<string[]> {
+  await exhibit(page, title).getByRole('button', { name: 'Table' }).click();
+  const table = page.getByRole('treegrid', { name: title });
+  await expect(table).toBeVisible();
+  await expect(table.getByRole('gridcell').first()).not.toBeEmpty();
+  const texts = await table.getByRole('gridcell').allInnerTexts();
+  await page.getByRole('button', { name: 'Show chart' }).click();
+  await expect(plot(page, title)).toBeVisible();
+  return texts.map((text) => text.trim());
+}
+
+const PAGES: Record<string, [title: string, key: string][]> = {
+  time: [
+    ['Product lines by quarter', 'ArrowRight'],
+    ['Net sales and gross margin', 'ArrowRight'],
+    ['Net sales by region', 'ArrowRight'],
+  ],
+  'made-of': [
+    ['Variance to target', 'ArrowDown'],
+    ['From line to line', 'ArrowRight'],
+    ['Few families make most of the sales', 'ArrowRight'],
+  ],
+  compared: [
+    ['Countries by size, margin and attainment', 'ArrowRight'],
+    ['Seasons of the lines', 'ArrowRight'],
+    ['Regions, year by year', 'ArrowRight'],
+  ],
+};
+for (const [id, charts] of Object.entries(PAGES))
+  test(`charts show the figures of their tables: ${id}`, async ({ page }) => {
+    await enterAs(page, 'Henrike Hollin');
+    await page.goto(`/reports/sales-in-charts?report.page=${id}`);
+    for (const [title, key] of charts) {
+      const said = await pointsOf(page, title, key);
+      expect(said.length, title).toBeGreaterThan(3);
+      const table = await tableTexts(page, title);
+      for (const words of said) for (const figure of figures(words)) expect(table, `${title}: ${words}`).toContain(figure);
+    }
+  });
+
+test('a manager asks why, opens a member, comes back, and follows a bar to its records', async ({ page }) => {
+  await enterAs(page, 'Henrike Hollin');
+  await page.goto('/reports/where-are-we-drifting');
+  const chart = plot(page, 'Furthest below target');
+  await expect(chart).toHaveAttribute('aria-label', /^Bars by country\. Variance to target is highest in .* and lowest in Italy/);
+  const [first] = await pointsOf(page, 'Furthest below target', 'Home', 1);
+  expect(first).toMatch(/^Variance to target, Italy: €\s−/);
+  await chart.press('Enter');
+  const margin = page.getByRole('complementary', { name: 'About the chosen figure' });
+  await expect(margin.getByText('net_sales − target')).toBeVisible();
+  await expect(margin).toContainText(figures(first)[0]);
+  await margin.getByRole('link', { name: /^Order lines/ }).click();
+  await expect(page.getByRole('heading', { name: 'Order lines', level: 1 })).toBeVisible();
+  await page.getByRole('navigation', { name: 'Trail' }).getByRole('button').last().click();
+  await expect(margin.getByText('net_sales − target')).toBeVisible();
+
+  // A year opens to its months, alone, and closes again.
+  await page.goto('/reports/sales-in-charts');
+  const months = exhibit(page, 'Net sales and target by month');
+  await months.getByRole('group', { name: 'Level' }).getByRole('button', { name: 'year' }).click();
+  await expect.poll(async () => (await pointsOf(page, 'Net sales and target by month', 'ArrowRight')).length).toBeLessThan(9);
+  const years = plot(page, 'Net sales and target by month');
+  await years.press('Home');
+  await years.press('e');
+  await expect(months.getByRole('group', { name: 'Opened member' })).toContainText('2023');
+  expect((await pointsOf(page, 'Net sales and target by month', 'ArrowRight', 20)).join(' ')).toContain('December');
+  await months.getByRole('button', { name: 'All years' }).click();
+  await expect(months.getByRole('group', { name: 'Level' })).toBeVisible();
+  await expect(months.getByText(/^(Net sales: )?Forecast by exponential smoothing/)).toBeVisible();
+});
+
+test('an analyst makes a chart, is told what suits it better, and draws a cross-tab that it stays in step with', async ({ page }) => {
+  await begin(page, 'Drawn sales');
+  await page.getByRole('button', { name: 'Start a chart' }).click();
+  await expect(page.getByRole('group', { name: 'Along the axis' }).getByRole('button', { name: 'Month', exact: true })).toBeVisible();
+  await expect(page.getByRole('application')).toHaveAttribute('aria-label', /^Lines by month\. Net sales/);
+  await put(page, 'Region', 'Add as series');
+  await expect(page.getByRole('application')).toHaveAttribute('aria-label', /Alpine and Danube .*Nordic/);
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('application')).toHaveAttribute('aria-label', /^Lines by month\. Net sales/);
+
+  // A pie of forty-six months is answered with something better.
+  await page.getByRole('region', { name: 'New chart' }).getByRole('heading').click();
+  await choose(settings(page), 'Kind', /^Pie/);
+  await expect(page.getByText(/^A pie of \d+ members cannot be read\./)).toBeVisible();
+  await page.getByRole('button', { name: 'Change to bars' }).click();
+  await expect(page.getByRole('application')).toHaveAttribute('aria-label', /^Bars by month/);
+  await expect(settings(page).getByText(/a line shows how values move/)).toBeVisible();
+  await settings(page).getByRole('button', { name: 'Change to lines' }).click();
+  await expect(page.getByRole('application')).toHaveAttribute('aria-label', /^Lines by month/);
+
+  // A cross-tab, and its chart in one action.
+  await page.getByRole('group', { name: 'Add an exhibit' }).getByRole('button', { name: 'Cross-tab' }).click();
+  await put(page, 'Region', 'Add down the side');
+  await put(page, 'Country', 'Add down the side');
+  await put(page, 'Net sales', 'Add to cells');
+  await page.getByRole('button', { name: 'Add chart of New cross-tab' }).click();
+  await expect(settings(page).getByText('In step with “New cross-tab”.')).toBeVisible();
+  const drawn = page.getByRole('application').last();
+  await expect(drawn).toHaveAttribute('aria-label', /^Bars by region/);
+  await page.getByRole('button', { name: 'Open Nordic' }).click();
+  // The members of the opened region are drawn beside the other regions, as they stand in the table.
+  await expect(drawn).toHaveAttribute('aria-label', /^Bars by region and country/);
+  const said = await (async () => {
+    await drawn.focus();
+    const words: string[] = [];
+    for (let step = 0; step < 12; step++) {
+      words.push(await drawn.getByRole('status').innerText());
+      await drawn.press('ArrowDown');
+    }
+    return words.join(' ');
+  })();
+  expect(said).toContain('Denmark, Nordic');
+  expect(said).toContain('Mediterranean');
+  await expect(drawer(page)).toBeVisible();
+});
