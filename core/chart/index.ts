@@ -4,6 +4,7 @@ export { CHART_KINDS_BY_NAME, chartKindOf, type ChartFamily, type ChartKind, typ
 export { partsDrawing, type Part, type PartsDrawing } from './parts.ts';
 export { pointsDrawing, pointsTrend, type Point, type PointsDrawing } from './points.ts';
 export { isThroughTime, proposedKind, type Proposal } from './proposal.ts';
+export { shadeOf, shadeScale, type ShadeScale } from './shades.ts';
 export { niceStep, scaleEnds, type Ends } from './scale.ts';
 export { binsOf, boxesOf, quantile, type Bin, type Box } from './spread.ts';
 export { chartWords } from './words.ts';

@@ -1,10 +1,10 @@
 import type { ChartKindName } from '../model/index.ts';
 
 /**
- * How a chart reads its figures: series along an axis, parts of a whole, points between two scales, a grid of two axes, or how
- * values are spread.
+ * How a chart reads its figures: series along an axis, parts of a whole, points between two scales, a grid of two axes, how
+ * values are spread, or members as places.
  */
-export type ChartFamily = 'axis' | 'parts' | 'points' | 'grid' | 'spread';
+export type ChartFamily = 'axis' | 'parts' | 'points' | 'grid' | 'spread' | 'places';
 
 /** What there is to draw. */
 export interface ChartShape {
@@ -168,6 +168,12 @@ export const CHART_KINDS_BY_NAME: Record<ChartKindName, ChartKind> = {
       hasSeriesField
         ? null
         : { words: 'A heat grid needs a field along the axis and one as series.', isImpossible: true, better: { kind: 'bar' } },
+  },
+  map: {
+    ...{ label: 'Map', family: 'places', fromZero: false, stacks: false },
+    about: 'Shows countries by colour, and a second measure as rings on them.',
+    misfit: ({ isTime }) =>
+      isTime ? { words: 'A map needs countries along the axis, not periods.', isImpossible: true, better: { kind: 'line' } } : null,
   },
   box: {
     ...{

@@ -87,6 +87,7 @@ export function chartWords(figure: ChartFigure): string {
     parts: partsWords,
     points: pointsWords,
     spread: spreadWords,
+    places: axisWords,
   }[family](figure);
   return `${label}${figure.along === '' ? '' : ` by ${figure.along.toLowerCase()}`}. ${said}`;
 }

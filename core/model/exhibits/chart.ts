@@ -19,6 +19,7 @@ export const CHART_KINDS = [
   'funnel',
   'box',
   'distribution',
+  'map',
 ] as const;
 export const chartKindSchema = z.enum(CHART_KINDS);
 export type ChartKindName = (typeof CHART_KINDS)[number];
@@ -86,6 +87,8 @@ export const chartSettingsSchema = z.object({
   colours: z.enum(['order', 'member', 'state']).default('order'),
   scale: chartScaleSchema.default({}),
   second: chartScaleSchema.default({}),
+  /** The value that the colours of a heat grid or a map turn at: on one side sea, on the other red. Zero where values lie on both sides of it. */
+  middle: z.number().optional(),
   /** Where series are named: at themselves where there is room. */
   legend: z.enum(['auto', 'top', 'bottom', 'right', 'none']).default('auto'),
   /** Whether figures are written at what is drawn. */

@@ -7,8 +7,8 @@ import { computed, onBeforeUnmount, ref, shallowRef, useTemplateRef, watch } fro
 import { useTheme } from 'vuetify';
 import type { ChosenCell } from '../report/url-state.ts';
 import { Chart } from './chart-js.ts';
-import { CHART_DRAWINGS } from './chart-drawings.ts';
-import type { ChartDrawing, ChartTarget } from './drawing.ts';
+import { drawingOf } from './chart-drawings.ts';
+import type { ChartDrawing, ChartTarget, DrawChart } from './drawing.ts';
 import { nextPoint, type PointAt } from './point-keys.ts';
 import { CHART_FONT, chartTokens } from './tokens.ts';
 
@@ -38,13 +38,20 @@ void Promise.allSettled([document.fonts.load(`14px ${CHART_FONT}`), document.fon
   () => (fonts.value = true),
 );
 
+/** What draws the kind, as soon as it is there. */
+const draws = shallowRef<{ kind: string; draw: DrawChart } | null>(null);
+watch(
+  () => props.figure.kind,
+  async (kind) => (draws.value = { kind, draw: await drawingOf(kind) }),
+  { immediate: true },
+);
 const drawing = computed((): ChartDrawing | null => {
-  if (!frame.value || !fonts.value || !isVisible.value || width.value < 40) return null;
+  if (!frame.value || !fonts.value || draws.value?.kind !== props.figure.kind || !isVisible.value || width.value < 40) return null;
   // Colours are those of the theme that is on.
   void theme.name.value;
   const { figure, settings, measures, ends, warns, chosen } = props;
   const tokens = chartTokens(frame.value);
-  return CHART_DRAWINGS[figure.kind]({ figure, settings, tokens, measures, ends, width: width.value, warns, chosen });
+  return draws.value.draw({ figure, settings, tokens, measures, ends, width: width.value, warns, chosen });
 });
 const targetAt = ({ dataset, index }: PointAt): ChartTarget | null => drawing.value?.targets[dataset]?.[index] ?? null;
 

@@ -30,7 +30,7 @@ import ChartCanvas from './ChartCanvas.vue';
 import ChartLegend from './ChartLegend.vue';
 import { isNamedAtEnds } from './axis-chart.ts';
 import { chartHeight } from './layout.ts';
-import PointsKey from './PointsKey.vue';
+import ShadeKey from './ShadeKey.vue';
 import { shownSeries } from './shown-series.ts';
 
 const props = defineProps<{ exhibit: Chart; number: number }>();
@@ -111,6 +111,17 @@ const notes = computed(() => {
   const isPoints = chartKindOf(figure.value.kind).family === 'points';
   const through = isPoints ? pointsTrend(figure.value, settings.value.trend) : null;
   return through ? [through.words] : figure.value.notes;
+});
+/** The measures that are shown by colour and by size, where the chart has a key to these. */
+const key = computed(() => {
+  const { family } = chartKindOf(settings.value.kind);
+  return family === 'points'
+    ? { size: 2, shade: 3 }
+    : family === 'places'
+      ? { shade: 0, size: 1 }
+      : family === 'grid'
+        ? { shade: 0, size: -1 }
+        : null;
 });
 const height = computed(() => (figure.value ? chartHeight(figure.value, props.exhibit.height, legend.value.length > 0) : 240));
 const isEmpty = computed(() => figure.value !== null && figure.value.series.every(({ values }) => values.every((value) => value === null)));
@@ -244,7 +255,7 @@ const takeBetter = (): void => change({ ...props.exhibit, chart: { ...props.exhi
         <ul v-if="notes.length > 0" class="notes muted">
           <li v-for="line in notes" :key="line">{{ line }}</li>
         </ul>
-        <PointsKey v-if="chartKindOf(figure.kind).family === 'points'" :figure="figure" />
+        <ShadeKey v-if="key" :figure="figure" :middle="settings.middle" v-bind="key" />
       </div>
     </template>
   </ExhibitShell>

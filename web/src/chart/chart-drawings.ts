@@ -6,8 +6,7 @@ import { funnelChart, roundChart, treemapChart } from './parts-chart.ts';
 import { pointsChart } from './points-chart.ts';
 import { boxChart, distributionChart } from './spread-chart.ts';
 
-/** What draws each kind of chart. */
-export const CHART_DRAWINGS: Record<ChartKindName, DrawChart> = {
+const DRAWINGS: Record<Exclude<ChartKindName, 'map'>, DrawChart> = {
   column: axisChart,
   bar: axisChart,
   line: axisChart,
@@ -25,3 +24,7 @@ export const CHART_DRAWINGS: Record<ChartKindName, DrawChart> = {
   box: boxChart,
   distribution: distributionChart,
 };
+
+/** What draws a kind of chart; shapes of countries are fetched when there is a map. */
+export const drawingOf = async (kind: ChartKindName): Promise<DrawChart> =>
+  kind === 'map' ? (await import('./map-chart.ts')).mapChart : DRAWINGS[kind];

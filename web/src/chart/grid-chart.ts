@@ -1,10 +1,10 @@
-import { drawnSeries, pointWords } from '@bold-compass/core/chart';
+import { drawnSeries, pointWords, shadeOf, shadeScale } from '@bold-compass/core/chart';
 import { cellText } from '@bold-compass/core/format';
 import type { ChartConfiguration } from 'chart.js';
 import { LOCALE } from '../report/state-words.ts';
 import type { ChartDrawing, DrawnWith } from './drawing.ts';
 import { isSameCell, targetOf } from './targets.ts';
-import { between, CHART_FONT } from './tokens.ts';
+import { CHART_FONT, shadeColour } from './tokens.ts';
 
 /** Cells at least so wide have room for their figures. */
 const WIDTH_OF_FIGURE = 44;
@@ -18,15 +18,12 @@ export function gridChart(drawn: DrawnWith): ChartDrawing {
     own.values.flatMap((value, category) => (value === null ? [] : [{ column, category, value, own }])),
   );
   const values = cells.map(({ value }) => value);
-  const [least, most] = [Math.min(...values), Math.max(...values)];
-  const reach = Math.max(Math.abs(least), Math.abs(most)) || 1;
-  const pale = between(tokens.paper, tokens.sea, 0.08);
-  const shareOf = (value: number): number => (least < 0 ? Math.abs(value) / reach : most > least ? (value - least) / (most - least) : 1);
-  const colour = (value: number): string => between(pale, value < 0 ? tokens.bad : tokens.sea, shareOf(value));
+  const scale = shadeScale(values, settings.middle);
+  const shareOf = (value: number): number => shadeOf(scale, value);
   const targets = cells.map(({ own, category }) => targetOf(drawn, own, category, pointWords(figure, own, category)));
   const labelsCells =
     settings.values === 'always' || (settings.values === 'auto' && (width - 120) / Math.max(1, series.length) >= WIDTH_OF_FIGURE);
-  const scale = (labels: readonly string[], position: 'top' | 'left'): object => ({
+  const memberAxis = (labels: readonly string[], position: 'top' | 'left'): object => ({
     type: 'category',
     labels: [...labels],
     position,
@@ -48,7 +45,7 @@ export function gridChart(drawn: DrawnWith): ChartDrawing {
       datasets: [
         {
           data: cells.map(({ column, category, value }) => ({ x: columns[column], y: rows[category], v: value })),
-          backgroundColor: cells.map(({ value }) => colour(value)),
+          backgroundColor: cells.map(({ value }) => shadeColour(tokens, shareOf(value))),
           borderColor: cells.map((_, index) => (isSameCell(targets[index].cell, chosen) ? tokens.ink : tokens.paper)),
           borderWidth: cells.map((_, index) => (isSameCell(targets[index].cell, chosen) ? 2 : 1)),
           width: ({ chart }: { chart: { chartArea?: { width: number } } }) => (chart.chartArea?.width ?? 0) / Math.max(1, columns.length),
@@ -57,11 +54,11 @@ export function gridChart(drawn: DrawnWith): ChartDrawing {
       ],
     },
     options: {
-      scales: { x: scale(columns, 'top'), y: { ...scale(rows, 'left'), reverse: false } },
+      scales: { x: memberAxis(columns, 'top'), y: memberAxis(rows, 'left') },
       plugins: {
         datalabels: {
           display: labelsCells,
-          color: ({ dataIndex }: { dataIndex: number }) => (shareOf(cells[dataIndex].value) > 0.5 ? tokens.paper : tokens.ink),
+          color: ({ dataIndex }: { dataIndex: number }) => (Math.abs(shareOf(cells[dataIndex].value)) > 0.5 ? tokens.paper : tokens.ink),
           font: { family: CHART_FONT, size: 12 },
           formatter: (_value: unknown, { dataIndex }: { dataIndex: number }) =>
             cellText(cells[dataIndex].value, cells[dataIndex].own.format, LOCALE),

@@ -39,6 +39,10 @@ export function chartTokens(element: Element): ChartTokens {
 /** A colour that lets through what is behind it; `share` from 0 to 1. */
 export const faded = (colour: string, share: number): string => colour.replace(/^rgb\((.*)\)$/, `rgba($1, ${share})`);
 
+/** The colour of a share from −1 to 1: from red over nearly paper to sea. */
+export const shadeColour = (tokens: Pick<ChartTokens, 'paper' | 'sea' | 'bad'>, share: number): string =>
+  between(between(tokens.paper, tokens.sea, 0.08), share < 0 ? tokens.bad : tokens.sea, Math.min(1, Math.abs(share)));
+
 /** A colour between two, `share` of the way from the first to the second. */
 export function between(first: string, second: string, share: number): string {
   const parts = (colour: string): number[] =>

@@ -138,6 +138,15 @@ const EDGES = [
       ]"
       @update:model-value="set({ colours: $event as ChartSettings['colours'] })"
     />
+    <v-text-field
+      v-if="kind.family === 'grid' || kind.family === 'places'"
+      label="Colours turn at"
+      type="number"
+      step="any"
+      placeholder="automatic"
+      :model-value="chart.middle ?? ''"
+      @change="set({ middle: numberOf(valueOf($event)) })"
+    />
     <v-select
       label="Legend"
       :model-value="chart.legend"

@@ -1,0 +1,71 @@
+<script setup lang="ts">
+import { drawnSeries, shadeScale, type ChartFigure } from '@bold-compass/core/chart';
+import { figureText } from '@bold-compass/core/format';
+import { computed, shallowRef, watchEffect } from 'vue';
+import { LOCALE } from '../report/state-words.ts';
+
+/** What colours, rings and sizes say, and which members have no place on a map. */
+const props = defineProps<{
+  figure: ChartFigure;
+  middle: number | undefined;
+  /** Positions of the measures that are shown as size and as colour. */
+  size: number;
+  shade: number;
+}>();
+const measure = (position: number) => drawnSeries(props.figure).find((series) => series.measure === position);
+const size = computed(() => measure(props.size)?.measureLabel);
+const shade = computed(() => {
+  const own = measure(props.shade);
+  const values = drawnSeries(props.figure)
+    .filter((series) => series.measure === props.shade)
+    .flatMap((series) => series.values.filter((value) => value !== null));
+  if (!own || values.length === 0) return null;
+  const { low, high, middle } = shadeScale(values, props.middle);
+  const say = (value: number): string => figureText(value, own.format, LOCALE);
+  return { label: own.measureLabel, low: say(low), high: say(high), middle: middle === null ? null : say(middle) };
+});
+const isMap = computed(() => props.figure.kind === 'map');
+/** Members that are no country that is known. */
+const unplaced = shallowRef<string[]>([]);
+watchEffect(async () => {
+  const labels = props.figure.categories.map(({ label }) => label);
+  unplaced.value = isMap.value ? (await import('./map-chart.ts')).withoutShape(labels) : [];
+});
+const ways = computed(() => (props.figure.kind === 'bubble' ? 'points' : shade.value?.middle == null ? 'one' : 'two'));
+</script>
+
+<template>
+  <p v-if="size || shade" class="key muted">
+    <span v-if="shade">
+      {{ shade.label }}: {{ shade.low }} <span class="scale" :class="ways" aria-hidden="true" /> {{ shade.high
+      }}<template v-if="shade.middle">, turning at {{ shade.middle }}</template>
+    </span>
+    <span v-if="size">{{ isMap ? 'Rings' : 'Size' }}: {{ size }}</span>
+    <span v-if="unplaced.length > 0">Not on the map: {{ unplaced.join(', ') }}</span>
+  </p>
+</template>
+
+<style scoped>
+.key {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 18px;
+  margin: 2px 0 0;
+  font-size: 12.5px;
+}
+.scale {
+  display: inline-block;
+  width: 84px;
+  height: 9px;
+  margin: 0 3px;
+}
+.points {
+  background: linear-gradient(to right, var(--brass-line), var(--sea));
+}
+.one {
+  background: linear-gradient(to right, color-mix(in srgb, var(--sea) 8%, var(--paper)), var(--sea));
+}
+.two {
+  background: linear-gradient(to right, var(--off), color-mix(in srgb, var(--sea) 8%, var(--paper)), var(--sea));
+}
+</style>

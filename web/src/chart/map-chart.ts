@@ -1,0 +1,105 @@
+import { drawnSeries, pointWords, shadeOf, shadeScale } from '@bold-compass/core/chart';
+import type { ChartConfiguration } from 'chart.js';
+import { BubbleMapController, ChoroplethController, ColorScale, GeoFeature, ProjectionScale, SizeScale } from 'chartjs-chart-geo';
+import { geoArea, geoCentroid } from 'd3-geo';
+import { Chart } from './chart-js.ts';
+import type { DrawChart } from './drawing.ts';
+import { isSameCell, targetOf } from './targets.ts';
+import { between, faded, shadeColour } from './tokens.ts';
+import { shapeOf, WORLD, type Shape } from './world.ts';
+
+Chart.register(BubbleMapController, ChoroplethController, ColorScale, GeoFeature, ProjectionScale, SizeScale);
+
+const [SMALLEST, LARGEST] = [3, 16];
+
+/** The middle of the largest piece of a country: islands far away do not draw it off. */
+function middleOf(shape: Shape): [number, number] {
+  const { geometry } = shape;
+  if (geometry.type !== 'MultiPolygon') return geoCentroid(shape);
+  const pieces = geometry.coordinates.map((coordinates) => ({ type: 'Polygon' as const, coordinates }));
+  return geoCentroid(pieces.reduce((largest, piece) => (geoArea(piece) > geoArea(largest) ? piece : largest)));
+}
+
+/** The largest piece of a country, for the part of the world that is shown. */
+function mainland(shape: Shape): Shape {
+  const { geometry } = shape;
+  if (geometry.type !== 'MultiPolygon') return shape;
+  const pieces = geometry.coordinates.map((coordinates) => ({ type: 'Polygon' as const, coordinates }));
+  return { ...shape, geometry: pieces.reduce((largest, piece) => (geoArea(piece) > geoArea(largest) ? piece : largest)) };
+}
+
+/** Countries by colour, pale where nothing is measured, with rings for a second measure. */
+export const mapChart: DrawChart = (drawn) => {
+  const { figure, tokens, settings, chosen } = drawn;
+  const [shade, ring] = drawnSeries(figure);
+  const places = figure.categories.flatMap(({ label }, category) => {
+    const shape = shapeOf(label);
+    const value = shade?.values[category] ?? null;
+    return shape && value !== null ? [{ category, shape, value }] : [];
+  });
+  const scale = shadeScale(
+    places.map(({ value }) => value),
+    settings.middle,
+  );
+  const measured = new Set(places.map(({ shape }) => shape));
+  const rest = WORLD.filter((shape) => !measured.has(shape));
+  const colours = places.map(({ value, category }) =>
+    settings.colours === 'state' && shade.states?.[category]
+      ? tokens.states[shade.states[category]]
+      : shadeColour(tokens, shadeOf(scale, value)),
+  );
+  const targets = places.map(({ category }) => targetOf(drawn, shade, category, pointWords(figure, shade, category)));
+  const rings = ring ? places.filter(({ category }) => (ring.values[category] ?? 0) > 0) : [];
+  const largest = Math.max(...rings.map(({ category }) => ring.values[category]!), 0);
+  const pale = between(tokens.paper, tokens.rule, 0.45);
+  const config = {
+    type: 'choropleth',
+    data: {
+      labels: [...places.map(({ shape }) => shape.properties.name), ...rest.map((shape) => shape.properties.name)],
+      datasets: [
+        {
+          outline: places.map(({ shape }) => mainland(shape)),
+          showOutline: false,
+          data: [
+            ...places.map(({ shape, value }) => ({ feature: shape, value })),
+            ...rest.map((shape) => ({ feature: shape, value: Number.NaN })),
+          ],
+          backgroundColor: ({ dataIndex }: { dataIndex: number }) => colours[dataIndex] ?? pale,
+          borderColor: ({ dataIndex }: { dataIndex: number }) =>
+            isSameCell(targets[dataIndex]?.cell ?? null, chosen) ? tokens.ink : tokens.paper,
+          borderWidth: ({ dataIndex }: { dataIndex: number }) => (isSameCell(targets[dataIndex]?.cell ?? null, chosen) ? 2 : 0.7),
+          hoverBackgroundColor: ({ dataIndex }: { dataIndex: number }) => (colours[dataIndex] ? faded(colours[dataIndex], 0.8) : pale),
+        },
+        ...(rings.length > 0
+          ? [
+              {
+                type: 'bubbleMap',
+                data: rings.map(({ shape, category }) => {
+                  const [longitude, latitude] = middleOf(shape);
+                  return { longitude, latitude, value: ring.values[category] };
+                }),
+                radius: rings.map(({ category }) => Math.max(SMALLEST, LARGEST * Math.sqrt(ring.values[category]! / largest))),
+                backgroundColor: 'transparent',
+                borderColor: tokens.ink,
+                borderWidth: 1.2,
+              },
+            ]
+          : []),
+      ],
+    },
+    options: {
+      interaction: { mode: 'nearest', intersect: true },
+      scales: {
+        projection: { axis: 'x', projection: 'conicEqualArea', padding: 8 },
+        color: { axis: 'x', display: false, quantize: 0 },
+        ...(rings.length > 0 ? { size: { axis: 'x', display: false, range: [SMALLEST, LARGEST] } } : {}),
+      },
+      plugins: { datalabels: { display: false } },
+    },
+  };
+  const ofRings = rings.map(({ category }) => targetOf(drawn, ring, category, pointWords(figure, ring, category)));
+  return { config: config as unknown as ChartConfiguration, targets: rings.length > 0 ? [targets, ofRings] : [targets] };
+};
+
+/** Members that are no country that is known. */
+export const withoutShape: (labels: readonly string[]) => string[] = (labels) => labels.filter((label) => !shapeOf(label));
