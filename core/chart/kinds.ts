@@ -2,9 +2,9 @@ import type { ChartKindName } from '../model/index.ts';
 
 /**
  * How a chart reads its figures: series along an axis, parts of a whole, points between two scales, a grid of two axes, how
- * values are spread, or members as places.
+ * values are spread, members as places, or a single value.
  */
-export type ChartFamily = 'axis' | 'parts' | 'points' | 'grid' | 'spread' | 'places';
+export type ChartFamily = 'axis' | 'parts' | 'points' | 'grid' | 'spread' | 'places' | 'single';
 
 /** What there is to draw. */
 export interface ChartShape {
@@ -174,6 +174,39 @@ export const CHART_KINDS_BY_NAME: Record<ChartKindName, ChartKind> = {
     about: 'Shows countries by colour, and a second measure as rings on them.',
     misfit: ({ isTime }) =>
       isTime ? { words: 'A map needs countries along the axis, not periods.', isImpossible: true, better: { kind: 'line' } } : null,
+  },
+  bullet: axisKind('Bullet bars', 'Shows each member against its target: a bar and a mark.', {
+    ...{ fromZero: true, lying: true },
+    misfit: ({ measures, hasSeriesField }) =>
+      measures < 2 || hasSeriesField
+        ? { words: 'Bullet bars need two measures, a value and its target, and no series.', isImpossible: true, better: { kind: 'bar' } }
+        : null,
+  }),
+  gauge: {
+    ...{
+      label: 'Gauge',
+      family: 'single',
+      fromZero: true,
+      stacks: false,
+      about: 'Shows a single value, and its target, on half a circle.',
+    },
+    misfit: ({ members, series }) =>
+      members * series > 1
+        ? { words: 'A gauge shows a single value. Bullet bars show many.', isImpossible: true, better: { kind: 'bullet' } }
+        : null,
+  },
+  packed: {
+    ...{ label: 'Packed bubbles', family: 'parts', fromZero: true, stacks: false },
+    about: 'Shows many parts of a whole as circles, within their groups.',
+    misfit: ({ hasNegative }) =>
+      hasNegative
+        ? { words: 'Circles cannot show negative values: they have no area.', isImpossible: true, better: { kind: 'bar' } }
+        : null,
+  },
+  cloud: {
+    ...{ label: 'Word cloud', family: 'parts', fromZero: true, stacks: false, about: 'Shows members as words, the larger the more.' },
+    misfit: ({ hasNegative }) =>
+      hasNegative ? { words: 'Words cannot be as small as negative values.', isImpossible: true, better: { kind: 'bar' } } : null,
   },
   box: {
     ...{

@@ -28,7 +28,7 @@ function seriesWords(figure: ChartFigure, series: Series): string {
   const { highest, lowest, first, last } = found;
   if (!figure.shape.isTime || first === last)
     return first === last
-      ? `${series.label}: ${at(first)} ${value(first)}.`
+      ? `${series.label}: ${figure.shape.members > 1 ? `${at(first)} ` : ''}${value(first)}.`
       : `${series.label} is highest in ${at(highest)} (${value(highest)}) and lowest in ${at(lowest)} (${value(lowest)}).`;
   const change = series.values[last]! - series.values[first]!;
   const moved = change > 0 ? 'rose' : change < 0 ? 'fell' : 'stayed the same';
@@ -88,6 +88,7 @@ export function chartWords(figure: ChartFigure): string {
     points: pointsWords,
     spread: spreadWords,
     places: axisWords,
+    single: axisWords,
   }[family](figure);
   return `${label}${figure.along === '' ? '' : ` by ${figure.along.toLowerCase()}`}. ${said}`;
 }

@@ -20,6 +20,10 @@ export const CHART_KINDS = [
   'box',
   'distribution',
   'map',
+  'bullet',
+  'gauge',
+  'packed',
+  'cloud',
 ] as const;
 export const chartKindSchema = z.enum(CHART_KINDS);
 export type ChartKindName = (typeof CHART_KINDS)[number];

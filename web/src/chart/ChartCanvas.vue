@@ -49,9 +49,9 @@ const drawing = computed((): ChartDrawing | null => {
   if (!frame.value || !fonts.value || draws.value?.kind !== props.figure.kind || !isVisible.value || width.value < 40) return null;
   // Colours are those of the theme that is on.
   void theme.name.value;
-  const { figure, settings, measures, ends, warns, chosen } = props;
+  const { figure, settings, measures, ends, warns, chosen, height } = props;
   const tokens = chartTokens(frame.value);
-  return draws.value.draw({ figure, settings, tokens, measures, ends, width: width.value, warns, chosen });
+  return draws.value.draw({ figure, settings, tokens, measures, ends, width: width.value, height, warns, chosen });
 });
 const targetAt = ({ dataset, index }: PointAt): ChartTarget | null => drawing.value?.targets[dataset]?.[index] ?? null;
 

@@ -58,7 +58,7 @@ function barDataset(drawn: DrawnWith, series: AxisSeries, targets: ChartDrawing[
       hasChosen && isOther(index) ? faded(colour, 0.4) : isPartial(index) ? faded(colour, 0.55) : colour,
     ),
     hoverBackgroundColor: colours,
-    maxBarThickness: 42,
+    maxBarThickness: drawn.figure.kind === 'bullet' ? 14 : 42,
     categoryPercentage: 0.76,
     barPercentage: stacked ? 1 : 0.9,
     borderColor: drawn.tokens.paper,
@@ -67,6 +67,19 @@ function barDataset(drawn: DrawnWith, series: AxisSeries, targets: ChartDrawing[
     minBarLength: 0,
   };
 }
+
+/** Targets as marks across their bars. */
+const targetDataset = ({ tokens }: DrawnWith, series: AxisSeries): AxisDataset => ({
+  ...{
+    type: 'line',
+    label: series.label,
+    data: [...series.values],
+    showLine: false,
+    borderColor: tokens.brass,
+    backgroundColor: tokens.brass,
+  },
+  ...{ pointStyle: 'line', pointRotation: 90, pointRadius: 9, pointHoverRadius: 10, pointBorderWidth: 3, pointHitRadius: 6 },
+});
 
 function lineDataset(drawn: DrawnWith, series: AxisSeries, targets: ChartDrawing['targets'][number]): AxisDataset {
   const { tokens, settings, figure } = drawn;
@@ -162,6 +175,8 @@ function forecastLines({ tokens, settings, figure }: DrawnWith, series: AxisSeri
 /** A scale whose figures are written at the bars: nothing is left of it but the line at zero. */
 const zeroOnly = (tokens: ChartTokens): object => ({
   ticks: { display: false },
+  // Room for the figures at both ends.
+  grace: '12%',
   grid: { drawTicks: false, color: ({ tick }: { tick?: { value: number } }) => (tick?.value === 0 ? tokens.ink : 'transparent') },
 });
 
@@ -205,10 +220,16 @@ export function axisChart(drawn: DrawnWith): ChartDrawing {
         })),
       )
     : [];
+  /** Of bullet bars the second measure is the target of the first. */
+  const isMark = (index: number): boolean => figure.kind === 'bullet' && index === 1;
   const datasets = series.map((own, index) => ({
-    ...(isBar(own) ? barDataset(drawn, own, targets[index], stacked) : lineDataset(drawn, own, targets[index])),
+    ...(isMark(index)
+      ? targetDataset(drawn, own)
+      : isBar(own)
+        ? barDataset(drawn, own, targets[index], stacked)
+        : lineDataset(drawn, own, targets[index])),
     // Lines lie over bars, which are drawn from the last to the first.
-    order: isBar(own) ? 1 : 0,
+    order: isBar(own) && !isMark(index) ? 1 : 0,
     stack: stacked ? (own.second ? 'second' : 'first') : undefined,
     [`${axis}AxisID`]: own.second ? 'second' : axis,
     ...(isMany ? { data: own.values.map((y, x) => ({ x, y })) } : {}),
@@ -240,6 +261,7 @@ export function axisChart(drawn: DrawnWith): ChartDrawing {
           display: ({ datasetIndex }) =>
             labelsBars &&
             series[datasetIndex] !== undefined &&
+            !isMark(datasetIndex) &&
             isBar(series[datasetIndex]) &&
             (settings.values === 'always' || bars.length <= 2),
           anchor: ({ datasetIndex, dataIndex }) => ((series[datasetIndex].values[dataIndex] ?? 0) < 0 ? 'start' : 'end'),

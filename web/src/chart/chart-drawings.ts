@@ -1,12 +1,14 @@
 import type { ChartKindName } from '@bold-compass/core/model';
 import { axisChart } from './axis-chart.ts';
 import type { DrawChart } from './drawing.ts';
+import { gaugeChart } from './gauge-chart.ts';
 import { gridChart } from './grid-chart.ts';
+import { packedChart } from './packed-chart.ts';
 import { funnelChart, roundChart, treemapChart } from './parts-chart.ts';
 import { pointsChart } from './points-chart.ts';
 import { boxChart, distributionChart } from './spread-chart.ts';
 
-const DRAWINGS: Record<Exclude<ChartKindName, 'map'>, DrawChart> = {
+const DRAWINGS: Record<Exclude<ChartKindName, 'map' | 'cloud'>, DrawChart> = {
   column: axisChart,
   bar: axisChart,
   line: axisChart,
@@ -23,8 +25,14 @@ const DRAWINGS: Record<Exclude<ChartKindName, 'map'>, DrawChart> = {
   heat: gridChart,
   box: boxChart,
   distribution: distributionChart,
+  bullet: axisChart,
+  gauge: gaugeChart,
+  packed: packedChart,
 };
 
-/** What draws a kind of chart; shapes of countries are fetched when there is a map. */
-export const drawingOf = async (kind: ChartKindName): Promise<DrawChart> =>
-  kind === 'map' ? (await import('./map-chart.ts')).mapChart : DRAWINGS[kind];
+/** What draws a kind of chart; what is large or rare is fetched when it is drawn. */
+export async function drawingOf(kind: ChartKindName): Promise<DrawChart> {
+  if (kind === 'map') return (await import('./map-chart.ts')).mapChart;
+  if (kind === 'cloud') return (await import('./cloud-chart.ts')).cloudChart;
+  return DRAWINGS[kind];
+}

@@ -29,8 +29,9 @@ export interface DrawnWith {
   measures: readonly string[];
   /** Ends of the scale that several charts have in common. */
   ends: Ends | null;
-  /** The width that there is for it, in pixels. */
+  /** The room that there is for it, in pixels. */
   width: number;
+  height: number;
   /** Whether negative values are bad: those of a measure that is better when it is higher. */
   warns: boolean;
   chosen: ChosenCell | null;

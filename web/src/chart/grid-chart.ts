@@ -54,7 +54,7 @@ export function gridChart(drawn: DrawnWith): ChartDrawing {
       ],
     },
     options: {
-      scales: { x: memberAxis(columns, 'top'), y: memberAxis(rows, 'left') },
+      scales: { x: memberAxis(columns, 'top'), y: { ...memberAxis(rows, 'left'), reverse: false } },
       plugins: {
         datalabels: {
           display: labelsCells,

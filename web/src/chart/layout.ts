@@ -18,5 +18,5 @@ export function chartHeight(figure: ChartFigure, height: number | undefined, has
   if (kind === 'heat') return lines(shape.members, ROW);
   if (kind === 'funnel') return lines(partsDrawing(figure).parts.length, STEP);
   if (kind === 'map') return USUAL + 130;
-  return kind === 'pie' || kind === 'ring' || kind === 'treemap' ? USUAL + 50 : USUAL;
+  return kind === 'pie' || kind === 'ring' || kind === 'treemap' || kind === 'packed' ? USUAL + 50 : USUAL;
 }

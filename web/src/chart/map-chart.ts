@@ -1,7 +1,7 @@
 import { drawnSeries, pointWords, shadeOf, shadeScale } from '@bold-compass/core/chart';
 import type { ChartConfiguration } from 'chart.js';
 import { BubbleMapController, ChoroplethController, ColorScale, GeoFeature, ProjectionScale, SizeScale } from 'chartjs-chart-geo';
-import { geoArea, geoCentroid } from 'd3-geo';
+import { geoArea, geoBounds, geoCentroid, geoConicEqualArea, geoEqualEarth, type GeoProjection } from 'd3-geo';
 import { Chart } from './chart-js.ts';
 import type { DrawChart } from './drawing.ts';
 import { isSameCell, targetOf } from './targets.ts';
@@ -28,6 +28,21 @@ function mainland(shape: Shape): Shape {
   return { ...shape, geometry: pieces.reduce((largest, piece) => (geoArea(piece) > geoArea(largest) ? piece : largest)) };
 }
 
+/** Wider parts of the world, in degrees, are shown as the whole world is. */
+const WIDEST = 150;
+
+/** A projection that keeps areas: turned to what is shown, with the parallels that suit it. */
+function projectionOf(shapes: readonly Shape[]): GeoProjection {
+  if (shapes.length === 0) return geoEqualEarth();
+  const [[west, south], [east, north]] = geoBounds({ type: 'FeatureCollection', features: [...shapes] });
+  const width = east >= west ? east - west : east - west + 360;
+  if (width > WIDEST || (south < 0 && north > 0)) return geoEqualEarth();
+  const sixth = (north - south) / 6;
+  return geoConicEqualArea()
+    .parallels([south + sixth, north - sixth])
+    .rotate([-(west + width / 2), 0]);
+}
+
 /** Countries by colour, pale where nothing is measured, with rings for a second measure. */
 export const mapChart: DrawChart = (drawn) => {
   const { figure, tokens, settings, chosen } = drawn;
@@ -41,6 +56,7 @@ export const mapChart: DrawChart = (drawn) => {
     places.map(({ value }) => value),
     settings.middle,
   );
+  const outline = places.map(({ shape }) => mainland(shape));
   const measured = new Set(places.map(({ shape }) => shape));
   const rest = WORLD.filter((shape) => !measured.has(shape));
   const colours = places.map(({ value, category }) =>
@@ -58,8 +74,9 @@ export const mapChart: DrawChart = (drawn) => {
       labels: [...places.map(({ shape }) => shape.properties.name), ...rest.map((shape) => shape.properties.name)],
       datasets: [
         {
-          outline: places.map(({ shape }) => mainland(shape)),
+          outline,
           showOutline: false,
+          clipMap: false,
           data: [
             ...places.map(({ shape, value }) => ({ feature: shape, value })),
             ...rest.map((shape) => ({ feature: shape, value: Number.NaN })),
@@ -74,6 +91,11 @@ export const mapChart: DrawChart = (drawn) => {
           ? [
               {
                 type: 'bubbleMap',
+                // Over the countries.
+                order: -1,
+                outline,
+                showOutline: false,
+                clipMap: false,
                 data: rings.map(({ shape, category }) => {
                   const [longitude, latitude] = middleOf(shape);
                   return { longitude, latitude, value: ring.values[category] };
@@ -90,7 +112,7 @@ export const mapChart: DrawChart = (drawn) => {
     options: {
       interaction: { mode: 'nearest', intersect: true },
       scales: {
-        projection: { axis: 'x', projection: 'conicEqualArea', padding: 8 },
+        projection: { axis: 'x', projection: projectionOf(outline), padding: 10 },
         color: { axis: 'x', display: false, quantize: 0 },
         ...(rings.length > 0 ? { size: { axis: 'x', display: false, range: [SMALLEST, LARGEST] } } : {}),
       },

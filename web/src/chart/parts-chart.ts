@@ -1,4 +1,4 @@
-import { partsDrawing, type Part } from '@bold-compass/core/chart';
+import { partsDrawing, type Part, type Series } from '@bold-compass/core/chart';
 import { cellText, figureText } from '@bold-compass/core/format';
 import type { ChartConfiguration } from 'chart.js';
 import type { AnnotationOptions } from 'chartjs-plugin-annotation';
@@ -12,16 +12,18 @@ const SHARE = { kind: 'percent', decimals: 1, unit: 'one' } as const;
 /** Smaller parts have no room for words. */
 const SMALLEST_LABELLED = 0.03;
 
+/** The parts of a chart, with what they stand for and their colours. */
 interface PartsOf {
   drawn: DrawnWith;
   parts: readonly Part[];
   targets: ChartTarget[];
   colours: string[];
   whole: string;
+  series: Series | null;
 }
 
 /** What the kinds of this family have in common. */
-function partsOf(drawn: DrawnWith): PartsOf {
+export function partsOf(drawn: DrawnWith): PartsOf {
   const { figure, tokens, chosen } = drawn;
   const { series, parts, whole } = partsDrawing(figure);
   const share = (value: number | null): string => figureText(value, SHARE, LOCALE);
@@ -34,7 +36,7 @@ function partsOf(drawn: DrawnWith): PartsOf {
     const own = tokens.series[colour % tokens.series.length];
     return hasChosen && !isSameCell(targets[index].cell, chosen) ? faded(own, 0.4) : own;
   });
-  return { drawn, parts, targets, colours, whole: series ? figureText(whole, series.format, LOCALE) : '' };
+  return { drawn, parts, targets, colours, series, whole: series ? figureText(whole, series.format, LOCALE) : '' };
 }
 
 /** A pie, or a ring with the whole in its middle; parts are named beside them. */

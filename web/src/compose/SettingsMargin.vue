@@ -188,6 +188,7 @@ function move(by: -1 | 1): void {
   margin: 0 0 8px;
 }
 .close {
+  background: var(--sheet);
   background: var(--sheet) !important;
   position: absolute;
   top: 10px;
