@@ -14,9 +14,7 @@ const { report, view, scope, choices, setScope, navigate } = useReport();
 
 const words = computed(() => props.header.labels.at(-1) ?? '');
 /** The exhibit as it is written, before its reader opened members by other levels. */
-const written = computed(() =>
-  report.value.exhibits.find((one): one is CellExhibit => isCellExhibit(one) && one.id === props.exhibit.id),
-);
+const written = computed(() => report.value.exhibits.find((one): one is CellExhibit => isCellExhibit(one) && one.id === props.exhibit.id));
 const members = computed((): Scope | null => {
   const { path } = props.header;
   if (path.length === 0 || path.some((member) => member === null || isCombined(member))) return null;
