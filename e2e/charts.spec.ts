@@ -99,6 +99,29 @@ test('a manager asks why, opens a member, comes back, and follows a bar to its r
   await expect(months.getByText(/^(Net sales: )?Forecast by exponential smoothing/)).toBeVisible();
 });
 
+test('a manager reads what changed, and follows a part of it to its records', async ({ page }) => {
+  await enterAs(page, 'Henrike Hollin');
+  await page.goto('/reports/sales-in-charts?report.page=changed');
+  const changed = exhibit(page, 'What changed on last year');
+  await expect(
+    changed.getByText(/^Net sales rose by € [\d,]+ k \(\+\d\.\d %\), from € [\d,]+ k a year before to € [\d,]+ k\.$/),
+  ).toBeVisible();
+  await expect(changed.getByText(/^Of the difference: .* by prices, .* by volume and .* by mix\.$/)).toBeVisible();
+  await changed.getByRole('group', { name: 'Field' }).getByRole('button', { name: 'country' }).click();
+  const spain = changed.getByRole('row', { name: /^Spain/ });
+  const [before, now, change] = await spain.getByRole('cell').allInnerTexts();
+  const number = (text: string): number => Number(text.replaceAll(',', '').replace('−', '-'));
+  // Each of the three is rounded by itself.
+  expect(Math.abs(number(now) - number(before) - number(change))).toBeLessThanOrEqual(1);
+  await spain.getByRole('button', { name: now }).click();
+  const margin = page.getByRole('complementary', { name: 'About the chosen figure' });
+  await expect(margin).toContainText(now);
+  await expect(margin.getByText('Country is Spain')).toBeVisible();
+  await expect(margin).toContainText(before);
+  await margin.getByRole('button', { name: /order lines$/ }).click();
+  await expect(page.getByRole('dialog').getByRole('table')).toBeVisible();
+});
+
 test('an analyst makes a chart, is told what suits it better, and draws a cross-tab that it stays in step with', async ({ page }) => {
   await begin(page, 'Drawn sales');
   await page.getByRole('button', { name: 'Start a chart' }).click();

@@ -16,11 +16,13 @@ import {
   listResponseSchema,
   spreadRequestSchema,
   spreadResponseSchema,
+  varianceRequestSchema,
+  varianceResponseSchema,
   type Standing,
 } from '../api/index.ts';
 import { parsePathKey, withAggregations } from '../crosstab/index.ts';
 import { withMarkMeasures } from '../marks/index.ts';
-import { allOf, asCrosstab, type CellExhibit, type Crosstab, type DataExhibit, type Order } from '../model/index.ts';
+import { allOf, asCrosstab, type CellExhibit, type Crosstab, type DataExhibit, type Order, type Variance } from '../model/index.ts';
 import type { AnswerContext } from './context.ts';
 import { crosstabWindow } from './crosstab-window.ts';
 import { AnswerError } from './errors.ts';
@@ -32,6 +34,8 @@ import { formulaSteps } from './formula-steps.ts';
 import { kpiValues, spreadOfMembers } from './kpis.ts';
 import { listPage } from './list-page.ts';
 import { askedFilter, type Asked } from './scope.ts';
+import { varianceTable } from '../variance/index.ts';
+import { varianceOf } from './variance.ts';
 import { crosstabThumbnail, kpiThumbnail, listThumbnail, type ThumbnailDrawing } from './thumbnail.ts';
 
 /** Whether every member of a path along some fields is one that the reader may see. */
@@ -72,18 +76,34 @@ function question<Kind extends DataExhibit['kind'], Request, Answer>(
   return { kinds: [kinds].flat(), path, summary, ...schemas, ...work } as unknown as ExhibitQuestion;
 }
 
+/** An exhibit that has cells, or of whose fields each makes a table of cells. */
+type Tabular = CellExhibit | Variance;
+
+const noSuchField = (): AnswerError =>
+  new AnswerError('question-invalid', 'This exhibit does not look through that field. Reload the page to see what it looks through now.');
+
+/** The cross-tab that a cell is asked about in. Throws AnswerError `question-invalid`. */
+function tableOf(exhibit: Tabular, along: string | undefined): Crosstab {
+  if (exhibit.kind !== 'variance') return asCrosstab(exhibit);
+  if (along === undefined || !exhibit.fields.includes(along)) throw noSuchField();
+  return varianceTable(exhibit, along);
+}
+
 /** Measures that are counted in another way, and conditions of rules, are measures of the dataset while cells are answered. */
 function aggregated<Answer>(
   context: AnswerContext,
-  exhibit: CellExhibit,
+  written: Tabular,
   work: (context: AnswerContext, exhibit: Crosstab) => Promise<Answer>,
+  along?: string,
 ): Promise<Answer> {
-  const own = withAggregations(context.dataset, asCrosstab(exhibit));
+  const own = withAggregations(context.dataset, tableOf(written, along));
   return work({ ...context, dataset: withMarkMeasures(own.dataset, own.exhibit.cells) }, own.exhibit);
 }
 
 /** What answers in cells. */
 const CELLS = ['crosstab', 'chart'] as const;
+/** What has cells to be asked about, one by one. */
+const TABLES = [...CELLS, 'variance'] as const;
 
 const cellNotVisible = (): AnswerError =>
   new AnswerError('scope-unknown', 'The chosen cell is not in this cross-tab, or not among what you may see. Choose another one.');
@@ -102,11 +122,16 @@ async function visibleStanding<Own extends Standing>(exhibit: CellExhibit, stand
 }
 
 /** A cell that is asked about, as far as it is one that the reader may see. Throws AnswerError where it is not. */
-async function visibleCell<Request extends Pick<CellPlace, 'side' | 'top' | 'standing'>>(
-  exhibit: CellExhibit,
+async function visibleCell<Request extends Pick<CellPlace, 'side' | 'top' | 'standing'> & { along?: string }>(
+  exhibit: Tabular,
   request: Request,
   isVisible: IsVisiblePath,
 ): Promise<Request> {
+  if (exhibit.kind === 'variance') {
+    if (request.along === undefined || !exhibit.fields.includes(request.along)) throw noSuchField();
+    if (request.top.length === 0 && (await isVisible([request.along], request.side))) return { ...request, standing: undefined };
+    throw cellNotVisible();
+  }
   const { side, top } = exhibit;
   if ((await isVisible(side.fields, request.side)) && (await isVisible(top.fields, request.top)))
     return { ...request, standing: request.standing && (await visibleStanding(exhibit, request.standing, isVisible)) };
@@ -150,26 +175,26 @@ export const EXHIBIT_QUESTIONS: readonly ExhibitQuestion[] = [
     },
   ),
   question(
-    CELLS,
+    TABLES,
     'explain',
     'Why a cell shows its number',
     { request: explainRequestSchema, response: explanationSchema },
     {
-      reports: ({ drills }) => drills.flatMap(({ report }) => report ?? []),
+      reports: (exhibit) => ('drills' in exhibit ? exhibit.drills.flatMap(({ report }) => report ?? []) : []),
       visible: visibleCell,
       answer: (context, exhibit, asked, request) =>
-        aggregated(context, exhibit, (own, crosstab) => explainCell(own, crosstab, asked, request)),
+        aggregated(context, exhibit, (own, crosstab) => explainCell(own, crosstab, asked, request), request.along),
     },
   ),
   question(
-    CELLS,
+    TABLES,
     'records',
     'The records behind a cell',
     { request: cellRecordsRequestSchema, response: cellRecordsSchema },
     {
       visible: visibleCell,
       answer: (context, exhibit, asked, request) =>
-        aggregated(context, exhibit, (own, crosstab) => cellRecords(own, crosstab, asked, request)),
+        aggregated(context, exhibit, (own, crosstab) => cellRecords(own, crosstab, asked, request), request.along),
     },
   ),
   question(
@@ -194,6 +219,13 @@ export const EXHIBIT_QUESTIONS: readonly ExhibitQuestion[] = [
       visible: asAsked,
       answer: (context, exhibit, asked, request) => spreadOfMembers(context, request, allOf(askedFilter(asked), exhibit.filter)),
     },
+  ),
+  question(
+    'variance',
+    'variance',
+    'What changed, and which members made the difference',
+    { request: varianceRequestSchema, response: varianceResponseSchema },
+    { visible: asAsked, answer: (context, exhibit, asked) => varianceOf(context, exhibit, askedFilter(asked)) },
   ),
   question(
     'list',

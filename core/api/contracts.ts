@@ -198,6 +198,30 @@ export const chartResponseSchema = crosstabResponseSchema.omit({ marks: true }).
 });
 export type ChartResponse = z.infer<typeof chartResponseSchema>;
 
+export const varianceRequestSchema = z.object(scoped);
+const changedSchema = z.object({ before: z.number().nullable(), after: z.number().nullable(), change: z.number() });
+/** What changed, as a whole and field by field, the most telling field first. */
+export const varianceResponseSchema = z.object({
+  before: z.number().nullable(),
+  after: z.number().nullable(),
+  sentences: z.array(z.string()),
+  effects: z.object({ price: z.number(), volume: z.number(), mix: z.number(), gained: z.number(), lost: z.number() }).nullable(),
+  fields: z.array(
+    z.object({
+      field: z.string(),
+      label: z.string(),
+      plural: z.string(),
+      sentence: z.string(),
+      named: z.array(changedSchema.extend({ path: pathSchema, label: z.string() })),
+      others: z.object({ count: z.number(), before: z.number(), after: z.number(), change: z.number() }).nullable(),
+      /** Whether the differences of members add up to that of the whole. */
+      addsUp: z.boolean(),
+      concentration: z.number(),
+    }),
+  ),
+});
+export type VarianceResponse = z.infer<typeof varianceResponseSchema>;
+
 export const kpiRequestSchema = z.object(scoped);
 export const kpiResponseSchema = z.array(
   z.object({
@@ -311,6 +335,8 @@ export const explainRequestSchema = z.object({
   ...scoped,
   side: pathSchema,
   top: pathSchema,
+  /** The field whose members are along the side, of exhibits that look through several. */
+  along: z.string().max(80).optional(),
   measure: z.string(),
   /** How the table stands, where its totals are worked out of what is shown; as composed where it is not said. */
   standing: standingSchema.optional(),

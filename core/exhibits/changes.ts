@@ -36,6 +36,9 @@ const SETTINGS: Record<string, string> = {
   summaries: 'its summary lines',
   layout: 'how levels are laid out',
   chart: 'how it is drawn',
+  back: 'what it compares with',
+  most: 'how many members it names',
+  effects: 'price, volume and mix',
   openLevels: 'what stands open at first',
   hideEmpty: 'whether empty members are hidden',
 };

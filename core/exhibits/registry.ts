@@ -7,6 +7,7 @@ import type { ExhibitKind } from './kind.ts';
 import { kpiStripKind } from './kpi-strip.ts';
 import { listKind } from './list.ts';
 import { textKind } from './text.ts';
+import { varianceKind } from './variance.ts';
 
 /** Every kind of exhibit, in the order in which they are offered. */
 export const EXHIBIT_KINDS: { [Kind in Exhibit['kind']]: ExhibitKind<Extract<Exhibit, { kind: Kind }>> } = {
@@ -14,6 +15,7 @@ export const EXHIBIT_KINDS: { [Kind in Exhibit['kind']]: ExhibitKind<Extract<Exh
   chart: chartKind,
   list: listKind,
   kpis: kpiStripKind,
+  variance: varianceKind,
   text: textKind,
   image: imageKind,
   divider: dividerKind,

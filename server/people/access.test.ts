@@ -1,4 +1,13 @@
-import type { CellRecords, CrosstabResponse, Explanation, ListResponse, MembersResponse, Thumbnail } from '@bold-compass/core/api';
+import type {
+  CellRecords,
+  ChartResponse,
+  CrosstabResponse,
+  Explanation,
+  ListResponse,
+  MembersResponse,
+  Thumbnail,
+  VarianceResponse,
+} from '@bold-compass/core/api';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoApp, type DemoApp } from '../../demo/testing/database.ts';
 import { foreignNames } from '../../demo/testing/foreign.ts';
@@ -148,6 +157,28 @@ const ATTEMPTS: Record<string, (agent: Agent) => Promise<void>> = {
       .post(`${R}/possible`)
       .send({ scope: { country: ['Spain'] }, changed: 'region' })
       .expect(422);
+  },
+  'post /reports/:report/exhibits/:exhibit/chart': async (agent) => {
+    const axis = { open: { depth: 2, exceptions: [] }, hideEmpty: false };
+    const ask = (side: object) =>
+      agent
+        .post('/api/reports/sales-in-charts/exhibits/variance/chart')
+        .send({ side: { ...axis, ...side }, top: axis })
+        .expect(200);
+    const { body } = await ask({});
+    expectNothingForeign(body);
+    expect((body as ChartResponse).rows.items.length).toBeGreaterThan(1);
+    const opened = await ask({ open: { depth: 0, exceptions: ['Ireland'] } });
+    expectNothingForeign(opened.body);
+  },
+  'post /reports/:report/exhibits/:exhibit/variance': async (agent) => {
+    const { body } = await agent.post('/api/reports/sales-in-charts/exhibits/changed/variance').send({}).expect(200);
+    expectNothingForeign(body);
+    const { fields } = body as VarianceResponse;
+    expect(fields.find(({ field }) => field === 'region')!.named.map(({ label }) => label)).toEqual(['Nordic']);
+    const foreign = { side: ['Ireland'], top: [], measure: 'net_sales', along: 'country' };
+    const refused = await agent.post('/api/reports/sales-in-charts/exhibits/changed/explain').send(foreign).expect(422);
+    expect(JSON.stringify(refused.body)).not.toContain('Ireland');
   },
   'post /reports/:report/exhibits/:exhibit/kpis': async (agent) => {
     const { body } = await agent.post(`${R}/exhibits/key-figures/kpis`).send({}).expect(200);

@@ -78,6 +78,7 @@ const WINDOW = { from: 0, count: 400 };
 /** Requests of each kind of question, as a reader makes them who opens everything. */
 const REQUESTS: Record<string, object[]> = {
   kpis: [{}],
+  variance: [{}],
   crosstab: [true, false].map((hideEmpty) => ({
     side: { ...OPEN, hideEmpty },
     top: { ...OPEN, hideEmpty },

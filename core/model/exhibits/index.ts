@@ -6,6 +6,7 @@ import { imageSchema } from './image.ts';
 import { kpiStripSchema } from './kpi-strip.ts';
 import { listSchema } from './list.ts';
 import { textSchema } from './text.ts';
+import { varianceSchema } from './variance.ts';
 
 export * from './axis.ts';
 export * from './chart.ts';
@@ -15,12 +16,14 @@ export * from './image.ts';
 export * from './kpi-strip.ts';
 export * from './list.ts';
 export * from './text.ts';
+export * from './variance.ts';
 
 export const exhibitSchema = z.discriminatedUnion('kind', [
   kpiStripSchema,
   crosstabSchema,
   chartSchema,
   listSchema,
+  varianceSchema,
   textSchema,
   imageSchema,
   dividerSchema,
@@ -35,8 +38,4 @@ export type CellExhibit = Crosstab | Chart;
 export const isCellExhibit = (exhibit: Exhibit): exhibit is CellExhibit => 'cells' in exhibit;
 
 /** The cross-tab that a chart draws, with the same axes and measures; a cross-tab as it is. */
-export function asCrosstab(exhibit: CellExhibit): Crosstab {
-  if (exhibit.kind === 'crosstab') return exhibit;
-  const { chart: _chart, ...table } = exhibit;
-  return { ...table, kind: 'crosstab' };
-}
+export const asCrosstab = (exhibit: CellExhibit): Crosstab => (exhibit.kind === 'crosstab' ? exhibit : { ...exhibit, kind: 'crosstab' });

@@ -58,6 +58,8 @@ export function valueScale(tokens: ChartTokens, { format, scale, fromZero, title
 
 /** The least width that a label needs beside others, and the usual width of one of its letters. */
 const [LABEL_WIDTH, LETTER] = [46, 6.4];
+/** So many labels may stand aslant, each as wide as a line is high. */
+const [MOST_ASLANT, LINE] = [24, 16];
 
 /** Words in lines of some width, in pixels; a word alone is as wide as it is. */
 function wrapped(words: string, width: number): string[] {
@@ -81,6 +83,8 @@ export function memberScale(
   const hasGroups = categories.some((_, index) => begins(index));
   const isCrowded = hasGroups && !lying && categories.length * LABEL_WIDTH > width;
   const share = width / Math.max(1, categories.length) - 4;
+  /** Labels that lie across each other stand aslant, where these still fit. */
+  const isAslant = !hasGroups && !lying && categories.length <= MOST_ASLANT && categories.length * LINE <= width;
   const isRoomy =
     !hasGroups && !lying && categories.every(({ label: own }) => own.split(' ').every((word) => word.length * LETTER <= share));
   const label = (index: number): string | string[] => {
@@ -105,9 +109,9 @@ export function memberScale(
       color: lying ? tokens.ink : tokens.quiet,
       font: lying ? { ...FONT, size: 12.5 } : FONT,
       padding: lying ? 8 : 2,
-      autoSkip: !isCrowded && !lying && !isRoomy,
+      autoSkip: !isCrowded && !lying && !isRoomy && !isAslant,
       autoSkipPadding: 10,
-      maxRotation: 0,
+      maxRotation: isAslant && !isRoomy ? 45 : 0,
       align: isCrowded ? 'start' : 'center',
       callback: (_value: string | number, index: number) => label(index),
     },

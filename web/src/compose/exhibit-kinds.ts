@@ -11,8 +11,9 @@ import {
   type KpiStrip,
   type List,
   type Text,
+  type Variance,
 } from '@bold-compass/core/model';
-import { mdiCardTextOutline, mdiChartLine, mdiFormatListText, mdiGauge, mdiImageOutline, mdiMinus, mdiTable } from '@mdi/js';
+import { mdiCardTextOutline, mdiChartLine, mdiDelta, mdiFormatListText, mdiGauge, mdiImageOutline, mdiMinus, mdiTable } from '@mdi/js';
 import type { Component } from 'vue';
 import ChartEdges from './ChartEdges.vue';
 import ComposeEdges from './ComposeEdges.vue';
@@ -22,6 +23,7 @@ import ChartSettings from './settings/ChartSettings.vue';
 import CrosstabSettings from './settings/CrosstabSettings.vue';
 import KpiSettings from './settings/KpiSettings.vue';
 import ListSettings from './settings/ListSettings.vue';
+import VarianceSettings from './settings/VarianceSettings.vue';
 import WordsSettings from './settings/WordsSettings.vue';
 
 /** A field or measure in the drawer. */
@@ -101,6 +103,19 @@ const kpis: ComposedKind<KpiStrip> = {
   },
 };
 
+const MOST_VARIANCE_FIELDS = 12;
+const variance: ComposedKind<Variance> = {
+  icon: mdiDelta,
+  settings: VarianceSettings,
+  edges: null,
+  entries: (_exhibit, dataset) => allEntries(dataset),
+  actions(exhibit, { kind, name, fields }) {
+    if (kind === 'measure') return [{ words: 'Compare', changed: { ...exhibit, measure: name, effects: undefined } }];
+    const free = fields.filter((field) => !exhibit.fields.includes(field)).slice(0, MOST_VARIANCE_FIELDS - exhibit.fields.length);
+    return free.length > 0 ? [{ words: 'Look through', changed: { ...exhibit, fields: [...exhibit.fields, ...free] } }] : [];
+  },
+};
+
 /** What takes no fields. */
 const plain = <Own extends Exhibit>(icon: string, settings: Component | null): ComposedKind<Own> => ({
   ...{ icon, settings, edges: null },
@@ -113,6 +128,7 @@ const KINDS: { [Kind in Exhibit['kind']]: ComposedKind<Extract<Exhibit, { kind: 
   chart,
   list,
   kpis,
+  variance,
   text: plain<Text>(mdiCardTextOutline, WordsSettings),
   image: plain<Image>(mdiImageOutline, WordsSettings),
   divider: plain<Divider>(mdiMinus, null),

@@ -5,13 +5,13 @@ import { dayLabel, parseIsoDate } from '@bold-compass/core/calendar';
 import { isCombined, measureInRow } from '@bold-compass/core/crosstab';
 import { goesByPlace, planMeasure } from '@bold-compass/core/formula';
 import { proposedLook } from '@bold-compass/core/modelling';
-import { fieldLabel, fieldPlural, measureNamed, type CellExhibit, type Scope } from '@bold-compass/core/model';
+import { fieldLabel, fieldPlural, measureNamed, type CellExhibit, type Dataset, type Scope } from '@bold-compass/core/model';
 import { SUMMARY_WORDS } from '@bold-compass/core/table';
 import { keepPreviousData, useQuery } from '@tanstack/vue-query';
 import { computed, defineAsyncComponent, ref, shallowRef, watch } from 'vue';
 import { ask } from '../api/client.ts';
 import PinControlTotal from '../control-totals/PinControlTotal.vue';
-import { useReport } from './context.ts';
+import { provideReport, useReport } from './context.ts';
 import ProblemState from './ProblemState.vue';
 import WatchButton from './WatchButton.vue';
 import { LOCALE } from './state-words.ts';
@@ -23,9 +23,12 @@ const RowMenu = defineAsyncComponent(() => import('../crosstab/RowMenu.vue'));
 const CellRecords = defineAsyncComponent(() => import('./CellRecords.vue'));
 
 /** The margin about the chosen cell: what it is, why it is so, what it is made of, what it stands against, where it leads. */
-const props = defineProps<{ exhibit: CellExhibit; cell: ChosenCell; standing: TableStanding }>();
+const props = defineProps<{ dataset: Dataset; exhibit: CellExhibit; cell: ChosenCell; standing: TableStanding }>();
 const emit = defineEmits<{ close: [] }>();
-const { report, scope, draft, versionOf, view, label, setScope, resetScope } = useReport();
+const outer = useReport();
+/** The dataset that the cell is answered from, with measures that are there for its exhibit alone. */
+const view = computed(() => ({ ...outer.view.value, dataset: props.dataset }));
+const { report, scope, draft, versionOf, label, setScope, resetScope } = provideReport({ ...outer, view });
 const asked = useFollowing(() => props.exhibit);
 
 /** Totals that are worked out of what is shown, and formulas that go by the order of members, hang on how the table stands. */
@@ -197,7 +200,7 @@ const readable = (formula: string): string => formula.replaceAll(' * ', ' × ').
             <dt>
               {{ input.label }}<small>{{ readable(input.formula) }}</small>
             </dt>
-            <dd>{{ figureText(input.value, measureNamed(view.dataset, input.measure).format, LOCALE) }}</dd>
+            <dd>{{ figureText(input.value, measureNamed(dataset, input.measure).format, LOCALE) }}</dd>
           </div>
         </dl>
         <dl v-if="data.steps.length" class="inputs">

@@ -41,7 +41,7 @@ const { data, error, isFetching, refetch } = useQuery({
   placeholderData: keepPreviousData,
 });
 
-const dataset = computed(() => view.value.datasets[props.exhibit.dataset ?? ''] ?? view.value.dataset);
+const dataset = computed(() => view.value.dataset);
 const own = computed(() => data.value && factNamed(dataset.value, data.value.list.fact));
 const columns = computed(() => (data.value ? listColumns(dataset.value, data.value.list) : []));
 const headers = computed(() =>

@@ -29,7 +29,8 @@ import { useMemberLabels } from './member-labels.ts';
 import TitleBlock from './TitleBlock.vue';
 import { cutTrail, trailTo } from './trail.ts';
 import { LOCALE } from './state-words.ts';
-import { cellQuery, readCrosstabState } from './url-state.ts';
+import { varianceTable } from '@bold-compass/core/variance';
+import { cellQuery, readCrosstabState, readVarianceCell } from './url-state.ts';
 import { useValues } from './values.ts';
 
 // The margin is fetched with the first figure that is chosen, and what is only there while composing then.
@@ -171,6 +172,15 @@ const chosen = computed(() => {
     const { cell, ...standing } = readCrosstabState(exhibit, route.query);
     const own = datasets.value[exhibit.dataset ?? report.value.dataset] ?? dataset.value;
     if (cell) return { ...withAggregations(own, exhibit), cell, standing };
+  }
+  for (const exhibit of report.value.exhibits) {
+    if (exhibit.kind !== 'variance') continue;
+    const cell = readVarianceCell(exhibit, route.query);
+    const own = datasets.value[exhibit.dataset ?? report.value.dataset] ?? dataset.value;
+    if (!cell) continue;
+    const table = varianceTable(asShown(exhibit), cell.along);
+    const { side, top } = readCrosstabState(table, {});
+    return { dataset: own, exhibit: table, cell, standing: { side, top } };
   }
   return null;
 });
@@ -314,7 +324,13 @@ useReportKeys({
       :width="284"
       aria-label="About the chosen figure"
     >
-      <CellMargin :exhibit="chosen.exhibit" :cell="chosen.cell" :standing="chosen.standing" @close="closeMargin" />
+      <CellMargin
+        :dataset="chosen.dataset"
+        :exhibit="chosen.exhibit"
+        :cell="chosen.cell"
+        :standing="chosen.standing"
+        @close="closeMargin"
+      />
     </v-navigation-drawer>
     <SettingsMargin v-if="composing" />
     <FormulaPanel v-if="composing && written" :key="written.measure.name" :open="written" />

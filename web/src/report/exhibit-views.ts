@@ -7,6 +7,7 @@ import KpiStrip from './KpiStrip.vue';
 
 // Most reports have none of these: they are fetched where one does.
 const ChartExhibit = defineAsyncComponent(() => import('../chart/ChartExhibit.vue'));
+const VarianceExhibit = defineAsyncComponent(() => import('../variance/VarianceExhibit.vue'));
 const ListExhibit = defineAsyncComponent(() => import('../list/ListExhibit.vue'));
 const TextExhibit = defineAsyncComponent(() => import('./TextExhibit.vue'));
 
@@ -15,6 +16,7 @@ export const EXHIBIT_VIEWS: Record<Exhibit['kind'], Component> = {
   crosstab: CrosstabExhibit,
   chart: ChartExhibit,
   list: ListExhibit,
+  variance: VarianceExhibit,
   kpis: KpiStrip,
   text: TextExhibit,
   image: ImageExhibit,

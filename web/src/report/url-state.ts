@@ -1,7 +1,15 @@
 import { pathKey, parsePathKey, type OpenState } from '@bold-compass/core/crosstab';
 import { openByChoice, openByKey } from '@bold-compass/core/exhibits';
 import type { CrosstabRequest, Path } from '@bold-compass/core/api';
-import { filterSchema, type CellExhibit, type Choices, type Filter, type Report, type Scope } from '@bold-compass/core/model';
+import {
+  filterSchema,
+  type CellExhibit,
+  type Choices,
+  type Filter,
+  type Report,
+  type Scope,
+  type Variance,
+} from '@bold-compass/core/model';
 import type { LocationQuery, LocationQueryRaw } from 'vue-router';
 
 /**
@@ -88,6 +96,8 @@ export interface ChosenCell {
   side: Path;
   top: Path;
   measure: string;
+  /** The field whose members are along the side, of exhibits that look through several. */
+  along?: string;
 }
 
 export interface CrosstabState {
@@ -140,9 +150,19 @@ export function openByQuery(exhibit: CellExhibit, choices: Choices, from: string
   return { [openByKey(exhibit.id)]: all.length > 0 ? all : undefined };
 }
 
-export const cellQuery = (exhibit: CellExhibit, cell: ChosenCell | null): LocationQueryRaw => ({
-  [`${exhibit.id}.cell`]: cell ? [pathKey(cell.side), pathKey(cell.top), cell.measure] : undefined,
+export const cellQuery = (exhibit: { id: string }, cell: ChosenCell | null): LocationQueryRaw => ({
+  [`${exhibit.id}.cell`]: cell
+    ? [pathKey(cell.side), pathKey(cell.top), cell.measure, ...(cell.along === undefined ? [] : [cell.along])]
+    : undefined,
 });
+
+/** The member that is chosen in an exhibit that looks through several fields; null where none is, or not in one of these. */
+export function readVarianceCell({ id, fields }: Variance, query: LocationQuery): (ChosenCell & { along: string }) | null {
+  const [side, top, measure, along] = texts(query, `${id}.cell`) ?? [];
+  return measure !== undefined && along !== undefined && fields.includes(along)
+    ? { side: parsePathKey(side), top: parsePathKey(top), measure, along }
+    : null;
+}
 
 /** Which axes show the opposite of what the report says about empty members. */
 export function emptyQuery(exhibit: CellExhibit, state: CrosstabState, which: 'side' | 'top'): LocationQueryRaw {

@@ -1,0 +1,83 @@
+import { describe, expect, it } from 'vitest';
+import type { CellRecords, Explanation, VarianceResponse } from '../api/index.ts';
+import { allOf, varianceSchema, type Filter, type Variance } from '../model/index.ts';
+import { workedDataset, workedStore } from '../testing/worked-example.ts';
+import { AnswerError, ColumnsData, EXHIBIT_QUESTIONS, type AnswerContext } from './index.ts';
+
+const context: AnswerContext = {
+  ...{ dataset: workedDataset, data: new ColumnsData(workedDataset, workedStore()), tables: new Map(), locale: 'en-GB' },
+  report: () => Promise.resolve(null),
+};
+const exhibit: Variance = varianceSchema.parse({
+  ...{ kind: 'variance', id: 'changed', title: 'What changed', measure: 'net' },
+  fields: ['region', 'city', 'channel'],
+});
+const in2026: Filter = { op: 'in', field: 'year', values: ['2026'] };
+
+function ask<Answer>(path: string, own: Variance, request: object = {}): Promise<Answer> {
+  const question = EXHIBIT_QUESTIONS.find((one) => one.path === path)!;
+  const asked = { scope: {}, where: allOf(in2026) };
+  return question.answer(
+    context,
+    own,
+    asked,
+    question.request.parse({ scope: {}, choices: {}, where: null, ...request }),
+  ) as Promise<Answer>;
+}
+
+describe('what changed', () => {
+  it('is told as a whole and by the members of each field', async () => {
+    const answer = await ask<VarianceResponse>('variance', exhibit);
+    // The worked example by hand: 1,200 in 2025, 2,050 in 2026.
+    expect([answer.before, answer.after]).toEqual([1200, 2050]);
+    expect(answer.sentences).toEqual(['Net rose by 850 (+70.8\u00a0%), from 1,200 a year before to 2,050.']);
+    const by = (field: string) =>
+      answer.fields.find((one) => one.field === field)!.named.map(({ label, before, after, change }) => [label, before, after, change]);
+    expect(by('region')).toEqual([
+      ['Nordic', 700, 1150, 450],
+      ['Atlantic', 500, 900, 400],
+    ]);
+    expect(by('channel')).toEqual([
+      ['Online', 200, 1450, 1250],
+      ['Showroom', 1000, 600, -400],
+    ]);
+    expect(answer.fields.every(({ addsUp }) => addsUp)).toBe(true);
+  });
+
+  it('says where the parts are no parts of the whole', async () => {
+    const answer = await ask<VarianceResponse>('variance', { ...exhibit, measure: 'average_price' });
+    expect(answer.fields.find(({ field }) => field === 'region')!.addsUp).toBe(false);
+  });
+
+  it('is told by price, volume and mix where a quantity is named', async () => {
+    const dataset = {
+      ...workedDataset,
+      measures: [...workedDataset.measures, { ...workedDataset.measures[0], name: 'units', label: 'Units', formula: 'sum(quantity)' }],
+    };
+    const question = EXHIBIT_QUESTIONS.find(({ path }) => path === 'variance')!;
+    const own = { ...exhibit, effects: { quantity: 'units', field: 'city' } };
+    const request = question.request.parse({ scope: {}, choices: {}, where: null });
+    const answer = (await question.answer({ ...context, dataset }, own, { scope: {}, where: in2026 }, request)) as VarianceResponse;
+    // Stockholm 2 at 100 to 3 at 100, Malmö 1 at 300 to 2 at 300, Aarhus 4 at 50 to 5 at 50, Lyon 1 at 500 to 2 at 450.
+    expect(answer.effects).toEqual({ price: -100, volume: 600, mix: 350, gained: 0, lost: 0 });
+  });
+
+  it('leads from each figure to why it is so, what it stands against, and its records', async () => {
+    const cell = { side: ['Online'], top: [], measure: 'net', along: 'channel' };
+    const why = await ask<Explanation>('explain', exhibit, cell);
+    expect(why.value).toBe(1450);
+    expect(why.against[0]).toMatchObject({ label: 'Same days, last year', value: 200 });
+    const { page } = await ask<CellRecords>('records', exhibit, { ...cell, order: [], offset: 0, limit: 10 });
+    expect(page.records).toBe(3);
+  });
+
+  it('answers for no field that it does not look through', async () => {
+    const question = EXHIBIT_QUESTIONS.find(({ path }) => path === 'explain')!;
+    const visible = (along: string | undefined, seen: boolean) =>
+      question.visible(exhibit, { side: ['Online'], top: [], measure: 'net', along }, () => Promise.resolve(seen));
+    await expect(visible('country', true)).rejects.toThrow(AnswerError);
+    await expect(visible(undefined, true)).rejects.toThrow(AnswerError);
+    await expect(visible('channel', false)).rejects.toThrow(/not among what you may see/);
+    await expect(visible('channel', true)).resolves.toMatchObject({ along: 'channel' });
+  });
+});
