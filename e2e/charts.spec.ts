@@ -104,7 +104,7 @@ test('a manager reads what changed, and follows a part of it to its records', as
   await page.goto('/reports/sales-in-charts?report.page=changed');
   const changed = exhibit(page, 'What changed on last year');
   await expect(
-    changed.getByText(/^Net sales rose by € [\d,]+ k \(\+\d\.\d %\), from € [\d,]+ k a year before to € [\d,]+ k\.$/),
+    changed.getByText(/^Net sales rose by €\s[\d,]+\sk \(\+\d\.\d\s%\), from €\s[\d,]+\sk a year before to €\s[\d,]+\sk\.$/),
   ).toBeVisible();
   await expect(changed.getByText(/^Of the difference: .* by prices, .* by volume and .* by mix\.$/)).toBeVisible();
   await changed.getByRole('group', { name: 'Field' }).getByRole('button', { name: 'country' }).click();

@@ -113,7 +113,15 @@ function point(to: PointAt | null): void {
   chart.value?.tooltip?.setActiveElements(active, { x: 0, y: 0 });
   chart.value?.update('none');
 }
-watch(drawing, () => (at.value = null));
+/** Who walks through the points stays at theirs while the chart is drawn anew, and begins when it is first there. */
+watch(
+  drawing,
+  () => {
+    if (document.activeElement !== frame.value) at.value = null;
+    else point(at.value && targetAt(at.value) ? at.value : nextPoint(drawing.value?.targets ?? [], null, 'Home', false));
+  },
+  { flush: 'post' },
+);
 
 const isChosen = (cell: ChosenCell): boolean => JSON.stringify(cell) === JSON.stringify(props.chosen);
 /** A second click on what is chosen follows its first link. */
