@@ -1,3 +1,4 @@
+import { parsePathKey } from '../crosstab/index.ts';
 import { asCrosstab, chartSchema, fieldPlace, type Chart, type Dataset } from '../model/index.ts';
 import { crosstabKind } from './crosstab.ts';
 import type { ExhibitKind } from './kind.ts';
@@ -10,6 +11,12 @@ function monthsOf(dataset: Dataset): string | undefined {
     return place.kind === 'period' && place.level.period === 'month';
   });
   return (months ?? calendar?.levels[0])?.name;
+}
+
+/** The member that the settings of a series are about; null for what is no series of the chart any more. */
+function memberOf({ cells }: Chart, key: string): (string | null)[] | null {
+  const cell = cells.find(({ measure }) => key === measure || key.startsWith(`${measure} `));
+  return cell ? parsePathKey(key.slice(cell.measure.length + 1)) : null;
 }
 
 /** A chart reads, checks and tells what the cross-tab that it draws does. */
@@ -26,6 +33,14 @@ export const chartKind: ExhibitKind<Chart> = {
   swapped(own, swap, dataset) {
     const { side, top, cells, conditions, drills } = crosstabKind.swapped!(asCrosstab(own), swap, dataset);
     return { ...own, side, top, cells, conditions, drills };
+  },
+  async withoutHidden(own, isVisible) {
+    const series: Chart['chart']['series'] = {};
+    for (const [key, settings] of Object.entries(own.chart.series)) {
+      const path = memberOf(own, key);
+      if (path && (await isVisible(own.top.fields, path))) series[key] = settings;
+    }
+    return { ...own, chart: { ...own.chart, series } };
   },
   changes: (name, before, after, dataset) => crosstabKind.changes!(name, asCrosstab(before), asCrosstab(after), dataset),
   create({ id, page, dataset, otherDataset }) {

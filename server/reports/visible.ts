@@ -41,8 +41,9 @@ export async function visibleDocument(
     report.exhibits.map(async (exhibit) => {
       const dataset = 'dataset' in exhibit && typeof exhibit.dataset === 'string' ? exhibit.dataset : undefined;
       const own = dataset === undefined || dataset === report.dataset ? reader : await readerOf(dataset);
-      const fields = kindOf(exhibit).axes?.(exhibit) ?? [];
-      return (await withoutHidden(exhibit, seenBy(own), fields)) as typeof exhibit;
+      const kind = kindOf(exhibit);
+      const seen = (await withoutHidden(exhibit, seenBy(own), kind.axes?.(exhibit) ?? [])) as typeof exhibit;
+      return kind.withoutHidden?.(seen, isVisibleTo(own)) ?? seen;
     }),
   );
   const prompts = await Promise.all(report.prompts.map((prompt) => visiblePrompt(reader, prompt)));
