@@ -25,8 +25,12 @@ async function pointsOf(page: Page, title: string, key: string, most = 12): Prom
   return said;
 }
 
-/** The figures in what is said, without their units. */
-const figures = (words: string): string[] => words.slice(words.lastIndexOf(': ') + 2).match(/−?\d+(,\d{3})*(\.\d+)?/g) ?? [];
+/** The figures in what is said, without their units and the shares in brackets. */
+const figures = (words: string): string[] =>
+  words
+    .slice(words.lastIndexOf(': ') + 2)
+    .replace(/\(.*\)$/, '')
+    .match(/−?\d+(,\d{3})*(\.\d+)?/g) ?? [];
 
 async function tableTexts(page: Page, title: string): Promise<string[]> {
   await exhibit(page, title).getByRole('button', { name: 'Table' }).click();
@@ -47,12 +51,18 @@ const PAGES: Record<string, [title: string, key: string][]> = {
   ],
   'made-of': [
     ['Variance to target', 'ArrowDown'],
+    ['Attainment by country', 'ArrowRight'],
+    ['Channels', 'ArrowRight'],
     ['From line to line', 'ArrowRight'],
+    ['Families and their lines', 'ArrowRight'],
     ['Few families make most of the sales', 'ArrowRight'],
   ],
   compared: [
     ['Countries by size, margin and attainment', 'ArrowRight'],
     ['Seasons of the lines', 'ArrowRight'],
+    ['Lines against last year', 'ArrowDown'],
+    ['Customers by segment', 'ArrowRight'],
+    ['Cities by what they buy', 'ArrowRight'],
     ['Regions, year by year', 'ArrowRight'],
   ],
 };
@@ -134,7 +144,7 @@ test('an analyst makes a chart, is told what suits it better, and draws a cross-
 
   // A pie of forty-six months is answered with something better.
   await page.getByRole('region', { name: 'New chart' }).getByRole('heading').click();
-  await choose(settings(page), 'Kind', /^Pie/);
+  await choose(settings(page), 'Chart type', /^Pie/);
   await expect(page.getByText(/^A pie of \d+ members cannot be read\./)).toBeVisible();
   await page.getByRole('button', { name: 'Change to bars' }).click();
   await expect(page.getByRole('application')).toHaveAttribute('aria-label', /^Bars by month/);

@@ -1,5 +1,5 @@
 import type { VarianceResponse } from '../api/index.ts';
-import { allOf, factKnows, fieldLabel, fieldPlural, measureNamed, type Dataset, type Filter, type Variance } from '../model/index.ts';
+import { allOf, fieldLabel, fieldPlural, measureNamed, type Filter, type Variance } from '../model/index.ts';
 import {
   changeSentence,
   contributionsOf,
@@ -50,13 +50,6 @@ async function effectsIn(context: AnswerContext, exhibit: Variance, earlier: str
   );
 }
 
-/** Whether a measure has values for the members of a field. */
-function knows(dataset: Dataset, measure: string, field: string): boolean {
-  const { fact } = measureNamed(dataset, measure);
-  const own = dataset.facts.find(({ name }) => name === fact);
-  return !own || factKnows(dataset, own, field);
-}
-
 /** What changed between the dates of the scope and those some periods back, field by field, the most telling field first. */
 export async function varianceOf(asked: AnswerContext, exhibit: Variance, scope: Filter | null): Promise<VarianceResponse> {
   const { measure, back, fields, most } = exhibit;
@@ -68,33 +61,29 @@ export async function varianceOf(asked: AnswerContext, exhibit: Variance, scope:
   const label = await labelsFor(context, fields);
   const change = (after ?? 0) - (before ?? 0);
   const looked = await Promise.all(
-    fields
-      .filter((field) => knows(dataset, measure, field))
-      .map(async (field) => {
-        const members = await membersOf(context, field, [measure, earlier], filter);
-        const found = contributionsOf(
-          members.map(({ member, values: [now, then] }) => ({ member, after: now, before: then })),
-          most,
-        );
-        const named = found.named.map(({ member, ...values }) => ({ ...values, path: [member], label: label(field, member) }));
-        return {
-          ...{ field, label: fieldLabel(dataset, field), plural: fieldPlural(dataset, field), named, others: found.others },
-          ...{ addsUp: addsUp(found, change), concentration: found.concentration },
-        };
-      }),
+    fields.map(async (field) => {
+      const members = await membersOf(context, field, [measure, earlier], filter);
+      const found = contributionsOf(
+        members.map(({ member, values: [now, then] }) => ({ member, after: now, before: then })),
+        most,
+      );
+      const named = found.named.map(({ member, ...values }) => ({ ...values, path: [member], label: label(field, member) }));
+      return {
+        ...{ field, label: fieldLabel(dataset, field), plural: fieldPlural(dataset, field), named, others: found.others },
+        ...{ addsUp: addsUp(found, change), concentration: found.concentration },
+      };
+    }),
   );
   const told = { format: measureNamed(dataset, measure).format, locale: context.locale };
-  const sorted = looked.sort((a, b) => b.concentration - a.concentration);
+  // A measure that does not know a field has no members there.
+  const sorted = looked.filter(({ named }) => named.length > 0).sort((a, b) => b.concentration - a.concentration);
   const effects = await effectsIn(context, exhibit, earlier, filter);
   const than = `${back.amount === 1 ? `a ${back.unit}` : `${back.amount} ${back.unit}s`} before`;
   return {
     ...{ before, after, effects },
     fields: sorted.map((own) => ({
       ...own,
-      sentence: moversSentence(
-        own.named.map((one) => ({ ...one, member: one.label })),
-        told,
-      ),
+      sentence: moversSentence(own.named, told),
     })),
     sentences: [
       changeSentence({ ...told, label: measureNamed(dataset, measure).label, before, after, than }),

@@ -46,7 +46,7 @@ export function waterfallOf(figure: ChartFigure): AxisDrawing {
   if (Math.abs(missing) > ROUNDING * Math.max(Math.abs(total), Math.abs(reached), 1)) {
     step(missing);
     values.push(missing);
-    categories.push(added('Not shown'));
+    categories.push(added('Difference to total'));
   }
   spans.push([0, total]);
   roles.push('total');

@@ -87,7 +87,7 @@ describe('a waterfall', () => {
         expect(spans.at(-1)).toEqual([0, total]);
         expect(spans.at(-2)![1]).toBe(total);
         const sum = own.reduce((all, value) => all + value, 0);
-        expect(categories.some(({ label }) => label === 'Not shown')).toBe(sum !== total);
+        expect(categories.some(({ label }) => label === 'Difference to total')).toBe(sum !== total);
       }),
     );
   });

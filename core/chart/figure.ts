@@ -35,7 +35,7 @@ function isUnfinished(dataset: Dataset, fields: readonly string[], { path, role 
   if (role !== 'member' || member == null) return false;
   const place = fieldPlace(dataset, fields[path.length - 1]);
   if (place.kind !== 'period') return false;
-  const range = periodRange(place.level.period, member);
+  const range = periodRange(place.level.period, member, place.dimension.yearStart);
   return range !== undefined && range.first <= dataTo && range.last > dataTo;
 }
 
@@ -74,7 +74,7 @@ export function chartFigure(dataset: Dataset, chart: Chart, answer: ChartRespons
   const hasSeriesField = top.fields.length > 0;
   const last = parseIsoDate(dataTo) ?? Infinity;
   const categories = categoriesOf(answer, isTime, (header) => isUnfinished(dataset, side.fields, header, last));
-  const isAlongAxis = chartKindOf(settings.kind).family === 'axis';
+  const { family } = chartKindOf(settings.kind);
   /** Values of periods that are over: what there is of one that is not says nothing of the whole. */
   const whole = categories.map(({ isPartial }) => !isPartial);
   const headers = answer.columns.items;
@@ -91,11 +91,11 @@ export function chartFigure(dataset: Dataset, chart: Chart, answer: ChartRespons
       const key = seriesName(cell.measure, hasSeriesField ? pathKey(header.path) : '');
       const set = settings.series[key] ?? {};
       const at = column * cells.length + measure;
-      const place = answer.places?.[column] ?? at;
+      const place = answer.places?.[column] ?? (family === 'points' ? column : at);
       const values = answer.cells.map((row) => row[at] ?? null);
       const format = cell.format ?? own.format;
       return {
-        ...{ key, measure, measureLabel: heading, path: header.path, memberLabels: hasSeriesField ? header.labels : [] },
+        ...{ key, member, measure, measureLabel: heading, path: header.path, memberLabels: hasSeriesField ? header.labels : [] },
         label: !hasSeriesField ? heading : cells.length > 1 ? `${member}: ${heading}` : member,
         as: set.as ?? seriesKindOf(settings.kind),
         second: set.second ?? false,
@@ -104,7 +104,7 @@ export function chartFigure(dataset: Dataset, chart: Chart, answer: ChartRespons
         hidden: set.hidden ?? false,
         ...{ format, values },
         states: statesOf(answer, at),
-        trend: trendOf(isAlongAxis ? settings.trend : undefined, values, whole, format, locale),
+        trend: trendOf(family === 'axis' ? settings.trend : undefined, values, whole, format, locale),
         forecast: set.forecast === false ? null : forecastOf(answer, at, locale),
       };
     }),
@@ -112,7 +112,7 @@ export function chartFigure(dataset: Dataset, chart: Chart, answer: ChartRespons
   const depths = [...new Set(answer.rows.items.map(({ path }) => path.length))].filter((depth) => depth > 0).sort((a, b) => a - b);
   return {
     ...{ kind: settings.kind, categories: withForecast(categories, answer, isTime), series, locale },
-    notes: notesOf(series, answer),
+    notes: [...(settings.kind === 'pareto' ? ['Line: cumulative share'] : []), ...notesOf(series, answer)],
     shape: {
       ...{ members: categories.length, levels: side.fields.length, isTime, hasSeriesField },
       ...{ series: answer.columns.items.length, measures: cells.length, arrangement: settings.arrangement },
@@ -136,6 +136,21 @@ function notesOf(series: readonly Series[], { forecast }: ChartResponse): string
 
 /** Series that are drawn. */
 export const drawnSeries = ({ series }: ChartFigure): Series[] => series.filter(({ hidden }) => !hidden);
+
+/** Series that a legend names: of points the members that these are coloured by, named once and not for each measure. */
+export function legendSeries({ kind, series, shape }: ChartFigure): Series[] {
+  const known = series.filter(({ hidden }) => !hidden);
+  const { family } = chartKindOf(kind);
+  if (family === 'axis') return known;
+  if (family !== 'points' || !shape.hasSeriesField) return [];
+  return known.filter(({ measure }) => measure === 0).map((own) => ({ ...own, label: own.member }));
+}
+
+/** The values of one measure in all series that are drawn. */
+export const valuesOfMeasure = (figure: ChartFigure, position: number): number[] =>
+  drawnSeries(figure)
+    .filter(({ measure }) => measure === position)
+    .flatMap(({ values }) => values.filter((value) => value !== null));
 
 /** The units of what is drawn, each once: "thousand euro, %". */
 export const figureUnits = (figure: ChartFigure): string =>

@@ -1,5 +1,16 @@
 export { axisDrawing, type AxisDrawing, type AxisSeries } from './axis-series.ts';
-export { chartFigure, drawnSeries, figureUnits, misfitOf, panelsOf, pointWords, type ChartFigure, type Panel } from './figure.ts';
+export {
+  chartFigure,
+  drawnSeries,
+  figureUnits,
+  legendSeries,
+  valuesOfMeasure,
+  misfitOf,
+  panelsOf,
+  pointWords,
+  type ChartFigure,
+  type Panel,
+} from './figure.ts';
 export { CHART_KINDS_BY_NAME, chartKindOf, type ChartFamily, type ChartKind, type ChartShape, type Misfit } from './kinds.ts';
 export { partsDrawing, type Part, type PartsDrawing } from './parts.ts';
 export { pointsDrawing, pointsTrend, type Point, type PointsDrawing } from './points.ts';

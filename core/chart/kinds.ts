@@ -92,7 +92,11 @@ export const CHART_KINDS_BY_NAME: Record<ChartKindName, ChartKind> = {
     misfit: (shape) =>
       negativeStack(shape) ??
       (shape.members > MOST_COLUMNS && !shape.isTime
-        ? { words: `${shape.members} columns leave no room for their labels. Lying bars do.`, isImpossible: false, better: { kind: 'bar' } }
+        ? {
+            words: `${shape.members} columns leave no room for their labels. Horizontal bars do.`,
+            isImpossible: false,
+            better: { kind: 'bar' },
+          }
         : null),
   }),
   bar: axisKind('Bars', 'Compares members with long labels, in order.', { fromZero: true, stacks: true, lying: true }),

@@ -60,9 +60,9 @@ export function pointsDrawing({ series, categories, shape }: ChartFigure): Point
   return {
     measures: (columns[0] ?? []).map(({ measureLabel, format }) => ({ label: measureLabel, format })),
     series: drawn.map(([along, up, size, shade]) => ({
-      label: shape.hasSeriesField ? along.label.split(': ')[0] : '',
+      label: along.member,
       path: along.path,
-      colour: shape.hasSeriesField ? Math.floor(along.colour / Math.max(1, shape.measures)) : 0,
+      colour: along.colour,
       points: categories.flatMap((_, category): Point[] => {
         const [x, y] = [along.values[category], up?.values[category]];
         if (x === null || y === null || y === undefined) {

@@ -30,6 +30,8 @@ export interface Series {
   measureLabel: string;
   /** The member of the series field; empty where there is none. */
   path: Path;
+  /** What that member is called among those of the chart; empty where there is none. */
+  member: string;
   /** The labels of that member, level by level. */
   memberLabels: readonly string[];
   as: SeriesKind;

@@ -8,11 +8,11 @@ export interface ShadeScale {
 
 /**
  * A scale of colours over some values. Two ways from a middle, each as far as the value that is furthest from it, where one is
- * given, or the values lie on both sides of zero; else one way from the smallest to the largest.
+ * given, or the values lie on both sides of zero; else, or where it is null, one way from the smallest to the largest.
  */
-export function shadeScale(values: readonly number[], middle: number | undefined): ShadeScale {
+export function shadeScale(values: readonly number[], middle: number | null | undefined): ShadeScale {
   const [least, most] = values.reduce(([low, high], value) => [Math.min(low, value), Math.max(high, value)], [Infinity, -Infinity]);
-  const turn = middle ?? (least < 0 && most > 0 ? 0 : null);
+  const turn = middle === undefined ? (least < 0 && most > 0 ? 0 : null) : middle;
   if (turn === null) return { low: least, high: most, middle: null };
   const reach = Math.max(Math.abs(most - turn), Math.abs(turn - least));
   return { low: turn - reach, high: turn + reach, middle: turn };

@@ -1,5 +1,5 @@
 import { fieldsOf, varianceSchema, type Dataset, type Variance } from '../model/index.ts';
-import { labelOf, listed, settingChanges } from './changes.ts';
+import { labelOf, listed } from './changes.ts';
 import type { ExhibitKind } from './kind.ts';
 import { otherFields, otherName } from './swap.ts';
 
@@ -10,12 +10,6 @@ function varianceChanges(name: string, before: Variance, after: Variance, datase
   return [
     ...listed([before.measure], [after.measure], label, name, 'as its measure'),
     ...listed(before.fields, after.fields, label, name, 'among its fields'),
-    ...settingChanges(
-      name,
-      { back: before.back, most: before.most, effects: before.effects },
-      { back: after.back, most: after.most, effects: after.effects },
-      new Set(),
-    ),
   ];
 }
 
@@ -38,7 +32,7 @@ export const varianceKind: ExhibitKind<Variance> = {
   },
   changes: (name, before, after, dataset) => ({
     sentences: varianceChanges(name, before, after, dataset),
-    settings: ['measure', 'fields', 'back', 'most', 'effects'],
+    settings: ['measure', 'fields'],
   }),
   create({ id, page, dataset, otherDataset }) {
     const measure = dataset.measures.find(({ hidden }) => !hidden);

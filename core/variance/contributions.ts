@@ -10,7 +10,10 @@ export interface Contribution<Member> {
 export interface Contributions<Member> {
   named: Contribution<Member>[];
   others: { count: number; before: number; after: number; change: number } | null;
-  /** From 0 to 1: how much of all changes the named members are, whichever way they went. */
+  /**
+   * How much few members make of all changes, whichever way these went: the Herfindahl index of their sizes, from 0 where all
+   * members are alike to 1 where one made all of it, however many members there are. A single member tells nothing: 0.
+   */
   concentration: number;
 }
 
@@ -20,15 +23,14 @@ export function contributionsOf<Member>(members: readonly Omit<Contribution<Memb
     .map((own) => ({ ...own, change: (own.after ?? 0) - (own.before ?? 0) }))
     .sort((a, b) => Math.abs(b.change) - Math.abs(a.change));
   const [named, rest] = [all.slice(0, most), all.slice(most)];
-  const moved = (from: typeof all): number => from.reduce((sum, { change }) => sum + Math.abs(change), 0);
+  const moved = all.reduce((total, { change }) => total + Math.abs(change), 0);
+  const index = moved > 0 ? all.reduce((total, { change }) => total + (change / moved) ** 2, 0) : 0;
+  const even = 1 / all.length;
   const sum = (of: 'before' | 'after'): number => rest.reduce((total, own) => total + (own[of] ?? 0), 0);
   return {
     named,
     others:
       rest.length > 0 ? { count: rest.length, before: sum('before'), after: sum('after'), change: sum('after') - sum('before') } : null,
-    concentration: moved(all) > 0 ? moved(named.slice(0, LEADING)) / moved(all) : 0,
+    concentration: all.length > 1 && moved > 0 ? Math.max(0, (index - even) / (1 - even)) : 0,
   };
 }
-
-/** Members that a field is judged by: where few make most of the difference, it tells more. */
-const LEADING = 3;

@@ -37,7 +37,7 @@ describe('price, volume and mix', () => {
 
   it('are told with their signs', () => {
     expect(effectsSentence({ price: 210_000, volume: -1_100_000, mix: 0, gained: 0, lost: -4_000 }, told)).toBe(
-      'Of the difference: +€\u00a0210\u00a0k by prices, −€\u00a01,100\u00a0k by volume and −€\u00a04\u00a0k by what is gone.',
+      'Of the difference: +€\u00a0210\u00a0k by prices, −€\u00a01,100\u00a0k by volume and −€\u00a04\u00a0k by discontinued members.',
     );
   });
 });
@@ -64,12 +64,21 @@ describe('contributions', () => {
     );
   });
 
+  it('tell more where few members made them, however many there are', () => {
+    const over = (...changes: number[]) =>
+      contributionsOf(
+        changes.map((after) => ({ member: '', before: 0, after })),
+        5,
+      ).concentration;
+    expect(over(4, 4, -4)).toBeCloseTo(0, 12);
+    expect(over(0, 9, 0, 0)).toBeCloseTo(1, 12);
+    expect(over(7)).toBe(0);
+    expect(over(8, 1, 1)).toBeGreaterThan(over(5, 3, 2));
+  });
+
   it('are told by who fell and who rose most', () => {
     const named = [-600_000, 200_000, -50_000].map((change, index) => ({
-      member: String(index),
       label: ['Italy', 'Germany', 'Spain'][index],
-      before: 0,
-      after: change,
       change,
     }));
     expect(moversSentence(named, told)).toBe(

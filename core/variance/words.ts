@@ -1,6 +1,5 @@
 import { figureText, listWords, signedPercent } from '../format/index.ts';
 import type { NumberFormat } from '../model/index.ts';
-import type { Contribution } from './contributions.ts';
 import type { Effects } from './effects.ts';
 
 /** What changed, before it is put into words. */
@@ -30,10 +29,7 @@ export function changeSentence({ label, format, before, after, than, locale }: C
 }
 
 /** "Italy, Spain and Portugal fell most; Germany rose most." */
-export function moversSentence(
-  named: readonly (Contribution<string> & { label: string })[],
-  told: Pick<ChangeTold, 'format' | 'locale'>,
-): string {
+export function moversSentence(named: readonly { label: string; change: number }[], told: Pick<ChangeTold, 'format' | 'locale'>): string {
   const say = ({ label, change }: { label: string; change: number }): string => {
     const sign = change > 0 ? '+' : '−';
     return `${label} (${sign}${figureText(Math.abs(change), told.format, told.locale)})`;
@@ -51,8 +47,8 @@ const EFFECT_WORDS: Record<keyof Effects, string> = {
   price: 'prices',
   volume: 'volume',
   mix: 'mix',
-  gained: 'what is new',
-  lost: 'what is gone',
+  gained: 'new members',
+  lost: 'discontinued members',
 };
 
 /** "By prices +€ 0.2 M, by volume −€ 1.1 M, by mix −€ 0.3 M." */

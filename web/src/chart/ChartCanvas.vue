@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { ChartFigure, Ends } from '@bold-compass/core/chart';
+import { chartKindOf, type ChartFigure, type Ends } from '@bold-compass/core/chart';
 import type { ChartSettings } from '@bold-compass/core/model';
 import { useElementSize, useElementVisibility } from '@vueuse/core';
 import type { ChartEvent } from 'chart.js';
@@ -138,7 +138,7 @@ function open(to: PointAt | null): void {
 function onKey(event: KeyboardEvent): void {
   if (event.ctrlKey || event.metaKey || event.altKey) return;
   const targets = drawing.value?.targets ?? [];
-  const next = nextPoint(targets, at.value, event.key, props.figure.kind === 'bar');
+  const next = nextPoint(targets, at.value, event.key, chartKindOf(props.figure.kind).lying ?? false);
   if (next) point(next);
   else if (event.key === 'Enter' || event.key === ' ' || event.key === 'w') choose(at.value);
   else if (event.key === 'e') open(at.value);
@@ -163,7 +163,6 @@ function onKey(event: KeyboardEvent): void {
     @keydown="onKey"
     @focus="at === null && point(nextPoint(drawing?.targets ?? [], null, 'Home', false))"
     @blur="point(null)"
-    @dblclick="open(pointUnder({ native: $event } as unknown as ChartEvent))"
   >
     <canvas ref="canvas" aria-hidden="true" />
     <p class="visually-hidden" role="status">{{ said }}</p>

@@ -5,7 +5,9 @@ import {
   chartFigure,
   chartKindOf,
   chartWords,
+  drawnSeries,
   figureUnits,
+  legendSeries,
   misfitOf,
   panelsOf,
   pointsTrend,
@@ -45,11 +47,8 @@ const state = computed(() => ({
   cell: readCrosstabState(props.exhibit, route.query).cell,
 }));
 const question = computed((): ChartRequest => {
-  const axis = (which: 'side' | 'top'): ChartRequest['side'] => {
-    const { open, order, hideEmpty } = state.value[which];
-    return { open, order, hideEmpty };
-  };
-  return { ...asked.value, draft: draft.value, side: axis('side'), top: axis('top') };
+  const { side, top } = state.value;
+  return { ...asked.value, draft: draft.value, side, top };
 });
 const hasValues = computed(() => props.exhibit.cells.length > 0);
 const { data, error, refetch, isFetching, isPlaceholderData } = useQuery({
@@ -101,8 +100,8 @@ const warns = computed(() => {
 const units = computed(() => (figure.value ? figureUnits(figure.value) : ''));
 const words = computed(() => (figure.value ? chartWords(figure.value) : ''));
 const legend = computed(() => {
-  if (!figure.value || chartKindOf(figure.value.kind).family !== 'axis' || panels.value) return [];
-  const own = whole.value!.series.filter((one) => !one.hidden);
+  if (!whole.value || !figure.value || panels.value) return [];
+  const own = legendSeries({ ...whole.value, kind: settings.value.kind });
   return own.length > 1 && settings.value.legend !== 'none' && !isNamedAtEnds(axisDrawing(figure.value).series, settings.value) ? own : [];
 });
 /** What trends and forecasts say, under the chart. */
@@ -177,7 +176,7 @@ const takeBetter = (): void => change({ ...props.exhibit, chart: { ...props.exhi
     :note="exhibit.note"
     :state="!hasValues ? 'shown' : !figure ? 'loading' : isEmpty ? 'empty' : 'shown'"
     loading="Working out the chart"
-    :problem="error && !data ? error : null"
+    :problem="error"
     :waiting="isFetching"
     @retry="refetch()"
   >
@@ -205,15 +204,21 @@ const takeBetter = (): void => change({ ...props.exhibit, chart: { ...props.exhi
           >
         </span>
         <v-btn v-if="openable" variant="plain" class="inline" @click="openBelow(openable.path)">Open {{ openable.label }}</v-btn>
-        <v-btn variant="plain" class="inline" @click="showAs(true)">Table</v-btn>
+        <v-btn v-if="opened.id === exhibit.id" variant="plain" class="inline" @click="showAs(true)">Table</v-btn>
       </div>
     </template>
     <ExhibitState v-if="!hasValues" kind="empty" title="No measure is drawn yet" message="Add one under “Values”." />
+    <ExhibitState
+      v-else-if="figure && drawnSeries(figure).length === 0"
+      kind="empty"
+      title="All series are hidden"
+      message="Show one under “Series” in the settings of the chart."
+    />
     <template v-else-if="figure">
       <p v-if="misfit && (composing || misfit.isImpossible)" class="misfit" role="status">
         {{ misfit.words }}
         <v-btn v-if="composing" variant="plain" class="inline" @click="takeBetter">
-          {{ misfit.better.kind ? `Change to ${chartKindOf(misfit.better.kind).label.toLowerCase()}` : 'Set side by side' }}
+          {{ misfit.better.kind ? `Change to ${chartKindOf(misfit.better.kind).label.toLowerCase()}` : 'Change to grouped' }}
         </v-btn>
       </p>
       <div class="drawing" :class="[{ waiting: isPlaceholderData }, `legend-${settings.legend}`]">

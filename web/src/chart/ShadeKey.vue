@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { drawnSeries, shadeScale, type ChartFigure } from '@bold-compass/core/chart';
+import { drawnSeries, shadeScale, valuesOfMeasure, type ChartFigure } from '@bold-compass/core/chart';
 import { figureText } from '@bold-compass/core/format';
 import { computed, shallowRef, watchEffect } from 'vue';
 import { LOCALE } from '../report/state-words.ts';
@@ -13,14 +13,14 @@ const props = defineProps<{
   shade: number;
 }>();
 const measure = (position: number) => drawnSeries(props.figure).find((series) => series.measure === position);
+/** The colours of bubbles go one way, from brass to sea. */
+const isBubble = computed(() => props.figure.kind === 'bubble' || props.figure.kind === 'scatter');
 const size = computed(() => measure(props.size)?.measureLabel);
 const shade = computed(() => {
   const own = measure(props.shade);
-  const values = drawnSeries(props.figure)
-    .filter((series) => series.measure === props.shade)
-    .flatMap((series) => series.values.filter((value) => value !== null));
+  const values = valuesOfMeasure(props.figure, props.shade);
   if (!own || values.length === 0) return null;
-  const { low, high, middle } = shadeScale(values, props.middle);
+  const { low, high, middle } = shadeScale(values, isBubble.value ? null : props.middle);
   const say = (value: number): string => figureText(value, own.format, LOCALE);
   return { label: own.measureLabel, low: say(low), high: say(high), middle: middle === null ? null : say(middle) };
 });
@@ -31,14 +31,14 @@ watchEffect(async () => {
   const labels = props.figure.categories.map(({ label }) => label);
   unplaced.value = isMap.value ? (await import('./map-chart.ts')).withoutShape(labels) : [];
 });
-const ways = computed(() => (props.figure.kind === 'bubble' ? 'points' : shade.value?.middle == null ? 'one' : 'two'));
+const ways = computed(() => (isBubble.value ? 'points' : shade.value?.middle == null ? 'one' : 'two'));
 </script>
 
 <template>
   <p v-if="size || shade" class="key muted">
     <span v-if="shade">
       {{ shade.label }}: {{ shade.low }} <span class="scale" :class="ways" aria-hidden="true" /> {{ shade.high
-      }}<template v-if="shade.middle">, turning at {{ shade.middle }}</template>
+      }}<template v-if="shade.middle">, midpoint {{ shade.middle }}</template>
     </span>
     <span v-if="size">{{ isMap ? 'Rings' : 'Size' }}: {{ size }}</span>
     <span v-if="unplaced.length > 0">Not on the map: {{ unplaced.join(', ') }}</span>

@@ -1,4 +1,4 @@
-import { axisDrawing, chartKindOf, type AxisSeries, type Category } from '@bold-compass/core/chart';
+import { axisDrawing, chartKindOf, type AxisSeries } from '@bold-compass/core/chart';
 import { cellText, figureText } from '@bold-compass/core/format';
 import type { ChartSettings } from '@bold-compass/core/model';
 import type { ChartConfiguration, ChartDataset } from 'chart.js';
@@ -131,7 +131,7 @@ function trendLine({ tokens }: DrawnWith, { trend, label }: AxisSeries): Beside[
 }
 
 /** A dashed line from the last value on, with a pale band as wide as its interval. */
-function forecastLines({ tokens, settings, figure }: DrawnWith, series: AxisSeries, categories: readonly Category[]): Beside[] {
+function forecastLines({ tokens, settings, figure }: DrawnWith, series: AxisSeries): Beside[] {
   if (!series.forecast || series.forecast.points.length === 0) return [];
   const { points } = series.forecast;
   const first = points.findIndex((point) => point !== null);
@@ -147,7 +147,7 @@ function forecastLines({ tokens, settings, figure }: DrawnWith, series: AxisSeri
   const targets = points.map((point, index) => {
     if (!point) return null;
     const interval = `${settings.forecast?.interval ?? 80} % interval ${say(point.low)} to ${say(point.high)}`;
-    return { words: `${series.label}, ${categories[index].fullLabel}: ${say(point.value)}, ${interval}`, cell: null, opens: false };
+    return { words: `${series.label}, ${figure.categories[index].fullLabel}: ${say(point.value)}, ${interval}`, cell: null, opens: false };
   });
   const line: AxisDataset = {
     ...{ type: 'line', label: `Forecast of ${series.label}`, data: through(({ value }) => value), borderColor: colour, borderWidth: 2 },
@@ -181,15 +181,17 @@ const zeroOnly = (tokens: ChartTokens): object => ({
 });
 
 /** Charts along an axis: columns, bars, lines, areas, steps, and what is made of them. */
-export function axisChart(drawn: DrawnWith): ChartDrawing {
-  const { figure, settings, tokens, ends, width } = drawn;
-  const { categories, series } = axisDrawing(figure);
+export function axisChart(given: DrawnWith): ChartDrawing {
+  const { categories, series } = axisDrawing(given.figure);
+  // Some kinds put members in another order, or add to them.
+  const figure = { ...given.figure, categories };
+  const drawn = { ...given, figure };
+  const { settings, tokens, ends, width } = drawn;
   const kind = chartKindOf(figure.kind);
   const lying = kind.lying ?? false;
   const stacked = settings.arrangement !== 'grouped' && series.length > 1;
   const isMany = categories.length > MANY_POINTS && !series.some(isBar);
-  const shown = { ...figure, categories };
-  const targets = series.map((own) => own.values.map((value, index) => (value === null ? null : seriesTarget(drawn, shown, own, index))));
+  const targets = series.map((own) => own.values.map((value, index) => (value === null ? null : seriesTarget(drawn, own, index))));
   const bars = series.filter(isBar);
   const drawnBars = bars.length * categories.length;
   const hasRoom = drawnBars <= MOST_LABELLED && (lying || drawnBars * LABEL_WIDTH <= width);
@@ -214,7 +216,7 @@ export function axisChart(drawn: DrawnWith): ChartDrawing {
   const isPlain = settings.arrangement === 'grouped' && figure.kind !== 'waterfall' && figure.kind !== 'pareto' && !isMany;
   const beside = isPlain
     ? series.flatMap((own) =>
-        [...trendLine(drawn, own), ...forecastLines(drawn, own, categories)].map((one) => ({
+        [...trendLine(drawn, own), ...forecastLines(drawn, own)].map((one) => ({
           targets: one.targets,
           dataset: { ...one.dataset, order: -1, [`${axis}AxisID`]: own.second ? 'second' : axis },
         })),

@@ -1,4 +1,4 @@
-import { drawnSeries, niceStep, pointWords } from '@bold-compass/core/chart';
+import { drawnSeries, pointWords, scaleEnds } from '@bold-compass/core/chart';
 import { figureText } from '@bold-compass/core/format';
 import type { ChartConfiguration } from 'chart.js';
 import type { AnnotationOptions } from 'chartjs-plugin-annotation';
@@ -11,12 +11,9 @@ import { CHART_FONT, faded, SERIF_FONT } from './tokens.ts';
 export const gaugeChart: DrawChart = (drawn) => {
   const { figure, tokens, settings } = drawn;
   const [own, goal] = drawnSeries(figure);
-  const value = own?.values[0] ?? 0;
+  const value = own?.values[0] ?? null;
   const target = goal?.values[0] ?? null;
-  const reach = Math.max(value, target ?? 0, 0);
-  const most =
-    settings.scale.max ??
-    (Math.ceil((reach * 1.1) / niceStep(Math.max(reach, Number.MIN_VALUE) / 5)) * niceStep(Math.max(reach, Number.MIN_VALUE) / 5) || 1);
+  const most = settings.scale.max ?? scaleEnds([value ?? 0, target ?? 0], true).max;
   const least = settings.scale.min ?? 0;
   const part = (of: number): number => Math.min(1, Math.max(0, (of - least) / (most - least)));
   const hair = 0.006;
@@ -36,7 +33,7 @@ export const gaugeChart: DrawChart = (drawn) => {
         ...(mark.length > 0
           ? [{ data: mark, backgroundColor: ['transparent', tokens.brass, 'transparent'], borderWidth: 0, weight: 0.5 }]
           : []),
-        { data: [part(value), 1 - part(value)], backgroundColor: [colour, faded(tokens.rule, 0.6)], borderWidth: 0 },
+        { data: [part(value ?? least), 1 - part(value ?? least)], backgroundColor: [colour, faded(tokens.rule, 0.6)], borderWidth: 0 },
       ],
     },
     options: {

@@ -1,4 +1,4 @@
-import { drawnSeries, pointWords, shadeOf, shadeScale } from '@bold-compass/core/chart';
+import { drawnSeries, pointWords, shadeOf, shadeScale, valuesOfMeasure } from '@bold-compass/core/chart';
 import type { ChartConfiguration } from 'chart.js';
 import { BubbleMapController, ChoroplethController, ColorScale, GeoFeature, ProjectionScale, SizeScale } from 'chartjs-chart-geo';
 import { geoArea, geoBounds, geoCentroid, geoConicEqualArea, geoEqualEarth, type GeoProjection } from 'd3-geo';
@@ -11,14 +11,6 @@ import { shapeOf, WORLD, type Shape } from './world.ts';
 Chart.register(BubbleMapController, ChoroplethController, ColorScale, GeoFeature, ProjectionScale, SizeScale);
 
 const [SMALLEST, LARGEST] = [3, 16];
-
-/** The middle of the largest piece of a country: islands far away do not draw it off. */
-function middleOf(shape: Shape): [number, number] {
-  const { geometry } = shape;
-  if (geometry.type !== 'MultiPolygon') return geoCentroid(shape);
-  const pieces = geometry.coordinates.map((coordinates) => ({ type: 'Polygon' as const, coordinates }));
-  return geoCentroid(pieces.reduce((largest, piece) => (geoArea(piece) > geoArea(largest) ? piece : largest)));
-}
 
 /** The largest piece of a country, for the part of the world that is shown. */
 function mainland(shape: Shape): Shape {
@@ -52,10 +44,7 @@ export const mapChart: DrawChart = (drawn) => {
     const value = shade?.values[category] ?? null;
     return shape && value !== null ? [{ category, shape, value }] : [];
   });
-  const scale = shadeScale(
-    places.map(({ value }) => value),
-    settings.middle,
-  );
+  const scale = shadeScale(valuesOfMeasure(figure, 0), settings.middle);
   const outline = places.map(({ shape }) => mainland(shape));
   const measured = new Set(places.map(({ shape }) => shape));
   const rest = WORLD.filter((shape) => !measured.has(shape));
@@ -97,7 +86,8 @@ export const mapChart: DrawChart = (drawn) => {
                 showOutline: false,
                 clipMap: false,
                 data: rings.map(({ shape, category }) => {
-                  const [longitude, latitude] = middleOf(shape);
+                  // The middle of the largest piece: islands far away do not draw it off.
+                  const [longitude, latitude] = geoCentroid(mainland(shape));
                   return { longitude, latitude, value: ring.values[category] };
                 }),
                 radius: rings.map(({ category }) => Math.max(SMALLEST, LARGEST * Math.sqrt(ring.values[category]! / largest))),

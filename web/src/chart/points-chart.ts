@@ -1,4 +1,4 @@
-import { pointsDrawing, pointsTrend } from '@bold-compass/core/chart';
+import { pointsDrawing, pointsTrend, shadeOf, shadeScale, valuesOfMeasure } from '@bold-compass/core/chart';
 import { figureText } from '@bold-compass/core/format';
 import type { ChartConfiguration, ChartDataset } from 'chart.js';
 import { LOCALE } from '../report/state-words.ts';
@@ -30,19 +30,15 @@ export function pointsChart(drawn: DrawnWith): ChartDrawing {
   const { series, measures } = pointsDrawing(figure);
   const all = series.flatMap(({ points }) => points);
   const largest = Math.max(...all.map(({ size }) => size ?? 0), 0);
-  const shades = all.flatMap(({ shade }) => (shade === null ? [] : [shade]));
-  const [lightest, darkest] = [Math.min(...shades), Math.max(...shades)];
+  const scale = shadeScale(valuesOfMeasure(figure, 3), null);
   const radius = (size: number | null): number =>
     size === null || largest === 0 ? USUAL : Math.max(SMALLEST, LARGEST * Math.sqrt(size / largest));
   const colour = (own: string, shade: number | null): string =>
-    shade === null ? own : between(tokens.brass, tokens.sea, darkest > lightest ? (shade - lightest) / (darkest - lightest) : 1);
-  const roles = ['', '', '', ''];
+    shade === null ? own : between(tokens.brass, tokens.sea, shadeOf(scale, shade));
   const targets = series.map(({ points, path, label }) =>
     points.map(({ category, x, y, size, shade }) => {
       const said = [x, y, size, shade].flatMap((value, index) =>
-        measures[index] && value !== null
-          ? [`${measures[index].label}${roles[index]} ${figureText(value, measures[index].format, LOCALE)}`]
-          : [],
+        measures[index] && value !== null ? [`${measures[index].label} ${figureText(value, measures[index].format, LOCALE)}`] : [],
       );
       const where = [figure.categories[category].fullLabel, label].filter((words) => words !== '').join(', ');
       return targetOf(drawn, { path, measure: 0 }, category, `${where}: ${said.join(', ')}`);

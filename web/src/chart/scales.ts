@@ -1,3 +1,4 @@
+import type { Ends } from '@bold-compass/core/chart';
 import { cellText } from '@bold-compass/core/format';
 import type { ChartScale, NumberFormat } from '@bold-compass/core/model';
 import type { ScaleOptionsByType } from 'chart.js';
@@ -13,20 +14,13 @@ function tickText(value: number, step: number, format: NumberFormat): string {
   return cellText(value, { ...format, decimals }, LOCALE);
 }
 
-/** Ends of a scale, and the distance of its ticks, where it is not left to the data. */
-export interface FixedEnds {
-  min: number;
-  max: number;
-  step?: number;
-}
-
 export interface ValueScale {
   format: NumberFormat;
   scale: ChartScale;
   fromZero: boolean;
   title?: string;
   /** Ends that several charts have in common. */
-  ends?: FixedEnds | null;
+  ends?: Ends | null;
   grid?: boolean;
 }
 

@@ -1,4 +1,4 @@
-import { pointWords, type ChartFigure, type Series } from '@bold-compass/core/chart';
+import { pointWords, type Series } from '@bold-compass/core/chart';
 import { samePath } from '@bold-compass/core/table';
 import type { ChosenCell } from '../report/url-state.ts';
 import type { ChartTarget, DrawnWith } from './drawing.ts';
@@ -15,8 +15,8 @@ export function targetOf(
   return { words, cell, opens: header?.canOpen ?? false };
 }
 
-export const seriesTarget = (drawn: DrawnWith, figure: ChartFigure, series: Series, category: number): ChartTarget =>
-  targetOf({ ...drawn, figure }, series, category, pointWords(figure, series, category));
+export const seriesTarget = (drawn: DrawnWith, series: Series, category: number): ChartTarget =>
+  targetOf(drawn, series, category, pointWords(drawn.figure, series, category));
 
 export const isSameCell = (a: ChosenCell | null, b: ChosenCell | null): boolean =>
   a !== null && b !== null && a.measure === b.measure && samePath(a.side, b.side) && samePath(a.top, b.top);

@@ -21,7 +21,6 @@ const byName = new Map(WORLD.map((shape) => [shape.properties.name.toLowerCase()
 export function shapeOf(name: string): Shape | undefined {
   const own = byName.get(name.trim().toLowerCase());
   if (own) return own;
-  const code = countries.isValid(name.trim().toUpperCase()) ? name.trim().toUpperCase() : countries.getAlpha2Code(name.trim(), 'en');
-  const number = code === undefined ? undefined : countries.toAlpha2(code) && countries.alpha2ToNumeric(countries.toAlpha2(code)!);
-  return number === undefined ? undefined : byNumber.get(number);
+  const code = countries.toAlpha2(name.trim().toUpperCase()) ?? countries.getAlpha2Code(name.trim(), 'en');
+  return code === undefined ? undefined : byNumber.get(countries.alpha2ToNumeric(code) ?? '');
 }

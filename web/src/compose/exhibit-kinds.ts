@@ -110,9 +110,9 @@ const variance: ComposedKind<Variance> = {
   edges: null,
   entries: (_exhibit, dataset) => allEntries(dataset),
   actions(exhibit, { kind, name, fields }) {
-    if (kind === 'measure') return [{ words: 'Compare', changed: { ...exhibit, measure: name, effects: undefined } }];
+    if (kind === 'measure') return [{ words: 'Set as measure', changed: { ...exhibit, measure: name, effects: undefined } }];
     const free = fields.filter((field) => !exhibit.fields.includes(field)).slice(0, MOST_VARIANCE_FIELDS - exhibit.fields.length);
-    return free.length > 0 ? [{ words: 'Look through', changed: { ...exhibit, fields: [...exhibit.fields, ...free] } }] : [];
+    return free.length > 0 ? [{ words: 'Add field', changed: { ...exhibit, fields: [...exhibit.fields, ...free] } }] : [];
   },
 };
 

@@ -14,7 +14,7 @@ const figure = computed((): ChartFigure => {
   const { before, after, parts, measure } = props;
   const labels = parts.map(({ label }) => label);
   const series: Series = {
-    ...{ key: measure.name, label: measure.label, measureLabel: measure.label, measure: 0, path: [], memberLabels: [] },
+    ...{ key: measure.name, label: measure.label, measureLabel: measure.label, measure: 0, path: [], member: '', memberLabels: [] },
     ...{ as: 'column', second: false, colour: 0, dashed: false, hidden: false, format: measure.format },
     ...{ values: parts.map(({ change }) => change), states: null, trend: null, forecast: null },
   };

@@ -64,7 +64,7 @@ const EFFECTS = [
   ['volume', 'Volume'],
   ['mix', 'Mix'],
   ['gained', 'New'],
-  ['lost', 'Gone'],
+  ['lost', 'Discontinued'],
 ] as const;
 </script>
 
@@ -77,13 +77,13 @@ const EFFECTS = [
     :note="exhibit.note"
     :state="!data ? 'loading' : data.before === null && data.after === null ? 'empty' : 'shown'"
     loading="Working out what changed"
-    :problem="error && !data ? error : null"
+    :problem="error"
     :waiting="isFetching"
     @retry="refetch()"
   >
-    <template v-if="data && field">
-      <div :class="{ waiting: isPlaceholderData }">
-        <p v-for="sentence in data.sentences" :key="sentence" class="serif said">{{ sentence }}</p>
+    <div v-if="data" :class="{ waiting: isPlaceholderData }">
+      <p v-for="sentence in data.sentences" :key="sentence" class="serif said">{{ sentence }}</p>
+      <template v-if="field">
         <div class="fields" role="group" aria-label="Field">
           <span class="muted">By</span>
           <v-btn
@@ -144,8 +144,8 @@ const EFFECTS = [
             </div>
           </template>
         </dl>
-      </div>
-    </template>
+      </template>
+    </div>
   </ExhibitShell>
 </template>
 

@@ -86,7 +86,7 @@ const EDGES = [
       <v-btn variant="plain" class="inline" @click="set({ inStepWith: undefined })">Detach</v-btn>
     </p>
     <v-select
-      label="Kind"
+      label="Chart type"
       :model-value="chart.kind"
       :items="kinds"
       item-props
@@ -105,9 +105,9 @@ const EDGES = [
       label="Series"
       :model-value="chart.arrangement"
       :items="[
-        { value: 'grouped', title: 'Side by side' },
+        { value: 'grouped', title: 'Grouped' },
         { value: 'stacked', title: 'Stacked' },
-        { value: 'share', title: 'Stacked to 100 %' },
+        { value: 'share', title: '100 % stacked' },
       ]"
       @update:model-value="set({ arrangement: $event as ChartSettings['arrangement'] })"
     />
@@ -122,7 +122,7 @@ const EDGES = [
     </template>
     <v-checkbox
       v-if="exhibit.top.fields.length > 0"
-      :label="`One chart for each ${fieldLabel(dataset, exhibit.top.fields[0]).toLowerCase()}`"
+      :label="`Small multiples by ${fieldLabel(dataset, exhibit.top.fields[0]).toLowerCase()}`"
       :model-value="chart.panels"
       @update:model-value="set({ panels: !chart.panels })"
     />
@@ -140,7 +140,7 @@ const EDGES = [
     />
     <v-text-field
       v-if="kind.family === 'grid' || kind.family === 'places'"
-      label="Colours turn at"
+      label="Midpoint"
       type="number"
       step="any"
       placeholder="automatic"
@@ -151,7 +151,7 @@ const EDGES = [
       label="Legend"
       :model-value="chart.legend"
       :items="[
-        { value: 'auto', title: 'At the series' },
+        { value: 'auto', title: 'Series labels' },
         { value: 'top', title: 'Above' },
         { value: 'right', title: 'At the right' },
         { value: 'bottom', title: 'Below' },
@@ -174,7 +174,7 @@ const EDGES = [
     <FoldedPart v-for="one in series" :key="one.key" :title="one.label">
       <v-select
         v-if="kind.family === 'axis' && !kind.lying"
-        label="Drawn as"
+        label="Type"
         :model-value="one.as"
         :items="[
           { value: 'column', title: 'Columns' },
@@ -198,7 +198,7 @@ const EDGES = [
       />
       <v-checkbox
         v-if="one.as !== 'column'"
-        label="Dotted"
+        label="Dotted line"
         :model-value="one.dashed"
         @update:model-value="setSeries(one.key, { dashed: one.dashed ? undefined : true })"
       />

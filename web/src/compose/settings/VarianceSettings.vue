@@ -44,7 +44,7 @@ const MOST_FIELDS = 12;
       @update:model-value="set({ back: { ...exhibit.back, unit: $event } })"
     />
     <v-text-field
-      label="Members named"
+      label="Top n members"
       type="number"
       min="1"
       max="30"
