@@ -25,6 +25,8 @@ export default defineConfig({
     locale: 'en-GB',
     timezoneId: 'Europe/Stockholm',
     screenshot: 'only-on-failure',
+    // What still moves is not where it will be: a click on a row of a tree that is opening met the row above it.
+    contextOptions: { reducedMotion: 'reduce' },
     launchOptions: {
       executablePath: process.env.BOLD_COMPASS_CHROMIUM ?? '/usr/bin/chromium',
       args: [
