@@ -24,14 +24,14 @@ import { openApiDocument } from './http/openapi.ts';
 import { ApiError } from './problems/index.ts';
 import { editionRoutes } from './http/edition-routes.ts';
 import { exhibitRoutes } from './http/exhibit-routes.ts';
-import { pictureRoutes } from './http/picture-routes.ts';
+import { assetRoutes } from './http/asset-routes.ts';
 import { reportRoutes } from './http/report-routes.ts';
 import { mount, type Route } from './http/routing.ts';
 import { sourceRoutes } from './http/source-routes.ts';
 import { sessionRoutes } from './http/session-routes.ts';
 import { ImportThreads, Imports } from './imports/index.ts';
 import { Instance } from './instance/index.ts';
-import { Pictures } from './pictures/index.ts';
+import { Assets } from './assets/index.ts';
 import { Sessions } from './people/index.ts';
 import { audienceOf, Library, ReportReader, SavedViews, Thumbnails } from './reports/index.ts';
 import { liveSources, Refresher } from './refreshes/index.ts';
@@ -93,7 +93,7 @@ export function createApp({
   const engine = new Engine();
   const sessions = new Sessions(connection.db);
   const library = new Library(connection.db);
-  const pictures = new Pictures(connection.db);
+  const assets = new Assets(connection.db);
   const instance = new Instance(connection);
   const store = new TableStore(connection, instance);
   const sources = new SourceRegistry(connection.db, instance);
@@ -109,8 +109,8 @@ export function createApp({
   const refresher = new Refresher(connection, catalogue, sources, connections, sourceQuery, store, threads, instance);
   const routes = [
     ...sessionRoutes(sessions, demo),
-    ...reportRoutes(library, reports, pictures, new Thumbnails(reports), controls, new SavedViews(connection, library)),
-    ...pictureRoutes(library, pictures),
+    ...reportRoutes(library, reports, assets, new Thumbnails(reports), controls, new SavedViews(connection, library)),
+    ...assetRoutes(library, reports, assets),
     ...editionRoutes(library, reports, (caller, report) => audienceOf({ db: connection.db, catalogue, sessions, reports }, caller, report)),
     ...exhibitRoutes(reports),
     ...importRoutes(imports, new WholeSight(catalogue, sources)),
@@ -176,9 +176,9 @@ export function createApp({
       },
     }),
   );
-  // Documents that travel hold their pictures; only who is signed in sends that much.
+  // Documents that travel hold their pictures and shapes; only who is signed in sends that much.
   const large = express.json({ limit: '40mb' });
-  app.post(['/api/pictures', '/api/reports/import'], async (request, response, next) => {
+  app.post(['/api/assets', '/api/reports/import'], async (request, response, next) => {
     const token = sessionToken(request);
     if (token && (await sessions.caller(token))) large(request, response, next);
     else next();
@@ -215,7 +215,7 @@ export function createApp({
     look: () => signals.look(),
     async begin() {
       await instance.begin();
-      await Promise.all([imports.sweep(), store.sweep(), sources.sweep(), catalogue.sweep(), pictures.sweep()]);
+      await Promise.all([imports.sweep(), store.sweep(), sources.sweep(), catalogue.sweep(), assets.sweep()]);
       await refresher.begin();
       watching.begin();
     },

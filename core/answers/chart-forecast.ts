@@ -47,7 +47,7 @@ export function chartForecast(
   exhibit: Crosstab,
   rows: readonly Header[],
   cells: ChartResponse['cells'],
-  { periods, interval }: Forecast,
+  { periods, interval, method }: Forecast,
 ): Forecasts {
   const { dataset, locale } = context;
   const depth = rows[0]?.path.length ?? 0;
@@ -73,7 +73,7 @@ export function chartForecast(
     const first = values.findIndex((value) => value !== null);
     const whole = first < 0 ? [] : values.slice(first);
     if (whole.includes(null)) return null;
-    return forecastSeries(whole as number[], SEASONS[own.period], periods, interval);
+    return forecastSeries(whole as number[], SEASONS[own.period], periods, interval, method);
   });
   return { from: known.length, ahead, series };
 }

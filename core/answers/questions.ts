@@ -108,6 +108,9 @@ const TABLES = [...CELLS, 'variance'] as const;
 const cellNotVisible = (): AnswerError =>
   new AnswerError('scope-unknown', 'The chosen cell is not in this cross-tab, or not among what you may see. Choose another one.');
 
+const memberNotVisible = (): AnswerError =>
+  new AnswerError('scope-unknown', 'This exhibit compares two members, and one of them is not in the data, or not among what you may see.');
+
 /** How a table stands, without opened members and orders that are not the reader's to see. */
 async function visibleStanding<Own extends Standing>(exhibit: CellExhibit, standing: Own, isVisible: IsVisiblePath): Promise<Own> {
   const order = async (fields: string[], asked: Order | null): Promise<Order | null> =>
@@ -129,7 +132,13 @@ async function visibleCell<Request extends Pick<CellPlace, 'side' | 'top' | 'sta
 ): Promise<Request> {
   if (exhibit.kind === 'variance') {
     if (request.along === undefined || !exhibit.fields.includes(request.along)) throw noSuchField();
-    if (request.top.length === 0 && (await isVisible([request.along], request.side))) return { ...request, standing: undefined };
+    const { between } = exhibit;
+    const isColumn = between
+      ? request.top.length === 1 &&
+        (await isVisible([between.field], request.top)) &&
+        [between.before, between.after].includes(request.top[0] ?? '')
+      : request.top.length === 0;
+    if (isColumn && (await isVisible([request.along], request.side))) return { ...request, standing: undefined };
     throw cellNotVisible();
   }
   const { side, top } = exhibit;
@@ -225,7 +234,14 @@ export const EXHIBIT_QUESTIONS: readonly ExhibitQuestion[] = [
     'variance',
     'What changed, and which members made the difference',
     { request: varianceRequestSchema, response: varianceResponseSchema },
-    { visible: asAsked, answer: (context, exhibit, asked) => varianceOf(context, exhibit, askedFilter(asked)) },
+    {
+      async visible({ between }, request, isVisible) {
+        for (const member of between ? [between.before, between.after] : [])
+          if (member !== '' && !(await isVisible([between!.field], [member]))) throw memberNotVisible();
+        return request;
+      },
+      answer: (context, exhibit, asked) => varianceOf(context, exhibit, askedFilter(asked)),
+    },
   ),
   question(
     'list',

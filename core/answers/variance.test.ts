@@ -80,4 +80,54 @@ describe('what changed', () => {
     await expect(visible('channel', false)).rejects.toThrow(/not among what you may see/);
     await expect(visible('channel', true)).resolves.toMatchObject({ along: 'channel' });
   });
+
+  describe('between two members', () => {
+    const between: Variance = { ...exhibit, between: { field: 'region', before: 'Nordic', after: 'Atlantic' } };
+
+    it('is told by what they differ in, each figure with its records', async () => {
+      const answer = await ask<VarianceResponse>('variance', between);
+      // The worked example by hand, in 2026: 1,150 in Nordic, 900 in Atlantic.
+      expect([answer.before, answer.after, answer.between]).toEqual([1150, 900, { before: 'Nordic', after: 'Atlantic' }]);
+      expect(answer.sentences).toEqual(['Net is 900 in Atlantic, 250 (−21.7\u00a0%) less than 1,150 in Nordic.']);
+      expect(answer.fields.map(({ field }) => field)).not.toContain('region');
+      for (const { named, others } of answer.fields) {
+        expect(named.reduce((sum, { before }) => sum + (before ?? 0), others?.before ?? 0)).toBe(1150);
+        expect(named.reduce((sum, { change }) => sum + change, others?.change ?? 0)).toBe(-250);
+        for (const { path, before, after } of named)
+          for (const [member, value] of [['Nordic', before] as const, ['Atlantic', after] as const]) {
+            const cell = {
+              side: path,
+              top: [member],
+              measure: 'net',
+              along: answer.fields.find((one) => one.named.some((own) => own.path === path))!.field,
+            };
+            const why = await ask<Explanation>('explain', between, cell);
+            expect(why.value).toBe(value);
+          }
+      }
+      expect(answer.fields[0].sentence).toMatch(/furthest (below in|above)/);
+    });
+
+    it('says what is missing, and shows no member that may not be seen', async () => {
+      await expect(ask('variance', { ...exhibit, between: { field: 'region', before: '', after: 'Nordic' } })).rejects.toThrow(
+        /Choose both/,
+      );
+      const nowhere = await ask<VarianceResponse>('variance', {
+        ...exhibit,
+        between: { field: 'region', before: 'Nordic', after: 'Nowhere' },
+      });
+      expect(nowhere.sentences).toEqual(['Net has no value in Nowhere.']);
+      const question = EXHIBIT_QUESTIONS.find(({ path }) => path === 'variance')!;
+      const asked = question.request.parse({ scope: {}, choices: {}, where: null });
+      await expect(question.visible(between, asked, (_, [member]) => Promise.resolve(member !== 'Nordic'))).rejects.toThrow(
+        /not among what you may see/,
+      );
+      const explain = EXHIBIT_QUESTIONS.find(({ path }) => path === 'explain')!;
+      const cell = (top: string[]) => ({ side: ['Online'], top, measure: 'net', along: 'channel' });
+      const visible = (top: string[]) => explain.visible(between, cell(top), () => Promise.resolve(true));
+      await expect(visible(['Nordic'])).resolves.toMatchObject({ top: ['Nordic'] });
+      await expect(visible([])).rejects.toThrow(AnswerError);
+      await expect(visible(['Alpine'])).rejects.toThrow(AnswerError);
+    });
+  });
 });

@@ -1,29 +1,67 @@
 import type { VarianceResponse } from '../api/index.ts';
-import { allOf, fieldLabel, fieldPlural, measureNamed, type Filter, type Variance } from '../model/index.ts';
+import { allOf, axisOver, fieldLabel, fieldPlural, measureNamed, type Filter, type Variance } from '../model/index.ts';
 import {
   changeSentence,
   contributionsOf,
+  differenceSentence,
   effectsOf,
   effectsSentence,
+  membersCompared,
   moversSentence,
   type Contributions,
   type Effects,
+  type Told,
 } from '../variance/index.ts';
-import { cubeFor, measuresUnder, plainCrosstab, withBack } from './cells.ts';
+import { cubeFor, plainCrosstab, withBack } from './cells.ts';
 import { labelsFor, type AnswerContext } from './context.ts';
+import { AnswerError } from './errors.ts';
 import { orNull } from './numbers.ts';
 
-interface MemberValues {
-  member: string | null;
-  values: (number | null)[];
+/** A member, or the whole where it is `undefined`, with the values of some measures on both sides of a comparison. */
+interface Compared {
+  member: string | null | undefined;
+  before: (number | null)[];
+  after: (number | null)[];
 }
 
-/** Values of some measures for each member of a field. */
-async function membersOf(context: AnswerContext, field: string, measures: string[], filter: Filter | null): Promise<MemberValues[]> {
-  const cube = await cubeFor(context, plainCrosstab(measures, [field]), filter, { side: 1, top: 0 });
-  return cube.side.nodes[0].children
-    .map((id) => ({ member: cube.side.nodes[id].member, values: measures.map((measure) => orNull(cube.value(measure, id, 0))) }))
-    .filter(({ values }) => values.some((value) => value !== null));
+/** Reads some measures on both sides: the whole first, then each member of a field, where one is asked. */
+type Compare = (field: string | null, measures: readonly string[], filter: Filter | null) => Promise<Compared[]>;
+
+const isKnown = ({ before, after }: Compared): boolean => [...before, ...after].some((value) => value !== null);
+
+/** Two periods: the dates of the scope, and those some periods back. */
+function overPeriods(context: AnswerContext, { back }: Variance): Compare {
+  return async (field, measures, filter) => {
+    let { dataset } = context;
+    const earlier = measures.map((measure) => {
+      const moved = withBack(dataset, measure, back);
+      dataset = moved.dataset;
+      return moved.name;
+    });
+    const spec = plainCrosstab([...measures, ...earlier], field === null ? [] : [field]);
+    const cube = await cubeFor({ ...context, dataset }, spec, filter, { side: field === null ? 0 : 1, top: 0 });
+    return [0, ...cube.side.nodes[0].children].map((id) => {
+      const value = (measure: string): number | null => orNull(cube.value(measure, id, 0));
+      return { member: id === 0 ? undefined : cube.side.nodes[id].member, before: earlier.map(value), after: measures.map(value) };
+    });
+  };
+}
+
+/** Two members of a field. */
+function overMembers(context: AnswerContext, between: NonNullable<Variance['between']>): Compare {
+  return async (field, measures, filter) => {
+    const side = axisOver(field === null ? [] : [field], { total: 'always' });
+    const cells = measures.map((measure) => ({ measure }));
+    const spec = { side, top: axisOver([between.field]), cells, filter: membersCompared(between) };
+    const cube = await cubeFor(context, spec, filter, { side: field === null ? 0 : 1, top: 1 });
+    const column = (member: string): number | undefined => cube.top.nodes[0].children.find((id) => cube.top.nodes[id].member === member);
+    const [before, after] = [column(between.before), column(between.after)];
+    return [0, ...cube.side.nodes[0].children].map((id) => {
+      const values = (at: number | undefined): (number | null)[] =>
+        measures.map((measure) => (at === undefined ? null : orNull(cube.value(measure, id, at))));
+      return { member: id === 0 ? undefined : cube.side.nodes[id].member, before: values(before), after: values(after) };
+    });
+  };
 }
 
 /** What rounding of binary fractions leaves, as a share. */
@@ -36,58 +74,69 @@ function addsUp({ named, others }: Contributions<string | null>, whole: number):
   return Math.abs(sum - whole) <= ROUNDING * Math.max(size, Math.abs(whole), 1);
 }
 
-async function effectsIn(context: AnswerContext, exhibit: Variance, earlier: string, filter: Filter | null): Promise<Effects | null> {
-  if (!exhibit.effects) return null;
-  const { quantity, field } = exhibit.effects;
-  const moved = withBack(context.dataset, quantity, exhibit.back);
-  const own = { ...context, dataset: moved.dataset };
-  const members = await membersOf(own, field, [exhibit.measure, earlier, quantity, moved.name], filter);
-  return effectsOf(
-    members.map(({ values: [after, before, sold, soldBefore] }) => ({
-      before: { value: before ?? 0, quantity: soldBefore ?? 0 },
-      after: { value: after ?? 0, quantity: sold ?? 0 },
-    })),
-  );
+/** The members of a field, without the whole. */
+async function membersOf(compare: Compare, field: string, measures: string[], filter: Filter | null): Promise<Compared[]> {
+  const [, ...members] = await compare(field, measures, filter);
+  return members.filter(isKnown);
 }
 
-/** What changed between the dates of the scope and those some periods back, field by field, the most telling field first. */
-export async function varianceOf(asked: AnswerContext, exhibit: Variance, scope: Filter | null): Promise<VarianceResponse> {
-  const { measure, back, fields, most } = exhibit;
-  const { dataset, name: earlier } = withBack(asked.dataset, measure, back);
-  const context = { ...asked, dataset };
+async function effectsIn(compare: Compare, { measure, effects }: Variance, filter: Filter | null): Promise<Effects | null> {
+  if (!effects) return null;
+  const members = await membersOf(compare, effects.field, [measure, effects.quantity], filter);
+  const sold = ([value, quantity]: (number | null)[]) => ({ value: value ?? 0, quantity: quantity ?? 0 });
+  return effectsOf(members.map(({ before, after }) => ({ before: sold(before), after: sold(after) })));
+}
+
+/**
+ * What changed between the dates of the scope and those some periods back, or between two members, field by field, the most
+ * telling field first. Throws AnswerError `question-invalid` where there are no two members.
+ */
+export async function varianceOf(context: AnswerContext, exhibit: Variance, scope: Filter | null): Promise<VarianceResponse> {
+  const { measure, back, fields, most, between } = exhibit;
+  if (between && (between.before === '' || between.after === ''))
+    throw new AnswerError('question-invalid', 'Two members are to be compared. Choose both in the settings of this exhibit.');
+  const { dataset } = context;
+  const compare = between ? overMembers(context, between) : overPeriods(context, exhibit);
   const filter = allOf(scope, exhibit.filter);
-  const whole = await measuresUnder(context, [measure, earlier], filter);
-  const [after, before] = [measure, earlier].map((name) => orNull(whole.get(name)?.value ?? Number.NaN));
-  const label = await labelsFor(context, fields);
+  const [whole] = await compare(null, [measure], filter);
+  const [before, after] = [whole.before[0], whole.after[0]];
+  const label = await labelsFor(context, [...fields, ...(between ? [between.field] : [])]);
   const change = (after ?? 0) - (before ?? 0);
+  const names = between ? { before: label(between.field, between.before), after: label(between.field, between.after) } : null;
   const looked = await Promise.all(
-    fields.map(async (field) => {
-      const members = await membersOf(context, field, [measure, earlier], filter);
-      const found = contributionsOf(
-        members.map(({ member, values: [now, then] }) => ({ member, after: now, before: then })),
-        most,
-      );
-      const named = found.named.map(({ member, ...values }) => ({ ...values, path: [member], label: label(field, member) }));
-      return {
-        ...{ field, label: fieldLabel(dataset, field), plural: fieldPlural(dataset, field), named, others: found.others },
-        ...{ addsUp: addsUp(found, change), concentration: found.concentration },
-      };
-    }),
+    fields
+      // Over the field that is compared itself there is nothing to tell.
+      .filter((field) => field !== between?.field)
+      .map(async (field) => {
+        const members = await membersOf(compare, field, [measure], filter);
+        const found = contributionsOf(
+          members.map(({ member, before: [then], after: [now] }) => ({ member: member ?? null, before: then, after: now })),
+          most,
+        );
+        const named = found.named.map(({ member, ...values }) => ({ ...values, path: [member], label: label(field, member) }));
+        return {
+          ...{ field, label: fieldLabel(dataset, field), plural: fieldPlural(dataset, field), named, others: found.others },
+          ...{ addsUp: addsUp(found, change), concentration: found.concentration },
+        };
+      }),
   );
-  const told = { format: measureNamed(dataset, measure).format, locale: context.locale };
+  const { format, label: words } = measureNamed(dataset, measure);
+  const told: Told = { format, locale: context.locale, between: names };
   // A measure that does not know a field has no members there.
   const sorted = looked.filter(({ named }) => named.length > 0).sort((a, b) => b.concentration - a.concentration);
-  const effects = await effectsIn(context, exhibit, earlier, filter);
+  const effects = await effectsIn(compare, exhibit, filter);
   const than = `${back.amount === 1 ? `a ${back.unit}` : `${back.amount} ${back.unit}s`} before`;
+  const sentence = names
+    ? differenceSentence({
+        ...told,
+        label: words,
+        before: { label: names.before, value: before },
+        after: { label: names.after, value: after },
+      })
+    : changeSentence({ ...told, label: words, before, after, than });
   return {
-    ...{ before, after, effects },
-    fields: sorted.map((own) => ({
-      ...own,
-      sentence: moversSentence(own.named, told),
-    })),
-    sentences: [
-      changeSentence({ ...told, label: measureNamed(dataset, measure).label, before, after, than }),
-      ...(effects ? [effectsSentence(effects, told)] : []),
-    ].filter((sentence) => sentence !== ''),
+    ...{ before, after, between: names, effects },
+    fields: sorted.map((own) => ({ ...own, sentence: moversSentence(own.named, told) })),
+    sentences: [sentence, ...(effects ? [effectsSentence(effects, told)] : [])].filter((said) => said !== ''),
   };
 }

@@ -1,17 +1,18 @@
 import { z } from 'zod';
 import {
+  assetDataSchema,
   choicesSchema,
   listSchema,
   datasetSchema,
   filterSchema,
   indicatorSchema,
   orderSchema,
-  pictureDataSchema,
   readerScopeSchema,
   reportSchema,
   scopeSchema,
   summarySchema,
 } from '../model/index.ts';
+import type { Shapes } from '../shapes/index.ts';
 
 /** Requests and answers of the API: one definition for browser, server, tests and the OpenAPI document. */
 
@@ -185,7 +186,15 @@ export const chartResponseSchema = crosstabResponseSchema.omit({ marks: true }).
       series: z.array(
         z
           .object({
-            model: z.object({ trend: z.enum(['none', 'additive', 'damped']), season: z.number(), onLogarithms: z.boolean() }),
+            model: z.discriminatedUnion('method', [
+              z.object({
+                method: z.literal('smoothing'),
+                trend: z.enum(['none', 'additive', 'damped']),
+                season: z.number(),
+                onLogarithms: z.boolean(),
+              }),
+              z.object({ method: z.enum(['linear', 'logarithmic', 'exponential', 'power']), r2: z.number().nullable() }),
+            ]),
             points: z.array(z.object({ value: z.number(), low: z.number(), high: z.number() })),
             tested: z.object({ periods: z.number(), error: z.number() }).nullable(),
           })
@@ -204,6 +213,8 @@ const changedSchema = z.object({ before: z.number().nullable(), after: z.number(
 export const varianceResponseSchema = z.object({
   before: z.number().nullable(),
   after: z.number().nullable(),
+  /** The words for two members, where these are compared in the place of two periods. */
+  between: z.object({ before: z.string(), after: z.string() }).nullable(),
   sentences: z.array(z.string()),
   effects: z.object({ price: z.number(), volume: z.number(), mix: z.number(), gained: z.number(), lost: z.number() }).nullable(),
   fields: z.array(
@@ -510,8 +521,10 @@ export const changeSchema = z.discriminatedUnion('op', [
 export const reportChangesSchema = z.object({ changes: z.array(changeSchema).max(10_000), revision: z.number().int() });
 /** A report as a document that travels. */
 export const reportDocumentSchema = z.object({ report: reportSchema });
-export const newPictureSchema = z.object({ source: pictureDataSchema });
-export const keptPictureSchema = z.object({ source: z.string() });
+/** Outlines of places, as they were checked when they were kept. */
+export const shapesFileSchema = z.custom<Shapes>((file) => typeof file === 'object' && file !== null && 'features' in file);
+export const newAssetSchema = z.object({ source: assetDataSchema });
+export const keptAssetSchema = z.object({ source: z.string() });
 export const saveReportSchema = z.object({ report: reportSchema, revision: z.number().int() });
 export const newReportSchema = z.object({
   title: z.string().trim().min(1, 'Give the report a title').max(200),

@@ -1,7 +1,7 @@
 import type { ChartResponse } from '../api/index.ts';
 import { figureText, plainNumber } from '../format/index.ts';
 import type { NumberFormat, Trend } from '../model/index.ts';
-import { curveFit, movingAverage, type ForecastPoint } from '../statistics/index.ts';
+import { curveFit, movingAverage, type ForecastPoint, type SeriesForecast } from '../statistics/index.ts';
 import type { Category, Series } from './series.ts';
 
 const PERCENT: NumberFormat = { kind: 'percent', decimals: 1, unit: 'one' };
@@ -78,19 +78,27 @@ export function trendOf(
     : { values: [], words: `${NAMES[trend.kind]}: there are too few values, or values that have no logarithm.` };
 }
 
-/** What comes after a series, by place along the axis. */
-export function forecastOf({ forecast, rows }: ChartResponse, at: number, locale: string): Series['forecast'] {
-  const own = forecast?.series[at];
-  if (!forecast || !own)
-    return forecast && !forecast.problem ? { points: [], words: 'The series is too short, or has gaps, so it is not forecast.' } : null;
-  const length = Math.max(rows.items.length, forecast.from + own.points.length);
-  const points = Array.from({ length }, (_, index): ForecastPoint | null => own.points[index - forecast.from] ?? null);
-  const { trend, season, onLogarithms } = own.model;
+/** How a forecast is made: "exponential smoothing (trend, additive season of 12)", "linear regression (R² 0.912)". */
+function methodWords(model: SeriesForecast['model']): string {
+  if (model.method !== 'smoothing') return `${model.method} regression${model.r2 === null ? '' : ` (R² ${model.r2.toFixed(3)})`}`;
+  const { trend, season, onLogarithms } = model;
   const parts = [
     trend === 'none' ? '' : trend === 'damped' ? 'damped trend' : 'trend',
     season > 1 ? `${onLogarithms ? 'multiplicative' : 'additive'} season of ${season}` : '',
   ].filter((part) => part !== '');
-  const method = `Forecast by exponential smoothing${parts.length > 0 ? ` (${parts.join(', ')})` : ''}.`;
+  return `exponential smoothing${parts.length > 0 ? ` (${parts.join(', ')})` : ''}`;
+}
+
+/** What comes after a series, by place along the axis. */
+export function forecastOf({ forecast, rows }: ChartResponse, at: number, locale: string): Series['forecast'] {
+  const own = forecast?.series[at];
+  if (!forecast || !own)
+    return forecast && !forecast.problem
+      ? { points: [], words: 'The series is too short, has gaps, or values that the method cannot take, so it is not forecast.' }
+      : null;
+  const length = Math.max(rows.items.length, forecast.from + own.points.length);
+  const points = Array.from({ length }, (_, index): ForecastPoint | null => own.points[index - forecast.from] ?? null);
+  const method = `Forecast by ${methodWords(own.model)}.`;
   const { tested } = own;
   const test = tested
     ? ` The last ${tested.periods} periods, held back to test it, came within ${figureText(tested.error, PERCENT, locale)} on average.`
@@ -103,8 +111,16 @@ export function withForecast(categories: readonly Category[], { forecast, root }
   if (!forecast) return categories;
   const added = forecast.ahead.slice(Math.max(0, categories.length - forecast.from)).map(({ labels: all }): Category => {
     const labels = all.slice(root.path.length);
-    const fullLabel = `${[...labels].reverse().join(isTime ? ' ' : ', ')}, forecast`;
-    return { label: labels.at(-1) ?? '', fullLabel, groups: labels.slice(0, -1), isPartial: false, isForecast: true, header: null };
+    const name = [...labels].reverse().join(isTime ? ' ' : ', ');
+    return {
+      label: labels.at(-1) ?? '',
+      name,
+      fullLabel: `${name}, forecast`,
+      groups: labels.slice(0, -1),
+      isPartial: false,
+      isForecast: true,
+      header: null,
+    };
   });
   return [...categories, ...added];
 }

@@ -21,7 +21,15 @@ const PERCENT = { kind: 'percent', decimals: 0, unit: 'one' } as const;
 /** What rounding of binary fractions leaves. */
 const ROUNDING = 1e-9;
 
-const added = (label: string): Category => ({ label, fullLabel: label, groups: [], isPartial: false, isForecast: false, header: null });
+const added = (label: string): Category => ({
+  label,
+  name: label,
+  fullLabel: label,
+  groups: [],
+  isPartial: false,
+  isForecast: false,
+  header: null,
+});
 
 /**
  * Steps from zero to the total: each member begins where the one before it ended. What the members that are drawn do not make

@@ -9,9 +9,15 @@ import {
   binsOf,
   boxesOf,
   chartFigure,
+  chartsOfPeriods,
   chartWords,
+  commonEnds,
+  correlationWords,
   CHART_KINDS_BY_NAME,
+  legendSeries,
   misfitOf,
+  notesAt,
+  noteWords,
   panelsOf,
   partsDrawing,
   pointsDrawing,
@@ -20,6 +26,7 @@ import {
   proposedKind,
   quantile,
   scaleEnds,
+  valuesOfMeasure,
   type ChartFigure,
 } from './index.ts';
 
@@ -227,8 +234,132 @@ describe('points', () => {
       ],
     });
     const trend = pointsTrend(figure, { kind: 'linear' })!;
-    expect(trend.words).toBe('Linear trend: y = 1 + 2 x, R² 1.000; correlation 1');
+    expect(trend.words).toBe('Linear trend: y = 1 + 2 x, R² 1.000');
+    expect(correlationWords(figure)).toBe('Correlation 1');
     expect(trend.line[0]).toEqual({ x: 1, y: 3 });
+  });
+});
+
+describe('through time', () => {
+  /** Three regions in two years, by channel; the second year is not over, and has no showrooms. */
+  const through = (kind: ChartKindName = 'bar', chart: object = {}): ChartFigure =>
+    figureOf({
+      ...{ kind, side: ['region'], top: ['year', 'channel'], rows: [['Nordic'], ['Atlantic'], ['Alpine']] },
+      columns: [
+        ['2025', 'Online'],
+        ['2025', 'Showroom'],
+        ['2026', 'Online'],
+      ],
+      cells: [
+        [1, 20, 3],
+        [null, 5, 40],
+        [7, null, null],
+      ],
+      chart: { through: {}, ...chart },
+    });
+
+  it('each period is a chart of its own, with the same series in the same order and colours', () => {
+    const [first, second, ...rest] = chartsOfPeriods(through());
+    expect(rest).toEqual([]);
+    expect([first, second].map(({ period }) => period)).toEqual([
+      { member: '2025', label: '2025', isPartial: false },
+      { member: '2026', label: '2026', isPartial: true },
+    ]);
+    const keysAndColours = ({ series }: ChartFigure) => series.map(({ key, colour, label }) => [key, colour, label]);
+    expect(keysAndColours(second)).toEqual(keysAndColours(first));
+    expect(first.series.map(({ label, values }) => [label, values])).toEqual([
+      ['Online', [1, null, 7]],
+      ['Showroom', [20, 5, null]],
+    ]);
+    // What is not there in a period has no values in it, and is still pointed at by its path.
+    expect(second.series.map(({ path, values }) => [path, values])).toEqual([
+      [
+        ['2026', 'Online'],
+        [3, 40, null],
+      ],
+      [
+        ['2026', 'Showroom'],
+        [null, null, null],
+      ],
+    ]);
+    expect(pointWords(second, second.series[0], 1)).toBe('Online, Atlantic, 2026 to date: 40');
+    expect(chartWords(second)).toMatch(/^Bars by region, 2026 to date\. Online is highest in Atlantic \(40\)/);
+  });
+
+  it('has one scale over all periods', () => {
+    for (const figure of chartsOfPeriods(through())) {
+      expect(commonEnds(figure, false)).toEqual(scaleEnds([0, 40], true));
+      expect([...valuesOfMeasure(figure, 0)].sort((a, b) => a - b)).toEqual([1, 3, 5, 7, 20, 40]);
+    }
+    // Stacked, the highest stack counts: 21 in Nordic in the first year, 40 in Atlantic in the second.
+    const [stacked] = chartsOfPeriods(through('column', { arrangement: 'stacked' }));
+    expect(commonEnds(stacked, false)!.max).toBeGreaterThanOrEqual(40);
+    expect(commonEnds(stacked, false)!.max).toBeLessThan(60);
+    expect(commonEnds(through(), false)).toBeNull();
+    const share = chartsOfPeriods(through('column', { arrangement: 'share' }))[0];
+    expect(commonEnds(share, false)).toBeNull();
+  });
+
+  it('settings of a series hold in each period', () => {
+    const key = 'net Online';
+    expect(chartsOfPeriods(through())[0].series[0].key).toBe(key);
+    const hidden = chartsOfPeriods(through('bar', { series: { [key]: { hidden: true, colour: 6 } } }));
+    expect(hidden.map(({ series }) => [series[0].hidden, series[0].colour])).toEqual([
+      [true, 6],
+      [true, 6],
+    ]);
+    expect(valuesOfMeasure(hidden[0], 0)).toEqual([20, 5]);
+  });
+
+  it('without a field to go through all is shown at once', () => {
+    const plain = figureOf({ kind: 'bar', rows: [['A']], cells: [[1]], chart: { through: {} } });
+    expect(plain.periods).toBeNull();
+    expect(chartsOfPeriods(plain)).toEqual([]);
+  });
+});
+
+describe('notes', () => {
+  it('stand at their points, where these are drawn, and are told with them', () => {
+    const figure = figureOf({ kind: 'bar', rows: [['A'], ['B'], ['C']], cells: [[1], [5], [null]] });
+    const at = (side: string[], measure = 'net') => ({ side, top: [], measure, text: 'Trade fair' });
+    const all = [at(['B']), at(['C']), at(['Z']), at(['A'], 'goal')];
+    expect(notesAt(all, ['net'], figure.series, figure.categories)).toEqual([{ series: 0, category: 1, text: 'Trade fair' }]);
+    expect(noteWords(figure, all, ['net'])).toEqual(['Net, B: 5. Trade fair']);
+  });
+});
+
+describe('a map', () => {
+  const over = (map: object, top: string[] = []) =>
+    figureOf({
+      ...{ kind: 'map', rows: [['Sweden'], ['Norway']], top, measures: ['net', 'goal', 'average_price'], chart: { map } },
+      ...(top.length > 0
+        ? {
+            columns: [['Online'], ['Showroom']],
+            cells: [
+              [1, 2, 3, 4, 5, 6],
+              [1, 2, 3, 4, 5, 6],
+            ],
+          }
+        : {
+            cells: [
+              [1, 2, 3],
+              [4, 5, 6],
+            ],
+          }),
+    });
+  const named = (figure: ChartFigure, map: { points: boolean; marks: 'rings' | 'columns' | 'pies' }) =>
+    legendSeries(figure, map).map(({ label }) => label);
+
+  it('names what its parts are: measures after the first, or members of the series', () => {
+    expect(named(over({}), { points: false, marks: 'rings' })).toEqual([]);
+    expect(named(over({}), { points: false, marks: 'columns' })).toEqual(['Goal', 'Average price']);
+    expect(named(over({}, ['channel']), { points: false, marks: 'pies' })).toEqual(['Online', 'Showroom']);
+  });
+
+  it('of points needs two measures', () => {
+    const one = figureOf({ kind: 'map', rows: [['Oslo']], cells: [[59.9]], chart: { map: { points: true } } });
+    expect(misfitOf(one)).toMatchObject({ isImpossible: true, words: expect.stringContaining('latitude, then longitude') as string });
+    expect(misfitOf(over({ points: true }))).toBeNull();
   });
 });
 

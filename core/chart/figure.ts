@@ -1,13 +1,30 @@
-import type { ChartResponse, Header } from '../api/index.ts';
+import type { ChartResponse, Header, Path } from '../api/index.ts';
 import { parseIsoDate, periodRange } from '../calendar/index.ts';
 import { pathKey } from '../crosstab/index.ts';
 import { figureText, listWords, unitWords } from '../format/index.ts';
 import type { State } from '../indicators/index.ts';
-import { fieldPlace, measureNamed, seriesName, SERIES_COLOURS, type Chart, type ChartKindName, type Dataset } from '../model/index.ts';
+import {
+  fieldPlace,
+  measureNamed,
+  seriesName,
+  SERIES_COLOURS,
+  type Chart,
+  type ChartKindName,
+  type Dataset,
+  type MapSettings,
+} from '../model/index.ts';
 import { forecastOf, trendOf, withForecast } from './ahead.ts';
 import { chartKindOf, type ChartShape } from './kinds.ts';
 import { isThroughTime } from './proposal.ts';
 import type { Category, Series, SeriesKind } from './series.ts';
+
+/** A member that a chart shows alone, one after the other. */
+export interface ChartPeriod {
+  member: string | null;
+  label: string;
+  /** Whether it is not over: what is drawn is only what there is to date. */
+  isPartial: boolean;
+}
 
 /** What a chart shows before anything draws it. */
 export interface ChartFigure {
@@ -19,6 +36,12 @@ export interface ChartFigure {
   along: string;
   /** Members that everything is drawn below. */
   root: ChartResponse['root'];
+  /** The members that it goes through; null where all that there is is drawn at once. */
+  periods: readonly ChartPeriod[] | null;
+  /** The one of them that it shows; null where it shows all. */
+  period: ChartPeriod | null;
+  /** The series of all charts that have their scales in common, and which of them it is; null where it stands alone. */
+  among: { series: readonly (readonly Series[])[]; at: number } | null;
   /** The value of each measure over all that is drawn. */
   totals: readonly (number | null)[];
   /** What is to be said of trends and forecasts. */
@@ -30,23 +53,24 @@ export interface ChartFigure {
 const fullLabel = (labels: readonly string[], isTime: boolean): string => [...labels].reverse().join(isTime ? ' ' : ', ');
 
 /** Whether a member is a period that goes on after a day. */
-function isUnfinished(dataset: Dataset, fields: readonly string[], { path, role }: Header, dataTo: number): boolean {
+function isUnfinished(dataset: Dataset, fields: readonly string[], path: Path, dataTo: number): boolean {
   const member = path.at(-1);
-  if (role !== 'member' || member == null) return false;
+  if (member == null) return false;
   const place = fieldPlace(dataset, fields[path.length - 1]);
   if (place.kind !== 'period') return false;
   const range = periodRange(place.level.period, member, place.dimension.yearStart);
   return range !== undefined && range.first <= dataTo && range.last > dataTo;
 }
 
-function categoriesOf({ rows, root }: ChartResponse, isTime: boolean, isPartial: (header: Header) => boolean): Category[] {
+function categoriesOf({ rows, root }: ChartResponse, isTime: boolean, isPartial: (path: Path) => boolean): Category[] {
   return rows.items.map((header) => {
-    if (header.role === 'total') return { label: 'All', fullLabel: 'All', groups: [], isPartial: false, isForecast: false, header };
+    if (header.role === 'total')
+      return { label: 'All', name: 'All', fullLabel: 'All', groups: [], isPartial: false, isForecast: false, header };
     const labels = header.labels.slice(root.path.length);
-    const partial = isPartial(header);
+    const partial = isPartial(header.path);
     const full = fullLabel(labels, isTime);
     return {
-      ...{ label: labels.at(-1) ?? '', fullLabel: partial ? `${full} to date` : full, groups: labels.slice(0, -1) },
+      ...{ label: labels.at(-1) ?? '', name: full, fullLabel: partial ? `${full} to date` : full, groups: labels.slice(0, -1) },
       ...{ isPartial: partial, isForecast: false, header },
     };
   });
@@ -71,31 +95,40 @@ export interface ChartWords {
 export function chartFigure(dataset: Dataset, chart: Chart, answer: ChartResponse, { locale, dataTo }: ChartWords): ChartFigure {
   const { side, top, cells, chart: settings } = chart;
   const isTime = isThroughTime(dataset, { side });
-  const hasSeriesField = top.fields.length > 0;
+  /** Levels of the series whose members are shown one after the other. */
+  const gone = settings.through && top.fields.length > 0 ? 1 : 0;
+  const hasSeriesField = top.fields.length > gone;
   const last = parseIsoDate(dataTo) ?? Infinity;
-  const categories = categoriesOf(answer, isTime, (header) => isUnfinished(dataset, side.fields, header, last));
+  const categories = categoriesOf(answer, isTime, (path) => isUnfinished(dataset, side.fields, path, last));
   const { family } = chartKindOf(settings.kind);
   /** Values of periods that are over: what there is of one that is not says nothing of the whole. */
   const whole = categories.map(({ isPartial }) => !isPartial);
   const headers = answer.columns.items;
   /** Members that all series are in are not said with each. */
   const common = headers[0]?.labels.findIndex((label, level) => headers.some(({ labels }) => labels[level] !== label)) ?? 0;
-  const isTimeSeries = isThroughTime(dataset, { side: top });
+  const isTimeSeries = isThroughTime(dataset, { side: { ...top, fields: top.fields.slice(gone) } });
   const seriesLabel = (labels: readonly string[]): string =>
-    fullLabel(labels.slice(common < 0 ? -1 : Math.min(common, labels.length - 1)), isTimeSeries);
+    fullLabel(labels.slice(gone || (common < 0 ? -1 : Math.min(common, labels.length - 1))), isTimeSeries);
+  /** What is shown one after the other has the same colours each time. */
+  const members = new Map<string, number>();
+  for (const { path } of headers) {
+    const name = pathKey(path.slice(gone));
+    if (!members.has(name)) members.set(name, members.size);
+  }
   const series = headers.flatMap((header, column) =>
     cells.map((cell, measure): Series => {
       const own = measureNamed(dataset, cell.measure);
       const heading = cell.heading ?? own.label;
       const member = hasSeriesField ? seriesLabel(header.labels) : '';
-      const key = seriesName(cell.measure, hasSeriesField ? pathKey(header.path) : '');
+      const key = seriesName(cell.measure, hasSeriesField ? pathKey(header.path.slice(gone)) : '');
       const set = settings.series[key] ?? {};
       const at = column * cells.length + measure;
-      const place = answer.places?.[column] ?? (family === 'points' ? column : at);
+      const order = members.get(pathKey(header.path.slice(gone)))!;
+      const place = answer.places?.[column] ?? (family === 'points' ? order : order * cells.length + measure);
       const values = answer.cells.map((row) => row[at] ?? null);
       const format = cell.format ?? own.format;
       return {
-        ...{ key, member, measure, measureLabel: heading, path: header.path, memberLabels: hasSeriesField ? header.labels : [] },
+        ...{ key, member, measure, measureLabel: heading, path: header.path, memberLabels: top.fields.length > 0 ? header.labels : [] },
         label: !hasSeriesField ? heading : cells.length > 1 ? `${member}: ${heading}` : member,
         as: set.as ?? seriesKindOf(settings.kind),
         second: set.second ?? false,
@@ -115,13 +148,26 @@ export function chartFigure(dataset: Dataset, chart: Chart, answer: ChartRespons
     notes: [...(settings.kind === 'pareto' ? ['Line: cumulative share'] : []), ...notesOf(series, answer)],
     shape: {
       ...{ members: categories.length, levels: side.fields.length, isTime, hasSeriesField },
-      ...{ series: answer.columns.items.length, measures: cells.length, arrangement: settings.arrangement },
+      ...{ series: headers.length, measures: cells.length, arrangement: settings.arrangement, byPoints: settings.map.points },
       hasNegative: series.some(({ values, hidden }) => !hidden && values.some((value) => value !== null && value < 0)),
     },
     along: listWords(depths.map((depth) => fieldPlace(dataset, side.fields[depth - 1]).label)),
     root: answer.root,
+    periods: gone === 0 ? null : periodsOf(headers, (path) => isUnfinished(dataset, top.fields, path, last)),
+    period: null,
+    among: null,
     totals: answer.totals,
   };
+}
+
+/** The members of the outermost level, each once, in their order. */
+function periodsOf(headers: readonly Header[], isPartial: (path: Path) => boolean): ChartPeriod[] {
+  const periods = new Map<string | null, ChartPeriod>();
+  for (const { path, labels } of headers) {
+    const [member = null] = path;
+    if (!periods.has(member)) periods.set(member, { member, label: labels[0] ?? '', isPartial: isPartial([member]) });
+  }
+  return [...periods.values()];
 }
 
 /** What trends and forecasts say, series by series. */
@@ -135,55 +181,39 @@ function notesOf(series: readonly Series[], { forecast }: ChartResponse): string
 }
 
 /** Series that are drawn. */
-export const drawnSeries = ({ series }: ChartFigure): Series[] => series.filter(({ hidden }) => !hidden);
+export const drawnSeries = ({ series }: Pick<ChartFigure, 'series'>): Series[] => series.filter(({ hidden }) => !hidden);
 
-/** Series that a legend names: of points the members that these are coloured by, named once and not for each measure. */
-export function legendSeries({ kind, series, shape }: ChartFigure): Series[] {
+/** Series that a legend names: of points, and of parts on a map, the members that these are coloured by, once and not for each measure. */
+export function legendSeries({ kind, series, shape }: ChartFigure, map: Pick<MapSettings, 'points' | 'marks'>): Series[] {
   const known = series.filter(({ hidden }) => !hidden);
   const { family } = chartKindOf(kind);
   if (family === 'axis') return known;
-  if (family !== 'points' || !shape.hasSeriesField) return [];
+  const hasMarks = family === 'places' && !map.points && map.marks !== 'rings';
+  if (hasMarks && !shape.hasSeriesField) return known.filter(({ measure }) => measure > 0);
+  const isByMember = family === 'points' || hasMarks || (family === 'places' && map.points);
+  if (!isByMember || !shape.hasSeriesField) return [];
   return known.filter(({ measure }) => measure === 0).map((own) => ({ ...own, label: own.member }));
 }
 
-/** The values of one measure in all series that are drawn. */
-export const valuesOfMeasure = (figure: ChartFigure, position: number): number[] =>
-  drawnSeries(figure)
-    .filter(({ measure }) => measure === position)
+/** The values of one measure in all series that are drawn, and in those of the charts that have their scales in common with it. */
+export const valuesOfMeasure = ({ series, among }: ChartFigure, position: number): number[] =>
+  (among?.series.flat() ?? series)
+    .filter(({ measure, hidden }) => measure === position && !hidden)
     .flatMap(({ values }) => values.filter((value) => value !== null));
 
 /** The units of what is drawn, each once: "thousand euro, %". */
 export const figureUnits = (figure: ChartFigure): string =>
   [...new Set(drawnSeries(figure).map(({ format }) => unitWords(format, figure.locale)))].filter((words) => words !== '').join(', ');
 
+/** The period that a chart shows alone: "Mar 2026", "Q4 2026 to date"; empty where it shows none alone. */
+export const periodWords = ({ period }: Pick<ChartFigure, 'period'>): string =>
+  period ? `${period.label}${period.isPartial ? ' to date' : ''}` : '';
+
 /** What one point says: "Net sales, Jan 2026: € 6.2 M". */
 export function pointWords(figure: ChartFigure, series: Series, category: number): string {
   const { fullLabel: where } = figure.categories[category];
   const value = figureText(series.values[category], series.format, figure.locale);
-  return `${[series.label, where].filter((words) => words !== '').join(', ')}: ${value}`;
-}
-
-/** Some series as a chart of their own. */
-export interface Panel {
-  label: string;
-  figure: ChartFigure;
-}
-
-/** A chart for each member of the first series field. */
-export function panelsOf(figure: ChartFigure): Panel[] {
-  const labels = [...new Set(figure.series.map(({ memberLabels }) => memberLabels[0] ?? ''))];
-  return labels.map((label) => {
-    const series = figure.series
-      .filter(({ memberLabels }) => (memberLabels[0] ?? '') === label)
-      .map((own) => ({
-        ...own,
-        label: [...own.memberLabels.slice(1), ...(figure.shape.measures > 1 ? [own.measureLabel] : [])].join(': ') || own.measureLabel,
-      }));
-    return {
-      label,
-      figure: { ...figure, series: series.map((own) => ({ ...own, colour: own.memberLabels.length > 1 ? own.colour : own.measure })) },
-    };
-  });
+  return `${[series.label, where, periodWords(figure)].filter((words) => words !== '').join(', ')}: ${value}`;
 }
 
 /** Why the kind of a chart does not suit what it draws, and what would; null where it does. */

@@ -6,17 +6,19 @@ export {
   legendSeries,
   valuesOfMeasure,
   misfitOf,
-  panelsOf,
+  periodWords,
   pointWords,
   type ChartFigure,
-  type Panel,
+  type ChartPeriod,
 } from './figure.ts';
 export { CHART_KINDS_BY_NAME, chartKindOf, type ChartFamily, type ChartKind, type ChartShape, type Misfit } from './kinds.ts';
+export { notesAt, noteWords, type NoteAt } from './notes.ts';
 export { partsDrawing, type Part, type PartsDrawing } from './parts.ts';
-export { pointsDrawing, pointsTrend, type Point, type PointsDrawing } from './points.ts';
+export { correlationWords, pointsDrawing, pointsTrend, type Point, type PointsDrawing } from './points.ts';
 export { isThroughTime, proposedKind, type Proposal } from './proposal.ts';
 export { shadeOf, shadeScale, type ShadeScale } from './shades.ts';
 export { niceStep, scaleEnds, type Ends } from './scale.ts';
 export { binsOf, boxesOf, quantile, type Bin, type Box } from './spread.ts';
+export { chartsOfPeriods, commonEnds, panelsOf, type Panel } from './small-charts.ts';
 export { chartWords } from './words.ts';
 export type { Category, Series, SeriesKind } from './series.ts';

@@ -18,6 +18,8 @@ export interface ChartShape {
   hasSeriesField: boolean;
   measures: number;
   hasNegative: boolean;
+  /** Whether a map places its members by latitude and longitude. */
+  byPoints: boolean;
   arrangement: 'grouped' | 'stacked' | 'share';
 }
 
@@ -176,8 +178,12 @@ export const CHART_KINDS_BY_NAME: Record<ChartKindName, ChartKind> = {
   map: {
     ...{ label: 'Map', family: 'places', fromZero: false, stacks: false },
     about: 'Shows countries by colour, and a second measure as rings on them.',
-    misfit: ({ isTime }) =>
-      isTime ? { words: 'A map needs countries along the axis, not periods.', isImpossible: true, better: { kind: 'line' } } : null,
+    misfit: ({ isTime, byPoints, measures }) =>
+      byPoints && measures < 2
+        ? { words: 'A map of points needs two measures: latitude, then longitude.', isImpossible: true, better: { kind: 'bar' } }
+        : isTime
+          ? { words: 'A map needs countries along the axis, not periods.', isImpossible: true, better: { kind: 'line' } }
+          : null,
   },
   bullet: axisKind('Bullet bars', 'Shows each member against its target: a bar and a mark.', {
     ...{ fromZero: true, lying: true },

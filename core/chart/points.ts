@@ -34,7 +34,14 @@ export interface PointsDrawing {
   missing: number;
 }
 
-/** The curve through all points, and how closely the two measures go together; null where nothing is asked, or can be said. */
+/** How closely the two measures that place the points go together: "Correlation 0.83"; empty where that says nothing. */
+export function correlationWords(figure: ChartFigure): string {
+  const { series } = pointsDrawing(figure);
+  const related = correlation(series.flatMap(({ points }) => points));
+  return related === null ? '' : `Correlation ${plainNumber(related, figure.locale)}`;
+}
+
+/** The curve through all points, with its equation and fit; null where nothing is asked, or can be said. */
 export function pointsTrend(figure: ChartFigure, trend: Trend | undefined): { line: { x: number; y: number }[]; words: string } | null {
   const { series, measures } = pointsDrawing(figure);
   // In the units that are shown, so that the equation speaks of what the axes say.
@@ -42,14 +49,13 @@ export function pointsTrend(figure: ChartFigure, trend: Trend | undefined): { li
   const points = series.flatMap(({ points: own }) => own.map(({ x, y }) => ({ x: x * across, y: y * up })));
   const through = trend && trendThrough(trend, points, figure.locale);
   if (!through) return null;
-  const related = correlation(points);
   const xs = points.map(({ x }) => x);
   const [first, last] = [Math.min(...xs), Math.max(...xs)];
   const line = Array.from({ length: STEPS + 1 }, (_, step) => {
     const x = first + ((last - first) * step) / STEPS;
     return { x: x / across, y: through.at(x) / up };
   });
-  return { line, words: `${through.words}${related === null ? '' : `; correlation ${plainNumber(related, figure.locale)}`}` };
+  return { line, words: through.words };
 }
 
 /** Members as points: the first measure along, the second up, a third as size and a fourth as colour. */

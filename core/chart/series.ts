@@ -7,6 +7,8 @@ import type { ForecastPoint } from '../statistics/index.ts';
 export interface Category {
   label: string;
   /** Its label with those of the members it is in. */
+  name: string;
+  /** The same, and whether it is not over, or only forecast. */
   fullLabel: string;
   /** The labels of the members it is in, below what the chart is drawn of. */
   groups: readonly string[];

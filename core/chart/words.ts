@@ -1,6 +1,6 @@
 import { cellText, countWords, figureText, listWords } from '../format/index.ts';
 import { axisDrawing } from './axis-series.ts';
-import { drawnSeries, type ChartFigure } from './figure.ts';
+import { drawnSeries, periodWords, type ChartFigure } from './figure.ts';
 import type { Series } from './series.ts';
 import { chartKindOf } from './kinds.ts';
 import { partsDrawing } from './parts.ts';
@@ -90,5 +90,7 @@ export function chartWords(figure: ChartFigure): string {
     places: axisWords,
     single: axisWords,
   }[family](figure);
-  return `${label}${figure.along === '' ? '' : ` by ${figure.along.toLowerCase()}`}. ${said}`;
+  const by = figure.along === '' ? '' : ` by ${figure.along.toLowerCase()}`;
+  const period = figure.period ? `, ${periodWords(figure)}` : '';
+  return `${label}${by}${period}. ${said}`;
 }

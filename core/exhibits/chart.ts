@@ -1,5 +1,5 @@
 import { parsePathKey } from '../crosstab/index.ts';
-import { asCrosstab, chartSchema, fieldPlace, type Chart, type Dataset } from '../model/index.ts';
+import { asCrosstab, chartSchema, fieldPlace, type Chart, type Dataset, type PointNote } from '../model/index.ts';
 import { crosstabKind } from './crosstab.ts';
 import type { ExhibitKind } from './kind.ts';
 
@@ -38,9 +38,20 @@ export const chartKind: ExhibitKind<Chart> = {
     const series: Chart['chart']['series'] = {};
     for (const [key, settings] of Object.entries(own.chart.series)) {
       const path = memberOf(own, key);
-      if (path && (await isVisible(own.top.fields, path))) series[key] = settings;
+      // The period that a series is shown in is no part of its key.
+      const fields = own.chart.through ? own.top.fields.slice(1) : own.top.fields;
+      if (path && (await isVisible(fields, path))) series[key] = settings;
     }
-    return { ...own, chart: { ...own.chart, series } };
+    const notes: PointNote[] = [];
+    for (const note of own.chart.notes)
+      if ((await isVisible(own.side.fields, note.side)) && (await isVisible(own.top.fields, note.top))) notes.push(note);
+    return { ...own, chart: { ...own.chart, series, notes } };
+  },
+  async withAssets(own, other) {
+    const { shapes } = own.chart.map;
+    if (!shapes) return own;
+    const source = await other(shapes.source);
+    return { ...own, chart: { ...own.chart, map: { ...own.chart.map, shapes: { ...shapes, source } } } };
   },
   changes: (name, before, after, dataset) => crosstabKind.changes!(name, asCrosstab(before), asCrosstab(after), dataset),
   create({ id, page, dataset, otherDataset }) {

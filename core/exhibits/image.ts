@@ -13,5 +13,6 @@ export const imageKind: ExhibitKind<Image> = {
   links: ({ link }) => (link ? [link] : []),
   texts: () => [],
   glance: ({ source }) => ({ picture: source }),
+  withAssets: async (own, other) => ({ ...own, source: await other(own.source) }),
   create: ({ id, page }) => imageSchema.parse({ kind: 'image', id, page, source: EMPTY_PICTURE }),
 };

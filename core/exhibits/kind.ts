@@ -42,6 +42,8 @@ export interface ExhibitKind<Own extends Exhibit> {
   links?(exhibit: Own): ExhibitLink[];
   /** Its texts that may hold values in braces. */
   texts(exhibit: Own): string[];
+  /** The same with another source for each asset that it shows. */
+  withAssets?(own: Own, other: (source: string) => Promise<string>): Promise<Own>;
   /** What a small picture of it shows, where that follows from the exhibit alone. */
   glance?(exhibit: Own): { text?: string; picture?: string };
   /** What changed, in sentences that begin with its name, and the settings that these sentences are about. */

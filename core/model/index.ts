@@ -1,4 +1,5 @@
 export * from './format.ts';
+export * from './assets.ts';
 export * from './aggregates.ts';
 export * from './filter.ts';
 export * from './dataset.ts';

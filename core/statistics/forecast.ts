@@ -1,4 +1,5 @@
-import { bestSmoothing, type SmoothingFit, type SmoothingModel } from './smoothing.ts';
+import { lineFit, type LineKind } from './regression.ts';
+import { bestSmoothing, type SmoothingModel } from './smoothing.ts';
 
 export interface ForecastPoint {
   value: number;
@@ -6,9 +7,12 @@ export interface ForecastPoint {
   high: number;
 }
 
+/** Exponential smoothing, or a straight line or curve through the values. */
+export type ForecastMethod = 'smoothing' | LineKind;
+
 /** What comes after a series, with how sure that is. */
 export interface SeriesForecast {
-  model: SmoothingModel;
+  model: ({ method: 'smoothing' } & SmoothingModel) | { method: LineKind; r2: number | null };
   points: ForecastPoint[];
   /**
    * How well the same method would have done: the last values were held back and forecast from those before them. `error` is
@@ -17,34 +21,58 @@ export interface SeriesForecast {
   tested: { periods: number; error: number } | null;
 }
 
+interface Ahead {
+  model: SeriesForecast['model'];
+  at(ahead: number, confidence: number): ForecastPoint;
+}
+
+/** How a series goes on by some method; null where it is too short for it, or has values that it cannot take. */
+function goesOn(series: readonly number[], season: number, method: ForecastMethod): Ahead | null {
+  if (method === 'smoothing') {
+    const fit = bestSmoothing(series, season);
+    return fit && { model: { method, ...fit.model }, at: (ahead, confidence) => fit.forecast(ahead, confidence) };
+  }
+  const fit = lineFit(
+    method,
+    series.map((y, index) => ({ x: index + 1, y })),
+  );
+  if (!fit?.interval(1, 80)) return null;
+  return {
+    model: { method, r2: fit.r2 },
+    at: (ahead, confidence) => ({ value: fit.at(series.length + ahead), ...fit.interval(series.length + ahead, confidence)! }),
+  };
+}
+
 /** Values that are held back to test a forecast. */
 const HELD_BACK = 6;
 
-function test(series: readonly number[], season: number): SeriesForecast['tested'] {
+function test(series: readonly number[], season: number, method: ForecastMethod): SeriesForecast['tested'] {
   const periods = Math.min(HELD_BACK, Math.floor(series.length / 4));
   const held = series.slice(series.length - periods);
   if (periods === 0 || held.some((value) => value === 0)) return null;
-  const fit = bestSmoothing(series.slice(0, series.length - periods), season);
-  if (!fit) return null;
-  const errors = held.map((value, index) => Math.abs(fit.forecast(index + 1, 80).value - value) / Math.abs(value));
+  const ahead = goesOn(series.slice(0, series.length - periods), season, method);
+  if (!ahead) return null;
+  const errors = held.map((value, index) => Math.abs(ahead.at(index + 1, 80).value - value) / Math.abs(value));
   return { periods, error: errors.reduce((sum, error) => sum + error, 0) / periods };
 }
 
 /**
- * Forecasts a series by the exponential smoothing model that its information criterion chooses. `season` is the number of
- * periods in a season, 1 for none. Null where the series is too short.
+ * Forecasts a series: by the exponential smoothing model that its information criterion chooses, or by regression on the number
+ * of the period. `season` is the number of periods in a season, 1 for none. Null where the series is too short, or has values
+ * that the method cannot take.
  */
 export function forecastSeries(
   series: readonly number[],
   season: number,
   periods: number,
   confidence: 80 | 90 | 95,
+  method: ForecastMethod = 'smoothing',
 ): SeriesForecast | null {
-  const fit: SmoothingFit | null = bestSmoothing(series, season);
-  if (!fit) return null;
+  const ahead = goesOn(series, season, method);
+  if (!ahead) return null;
   return {
-    model: fit.model,
-    points: Array.from({ length: periods }, (_, index) => fit.forecast(index + 1, confidence)),
-    tested: test(series, season),
+    model: ahead.model,
+    points: Array.from({ length: periods }, (_, index) => ahead.at(index + 1, confidence)),
+    tested: test(series, season, method),
   };
 }

@@ -1,3 +1,14 @@
-export { correlation, curveFit, movingAverage, polynomialFit, type CurveKind, type Fit } from './regression.ts';
+export {
+  correlation,
+  curveFit,
+  lineFit,
+  movingAverage,
+  polynomialFit,
+  type CurveKind,
+  type Fit,
+  type LineFit,
+  type LineKind,
+} from './regression.ts';
 export { bestSmoothing, fitSmoothing, type SmoothingFit, type SmoothingModel } from './smoothing.ts';
-export { forecastSeries, type ForecastPoint, type SeriesForecast } from './forecast.ts';
+export { forecastSeries, type ForecastMethod, type ForecastPoint, type SeriesForecast } from './forecast.ts';
+export { studentReach } from './student.ts';

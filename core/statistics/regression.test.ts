@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { linearRegression, rSquared, linearRegressionLine, sampleCorrelation } from 'simple-statistics';
 import { describe, expect, it } from 'vitest';
-import { correlation, curveFit, movingAverage, polynomialFit } from './index.ts';
+import { correlation, curveFit, forecastSeries, lineFit, movingAverage, polynomialFit, studentReach } from './index.ts';
 
 const digits = (value: number, certified: number): number => -Math.log10(Math.abs((value - certified) / certified) || 1e-16);
 
@@ -116,5 +116,82 @@ describe('curves by least squares', () => {
 describe('a moving average', () => {
   it('begins where there are enough values, and has gaps where values are missing', () => {
     expect(movingAverage([1, 2, 3, 4, null, 6, 7, 8], 3)).toEqual([null, null, 2, 3, null, null, null, 7]);
+  });
+});
+
+describe("Student's distribution", () => {
+  it('has the critical values of the usual tables', () => {
+    // NIST/SEMATECH e-Handbook of Statistical Methods, table 1.3.6.7.2, from memory: both sides, three decimals.
+    const table: [share: number, freedom: number, reach: number][] = [
+      [0.95, 1, 12.706],
+      [0.8, 10, 1.372],
+      [0.9, 10, 1.812],
+      [0.95, 10, 2.228],
+      [0.99, 10, 3.169],
+      [0.95, 30, 2.042],
+      [0.95, 100, 1.984],
+    ];
+    for (const [share, freedom, reach] of table) expect(studentReach(share, freedom)).toBeCloseTo(reach, 3);
+    // With one degree of freedom it is Cauchy's, with two it has a closed form.
+    fc.assert(
+      fc.property(fc.double({ min: 0.01, max: 0.99, noNaN: true }), (share) => {
+        expect(studentReach(share, 1)).toBeCloseTo(Math.tan((Math.PI * share) / 2), 6);
+        expect(studentReach(share, 2)).toBeCloseTo(share * Math.sqrt(2 / (1 - share ** 2)), 6);
+      }),
+    );
+  });
+});
+
+describe('a new value beside a line', () => {
+  it('lies in the interval that follows from the certified residuals of Norris', () => {
+    const fit = lineFit('linear', norris)!;
+    const middle = norris.reduce((sum, { x }) => sum + x, 0) / norris.length;
+    // Certified: the residual standard deviation, 0.884796396144373 with 34 degrees of freedom.
+    const reach = studentReach(0.95, 34) * 0.884796396144373 * Math.sqrt(1 + 1 / 36);
+    const { low, high } = fit.interval(middle, 95)!;
+    expect((high - low) / 2).toBeCloseTo(reach, 9);
+    expect((high + low) / 2).toBeCloseTo(fit.at(middle), 9);
+    expect(lineFit('linear', norris.slice(0, 2))!.interval(1, 80)).toBeNull();
+  });
+
+  it('is forecast along straight lines and curves, exactly where these hold, and tested on what was held back', () => {
+    const series = (of: (x: number) => number) => Array.from({ length: 20 }, (_, index) => of(index + 1));
+    const curves = {
+      linear: (x: number) => 3 + 2 * x,
+      logarithmic: (x: number) => 3 + 2 * Math.log(x),
+      exponential: (x: number) => 3 * Math.exp(0.1 * x),
+      power: (x: number) => 3 * x ** 1.5,
+    };
+    for (const [method, of] of Object.entries(curves)) {
+      const { points, tested, model } = forecastSeries(series(of), 1, 3, 80, method as 'linear')!;
+      points.forEach(({ value, low, high }, index) => {
+        expect(value).toBeCloseTo(of(21 + index), 6);
+        expect(low).toBeLessThanOrEqual(value + 1e-9);
+        expect(high).toBeGreaterThanOrEqual(value - 1e-9);
+      });
+      expect(model).toMatchObject({ method, r2: expect.closeTo(1, 9) as number });
+      expect(tested!.periods).toBe(5);
+      expect(tested!.error).toBeLessThan(1e-9);
+    }
+    // Logarithms of what has none.
+    expect(forecastSeries([1, 2, 0, 4, 5, 6, 7, 8], 1, 3, 80, 'power')).toBeNull();
+    expect(forecastSeries([1, 2], 1, 3, 80, 'linear')).toBeNull();
+  });
+
+  it('lies in its interval as often as that says', () => {
+    // A generator of Park and Miller (1988), and normal deviates by Box and Muller (1958): the same ones each time.
+    let seed = 20_261;
+    const uniform = (): number => (seed = (seed * 48_271) % 2_147_483_647) / 2_147_483_647;
+    const normal = (): number => Math.sqrt(-2 * Math.log(uniform())) * Math.cos(2 * Math.PI * uniform());
+    const [trials, length] = [2_000, 12];
+    let inside = 0;
+    for (let trial = 0; trial < trials; trial++) {
+      const points = Array.from({ length }, (_, index) => ({ x: index + 1, y: 5 + 2 * index + normal() }));
+      const { low, high } = lineFit('linear', points)!.interval(length + 2, 80)!;
+      const next = 5 + 2 * (length + 1) + normal();
+      if (next >= low && next <= high) inside++;
+    }
+    // Three standard deviations of a share of 80 % in so many trials.
+    expect(Math.abs(inside / trials - 0.8)).toBeLessThan(3 * Math.sqrt((0.8 * 0.2) / trials));
   });
 });

@@ -1,3 +1,5 @@
+import { studentReach } from './student.ts';
+
 /** A curve fitted to points by least squares. */
 export interface Fit {
   /** As the kind of curve has them: of a polynomial from the constant on. */
@@ -7,7 +9,17 @@ export interface Fit {
   r2: number | null;
 }
 
-export type CurveKind = 'linear' | 'logarithmic' | 'exponential' | 'power' | 'polynomial';
+/** A curve that is a straight line, maybe through logarithms: it can tell how sure a new value is. */
+export interface LineFit extends Fit {
+  /**
+   * The ends of the interval that holds a new value with some confidence, in percent (Draper and Smith, "Applied Regression
+   * Analysis", section 1.4); in logarithms where the line runs through these. With two points only, that says nothing: null.
+   */
+  interval(x: number, confidence: number): { low: number; high: number } | null;
+}
+
+export type LineKind = 'linear' | 'logarithmic' | 'exponential' | 'power';
+export type CurveKind = LineKind | 'polynomial';
 
 interface XY {
   x: number;
@@ -85,50 +97,46 @@ export function polynomialFit(points: readonly XY[], degree: number): Fit | null
   return coefficients && asFit(points, coefficients, (x) => valueOf(coefficients, x));
 }
 
-/** A straight line through other values than the points' own; the fit is judged in their own. */
-function transformed(
-  points: readonly XY[],
-  to: (point: XY) => XY,
-  from: (a: number, b: number) => { coefficients: readonly number[]; at(x: number): number },
-): Fit | null {
-  const moved = points.map(to);
+const same = (value: number): number => value;
+
+/** What a curve is a straight line in: of its places, and of its values. */
+const IN_LOGARITHMS: Record<LineKind, { places: boolean; values: boolean }> = {
+  linear: { places: false, values: false },
+  logarithmic: { places: true, values: false },
+  exponential: { places: false, values: true },
+  power: { places: true, values: true },
+};
+
+/**
+ * A straight line by least squares, or a curve that is one through logarithms, as is common practice. Null where there are too
+ * few points, or logarithms of what has none.
+ */
+export function lineFit(kind: LineKind, points: readonly XY[]): LineFit | null {
+  const { places, values } = IN_LOGARITHMS[kind];
+  const [toX, toY, fromY] = [places ? Math.log : same, values ? Math.log : same, values ? Math.exp : same];
+  const moved = points.map(({ x, y }) => ({ x: toX(x), y: toY(y) }));
   if (!moved.every(({ x, y }) => Number.isFinite(x) && Number.isFinite(y))) return null;
   const line = polynomialFit(moved, 1);
   if (!line) return null;
-  const { coefficients, at } = from(line.coefficients[0], line.coefficients[1]);
-  return asFit(points, coefficients, at);
+  const [a, b] = line.coefficients;
+  const freedom = moved.length - 2;
+  const middle = moved.reduce((sum, { x }) => sum + x, 0) / moved.length;
+  const spread = moved.reduce((sum, { x }) => sum + (x - middle) ** 2, 0);
+  const variance = moved.reduce((sum, { x, y }) => sum + (y - line.at(x)) ** 2, 0) / freedom;
+  return {
+    ...asFit(points, [fromY(a), b], (x) => fromY(line.at(toX(x)))),
+    interval(x, confidence) {
+      if (freedom < 1) return null;
+      const at = toX(x);
+      const reach = studentReach(confidence / 100, freedom) * Math.sqrt(variance * (1 + 1 / moved.length + (at - middle) ** 2 / spread));
+      return { low: fromY(line.at(at) - reach), high: fromY(line.at(at) + reach) };
+    },
+  };
 }
 
-/**
- * A curve fitted by least squares; exponential and power curves by a straight line through the logarithms, as is common
- * practice. Null where there are too few points, or logarithms of what has none.
- */
-export function curveFit(kind: CurveKind, points: readonly XY[], degree = 2): Fit | null {
-  switch (kind) {
-    case 'linear':
-      return polynomialFit(points, 1);
-    case 'polynomial':
-      return polynomialFit(points, degree);
-    case 'logarithmic':
-      return transformed(
-        points,
-        ({ x, y }) => ({ x: Math.log(x), y }),
-        (a, b) => ({ coefficients: [a, b], at: (x) => a + b * Math.log(x) }),
-      );
-    case 'exponential':
-      return transformed(
-        points,
-        ({ x, y }) => ({ x, y: Math.log(y) }),
-        (a, b) => ({ coefficients: [Math.exp(a), b], at: (x) => Math.exp(a + b * x) }),
-      );
-    case 'power':
-      return transformed(
-        points,
-        ({ x, y }) => ({ x: Math.log(x), y: Math.log(y) }),
-        (a, b) => ({ coefficients: [Math.exp(a), b], at: (x) => Math.exp(a) * x ** b }),
-      );
-  }
-}
+/** A curve fitted by least squares; null where it cannot be. */
+export const curveFit = (kind: CurveKind, points: readonly XY[], degree = 2): Fit | null =>
+  kind === 'polynomial' ? polynomialFit(points, degree) : lineFit(kind, points);
 
 /** The mean of each point and those before it, as many as `length`; null where there are fewer. */
 export const movingAverage = (values: readonly (number | null)[], length: number): (number | null)[] =>

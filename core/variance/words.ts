@@ -28,32 +28,62 @@ export function changeSentence({ label, format, before, after, than, locale }: C
   return `${label} ${change > 0 ? 'rose' : 'fell'} by ${say(Math.abs(change))}${percent}, from ${say(before)} ${than} to ${say(after)}.`;
 }
 
+/** Two members before their difference is put into words; a value that is missing has no words of its own. */
+export interface DifferenceTold extends Pick<ChangeTold, 'label' | 'format' | 'locale'> {
+  before: { label: string; value: number | null };
+  after: { label: string; value: number | null };
+}
+
+/** "Net sales is € 5.2 M in Germany, € 1.2 M (+30.0 %) more than € 4.0 M in France." */
+export function differenceSentence({ label, format, locale, before, after }: DifferenceTold): string {
+  const say = (value: number): string => figureText(value, format, locale);
+  if (before.value === null || after.value === null) {
+    const missing = [before, after].filter(({ value }) => value === null).map((member) => member.label);
+    return `${label} has no value in ${listWords(missing)}.`;
+  }
+  const change = after.value - before.value;
+  if (change === 0) return `${label} is ${say(after.value)} in ${listWords([before.label, after.label])} alike.`;
+  const percent = before.value > 0 && format.kind !== 'percent' ? ` (${signedPercent(change / before.value, locale)})` : '';
+  const by = `${say(Math.abs(change))}${percent} ${change > 0 ? 'more' : 'less'}`;
+  return `${label} is ${say(after.value)} in ${after.label}, ${by} than ${say(before.value)} in ${before.label}.`;
+}
+
+/** In whose words figures are told. */
+export interface Told extends Pick<ChangeTold, 'format' | 'locale'> {
+  /** Two members that are compared in the place of two periods. */
+  between?: { before: string; after: string } | null;
+}
+
 /** "Italy, Spain and Portugal fell most; Germany rose most." */
-export function moversSentence(named: readonly { label: string; change: number }[], told: Pick<ChangeTold, 'format' | 'locale'>): string {
+export function moversSentence(named: readonly { label: string; change: number }[], told: Told): string {
   const say = ({ label, change }: { label: string; change: number }): string => {
     const sign = change > 0 ? '+' : '−';
     return `${label} (${sign}${figureText(Math.abs(change), told.format, told.locale)})`;
   };
+  const { between } = told;
   const fell = named.filter(({ change }) => change < 0).slice(0, LISTED);
   const rose = named.filter(({ change }) => change > 0).slice(0, LISTED);
+  const [lower, higher] = between ? [`furthest below in ${between.after}`, `furthest above`] : ['fell most', 'rose most'];
+  const verb = (count: number): string => (between ? (count === 1 ? 'is ' : 'are ') : '');
   const parts = [
-    ...(fell.length > 0 ? [`${listWords(fell.map(say))} fell most`] : []),
-    ...(rose.length > 0 ? [`${listWords(rose.map(say))} rose most`] : []),
+    ...(fell.length > 0 ? [`${listWords(fell.map(say))} ${verb(fell.length)}${lower}`] : []),
+    ...(rose.length > 0 ? [`${listWords(rose.map(say))} ${verb(rose.length)}${higher}`] : []),
   ];
-  return parts.length === 0 ? 'No member changed.' : `${parts.join('; ')}.`;
+  return parts.length === 0 ? (between ? 'No member differs.' : 'No member changed.') : `${parts.join('; ')}.`;
 }
 
-const EFFECT_WORDS: Record<keyof Effects, string> = {
+/** What the parts of a difference are called. */
+const effectWords = (between: Told['between']): Record<keyof Effects, string> => ({
   price: 'prices',
   volume: 'volume',
   mix: 'mix',
-  gained: 'new members',
-  lost: 'discontinued members',
-};
+  gained: between ? `members in ${between.after} only` : 'new members',
+  lost: between ? `members in ${between.before} only` : 'discontinued members',
+});
 
 /** "By prices +€ 0.2 M, by volume −€ 1.1 M, by mix −€ 0.3 M." */
-export function effectsSentence(effects: Effects, { format, locale }: Pick<ChangeTold, 'format' | 'locale'>): string {
-  const said = Object.entries(EFFECT_WORDS).flatMap(([name, words]) => {
+export function effectsSentence(effects: Effects, { format, locale, between }: Told): string {
+  const said = Object.entries(effectWords(between)).flatMap(([name, words]) => {
     const value = effects[name as keyof Effects];
     if (value === 0) return [];
     return [`${value > 0 ? '+' : '−'}${figureText(Math.abs(value), format, locale)} by ${words}`];

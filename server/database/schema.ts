@@ -162,8 +162,8 @@ export const editions = app.table(
 
 const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' });
 
-/** Pictures of reports, once each: documents name them. */
-export const pictures = app.table('pictures', {
+/** Pictures and shapes of maps of reports, once each: documents name them. */
+export const assets = app.table('assets', {
   /** SHA-256 of the media type and the bytes. */
   id: text('id').primaryKey(),
   /** Media type. */

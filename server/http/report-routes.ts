@@ -19,7 +19,7 @@ import { conditionsInWords } from '@bold-compass/core/answers';
 import { nameFor, startingReport } from '@bold-compass/core/modelling';
 import { z } from 'zod';
 import type { ControlTotals } from '../control-totals/index.ts';
-import type { Pictures } from '../pictures/index.ts';
+import type { Assets } from '../assets/index.ts';
 import {
   canCompose,
   validReport,
@@ -45,7 +45,7 @@ function freshId(title: string): string {
 export function reportRoutes(
   library: Library,
   reports: ReportReader,
-  pictures: Pictures,
+  assets: Assets,
   thumbnails: Thumbnails,
   controls: ControlTotals,
   views: SavedViews,
@@ -58,7 +58,7 @@ export function reportRoutes(
     if (report.dataset !== stored.report.dataset)
       throw new ApiError('report-invalid', 'A report stays with its dataset. Make a new report for another one.');
     await reports.checkSound(caller, report);
-    return { revision: await library.save(id, await pictures.kept(report), revision) };
+    return { revision: await library.save(id, await assets.kept(report), revision) };
   }
 
   return [
@@ -154,12 +154,12 @@ export function reportRoutes(
     route({
       method: 'get',
       path: '/reports/:report/document',
-      summary: 'The draft as a document that holds its pictures itself, to be kept or imported elsewhere',
+      summary: 'The draft as a document that holds its pictures and shapes itself, to be kept or imported elsewhere',
       open: ['analyst'],
       params: reportParams,
       body: noBody,
       answer: reportDocumentSchema,
-      handle: async ({ params, caller }) => ({ report: await pictures.whole((await library.open(caller, params.report, true)).report) }),
+      handle: async ({ params, caller }) => ({ report: await assets.whole((await library.open(caller, params.report, true)).report) }),
     }),
     route({
       method: 'post',
@@ -189,7 +189,7 @@ export function reportRoutes(
         const report = validReport(body.report);
         await reports.checkSound(caller, report);
         const id = freshId(report.title);
-        await library.create({ ...(await pictures.kept(report)), id }, caller.person.id);
+        await library.create({ ...(await assets.kept(report)), id }, caller.person.id);
         return { id };
       },
     }),

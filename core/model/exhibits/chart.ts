@@ -1,4 +1,6 @@
 import { z } from 'zod';
+import { shapesSourceSchema } from '../assets.ts';
+import { nameSchema } from '../dataset.ts';
 import { idSchema } from '../ids.ts';
 import { cellExhibitShape } from './crosstab.ts';
 
@@ -78,8 +80,32 @@ export const forecastSchema = z.object({
   periods: z.number().int().min(1).max(60),
   /** How sure the interval is, in percent. */
   interval: z.union([z.literal(80), z.literal(90), z.literal(95)]).default(80),
+  /** Exponential smoothing, whose model an information criterion chooses, or regression on the number of the period. */
+  method: z.enum(['smoothing', 'linear', 'logarithmic', 'exponential', 'power']).default('smoothing'),
 });
 export type Forecast = z.infer<typeof forecastSchema>;
+
+/** Words at a point of a chart. */
+export const pointNoteSchema = z.object({
+  side: z.array(z.string().nullable()).max(10),
+  top: z.array(z.string().nullable()).max(10),
+  measure: nameSchema,
+  text: z.string().min(1).max(200),
+});
+export type PointNote = z.infer<typeof pointNoteSchema>;
+
+/** What a map is made of. */
+export const mapSettingsSchema = z.object({
+  /** Own shapes in the place of the countries of the world, and the property that names each of them. */
+  shapes: z.object({ source: shapesSourceSchema, key: z.string().min(1).max(100) }).optional(),
+  /** Members are points: the first two measures are their latitude and longitude, the third their size, the fourth their colour. */
+  points: z.boolean().default(false),
+  /** What shows the measures after the first one, or the members of the series: rings, columns as high as their values, or pies. */
+  marks: z.enum(['rings', 'columns', 'pies']).default('rings'),
+});
+export type MapSettings = z.infer<typeof mapSettingsSchema>;
+
+export const CHART_STYLES = ['yearbook', 'bold', 'monochrome'] as const;
 
 export const chartSettingsSchema = z.object({
   kind: chartKindSchema,
@@ -93,15 +119,26 @@ export const chartSettingsSchema = z.object({
   second: chartScaleSchema.default({}),
   /** The value that the colours of a heat grid or a map turn at: on one side sea, on the other red. Zero where values lie on both sides of it. */
   middle: z.number().optional(),
+  /** How it looks: as the rest of the page, with strong lines and large letters, or in black and white with patterns. */
+  style: z.enum(CHART_STYLES).default('yearbook'),
   /** Where series are named: at themselves where there is room. */
   legend: z.enum(['auto', 'top', 'bottom', 'right', 'none']).default('auto'),
   /** Whether figures are written at what is drawn. */
   values: z.enum(['auto', 'always', 'never']).default('auto'),
   lines: z.array(referenceLineSchema).max(10).default([]),
+  notes: z.array(pointNoteSchema).max(20).default([]),
+  /** The members of the first field of the series, usually periods, are shown one after the other, on common scales. */
+  through: z
+    .object({
+      /** Whether what was there in the periods before is drawn too. */
+      trails: z.boolean().default(true),
+    })
+    .optional(),
   /** One chart for each member of the first field of the series, on common scales. */
   panels: z.boolean().default(false),
   /** The cross-tab whose axes, measures and conditions it draws, as they stand open there. */
   inStepWith: idSchema.optional(),
+  map: mapSettingsSchema.prefault({}),
   trend: trendSchema.optional(),
   forecast: forecastSchema.optional(),
 });

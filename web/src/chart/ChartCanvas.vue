@@ -1,23 +1,27 @@
 <script setup lang="ts">
-import { chartKindOf, type ChartFigure, type Ends } from '@bold-compass/core/chart';
+import { chartKindOf, type ChartFigure } from '@bold-compass/core/chart';
 import type { ChartSettings } from '@bold-compass/core/model';
-import { useElementSize, useElementVisibility } from '@vueuse/core';
+import { useElementSize, useElementVisibility, useEventListener, usePreferredReducedMotion } from '@vueuse/core';
 import type { ChartEvent } from 'chart.js';
 import { computed, onBeforeUnmount, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import { useTheme } from 'vuetify';
+import { ApiProblem } from '../api/client.ts';
+import { useReport } from '../report/context.ts';
 import type { ChosenCell } from '../report/url-state.ts';
 import { Chart } from './chart-js.ts';
 import { drawingOf } from './chart-drawings.ts';
+import { inStyle } from './chart-styles.ts';
 import type { ChartDrawing, ChartTarget, DrawChart } from './drawing.ts';
+import MapZoom from './MapZoom.vue';
 import { nextPoint, type PointAt } from './point-keys.ts';
 import { CHART_FONT, chartTokens } from './tokens.ts';
+import { useMapView } from './use-map-view.ts';
 
 /** One chart: what it draws, what is pointed at, and the way through its points by keys. */
 const props = defineProps<{
   figure: ChartFigure;
   settings: ChartSettings;
   measures: readonly string[];
-  ends: Ends | null;
   warns: boolean;
   chosen: ChosenCell | null;
   height: number;
@@ -38,34 +42,66 @@ void Promise.allSettled([document.fonts.load(`14px ${CHART_FONT}`), document.fon
   () => (fonts.value = true),
 );
 
+/** What is printed is drawn at once, before the page is. */
+const isPrinted = ref(false);
+useEventListener(window, 'beforeprint', () => print(true));
+useEventListener(window, 'afterprint', () => print(false));
+function print(now: boolean): void {
+  isPrinted.value = now;
+  redraw();
+}
+
+const chart = shallowRef<Chart | null>(null);
+const isMap = computed(() => props.figure.kind === 'map');
+const { view, zoomIn, zoomOut, fit, zoomTo, wasDragged } = useMapView(canvas, chart, () => isMap.value);
+
 /** What draws the kind, as soon as it is there. */
 const draws = shallowRef<{ kind: string; draw: DrawChart } | null>(null);
+const problem = ref('');
+const { report } = useReport();
 watch(
-  () => props.figure.kind,
-  async (kind) => (draws.value = { kind, draw: await drawingOf(kind) }),
+  [() => props.figure.kind, () => JSON.stringify(props.settings.map)] as const,
+  async ([kind]) => {
+    problem.value = '';
+    try {
+      draws.value = { kind, draw: await drawingOf(kind, report.value.id, props.settings.map) };
+    } catch (failure) {
+      draws.value = null;
+      problem.value = failure instanceof ApiProblem ? failure.message : 'This chart could not be fetched. Reload the page.';
+    }
+  },
   { immediate: true },
 );
 const drawing = computed((): ChartDrawing | null => {
   if (!frame.value || !fonts.value || draws.value?.kind !== props.figure.kind || !isVisible.value || width.value < 40) return null;
   // Colours are those of the theme that is on.
   void theme.name.value;
-  const { figure, settings, measures, ends, warns, chosen, height } = props;
-  const tokens = chartTokens(frame.value);
-  return draws.value.draw({ figure, settings, tokens, measures, ends, width: width.value, height, warns, chosen });
+  const { figure, settings, measures, warns, chosen, height } = props;
+  const tokens = chartTokens(frame.value, props.settings.style);
+  const drawn = { figure, settings, tokens, measures, width: width.value, height, warns, chosen, view: view.value };
+  return inStyle(drawn, draws.value.draw(drawn), isPrinted.value);
 });
 const targetAt = ({ dataset, index }: PointAt): ChartTarget | null => drawing.value?.targets[dataset]?.[index] ?? null;
 
-const chart = shallowRef<Chart | null>(null);
+/** What is shown period by period moves from one to the next, unless the reader wants nothing to move. In milliseconds. */
+const MOVE = 220;
+const wantsRest = usePreferredReducedMotion();
+const moves = computed(() => {
+  const { family } = chartKindOf(props.figure.kind);
+  return props.figure.period !== null && wantsRest.value !== 'reduce' && (family === 'points' || family === 'axis');
+});
+
 function optionsOf({ config }: ChartDrawing): NonNullable<typeof config.options> {
-  const { ink, paper } = chartTokens(frame.value!);
+  const { ink, paper } = chartTokens(frame.value!, props.settings.style);
   return {
     ...config.options,
-    animation: false,
+    animation: moves.value ? { duration: MOVE, easing: 'linear' } : false,
     responsive: true,
-    onClick: (event) => choose(pointUnder(event)),
+    onClick: (event) => (wasDragged() ? undefined : choose(pointUnder(event))),
     onHover: (event) => {
       const target = pointUnder(event);
-      if (canvas.value) canvas.value.style.cursor = target && targetAt(target)?.cell ? 'pointer' : 'default';
+      const found = target && targetAt(target);
+      if (canvas.value) canvas.value.style.cursor = found?.cell || found?.zoomsTo ? 'pointer' : 'default';
     },
     plugins: {
       ...config.options?.plugins,
@@ -88,19 +124,20 @@ function pointUnder({ native }: ChartEvent): PointAt | null {
   return found ? { dataset: found.datasetIndex, index: found.index } : null;
 }
 
-watch([drawing, canvas], () => {
+watch([drawing, canvas], redraw);
+function redraw(): void {
   if (!drawing.value || !canvas.value) return;
   const { config } = drawing.value;
   const options = optionsOf(drawing.value);
   if (chart.value && (chart.value.config as { type?: string }).type === config.type) {
     chart.value.data = config.data;
     chart.value.options = options;
-    chart.value.update('none');
+    chart.value.update(moves.value ? undefined : 'none');
     return;
   }
   chart.value?.destroy();
   chart.value = new Chart(canvas.value, { ...config, options });
-});
+}
 onBeforeUnmount(() => chart.value?.destroy());
 
 /** The point that keys have come to. */
@@ -126,7 +163,9 @@ watch(
 const isChosen = (cell: ChosenCell): boolean => JSON.stringify(cell) === JSON.stringify(props.chosen);
 /** A second click on what is chosen follows its first link. */
 function choose(to: PointAt | null): void {
-  const cell = to && targetAt(to)?.cell;
+  const target = to && targetAt(to);
+  if (target?.zoomsTo) return zoomTo(target.zoomsTo);
+  const cell = target?.cell;
   if (!cell) return emit('choose', null);
   if (isChosen(cell)) emit('follow', cell);
   else emit('choose', cell);
@@ -143,6 +182,7 @@ function onKey(event: KeyboardEvent): void {
   else if (event.key === 'Enter' || event.key === ' ' || event.key === 'w') choose(at.value);
   else if (event.key === 'e') open(at.value);
   else if (event.key === 'c') emit('back');
+  else if (isMap.value && ['+', '-', '0'].includes(event.key)) ({ '+': zoomIn, '-': zoomOut, '0': fit })[event.key as '+']();
   else if (event.key === 'Escape') {
     point(null);
     emit('choose', null);
@@ -165,6 +205,8 @@ function onKey(event: KeyboardEvent): void {
     @blur="point(null)"
   >
     <canvas ref="canvas" aria-hidden="true" />
+    <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+    <MapZoom v-if="isMap" :zoomed="view.zoom > 1" @zoom-in="zoomIn" @zoom-out="zoomOut" @fit="fit" />
     <p class="visually-hidden" role="status">{{ said }}</p>
   </div>
 </template>
@@ -173,5 +215,10 @@ function onKey(event: KeyboardEvent): void {
 .plot {
   position: relative;
   min-width: 0;
+}
+.problem {
+  position: absolute;
+  inset: 0 0 auto;
+  color: var(--off-text);
 }
 </style>

@@ -4,14 +4,17 @@ import {
   axisDrawing,
   chartFigure,
   chartKindOf,
+  chartsOfPeriods,
   chartWords,
+  correlationWords,
   drawnSeries,
   figureUnits,
   legendSeries,
   misfitOf,
+  noteWords,
   panelsOf,
+  periodWords,
   pointsTrend,
-  scaleEnds,
   type ChartFigure,
 } from '@bold-compass/core/chart';
 import { pathKey, type OpenState } from '@bold-compass/core/crosstab';
@@ -19,7 +22,7 @@ import { asCrosstab, fieldPlural, measureNamed, type Chart, type ChartSettings }
 import { steppedWith } from '@bold-compass/core/exhibits';
 import { openSteps } from '@bold-compass/core/table';
 import { keepPreviousData, useQuery } from '@tanstack/vue-query';
-import { computed, onBeforeUnmount, ref, watchEffect } from 'vue';
+import { computed, onBeforeUnmount, ref, watch, watchEffect } from 'vue';
 import { useRoute } from 'vue-router';
 import { ask } from '../api/client.ts';
 import CrosstabExhibit from '../crosstab/CrosstabExhibit.vue';
@@ -32,8 +35,10 @@ import ChartCanvas from './ChartCanvas.vue';
 import ChartLegend from './ChartLegend.vue';
 import { isNamedAtEnds } from './axis-chart.ts';
 import { chartHeight } from './layout.ts';
+import ForecastTable from './ForecastTable.vue';
+import PeriodPlayer from './PeriodPlayer.vue';
 import ShadeKey from './ShadeKey.vue';
-import { shownSeries } from './shown-series.ts';
+import { shownFigures } from './shown-figures.ts';
 
 const props = defineProps<{ exhibit: Chart; number: number }>();
 const emit = defineEmits<{ drill: [from: 'cells' | 'labels'] }>();
@@ -70,26 +75,61 @@ const whole = computed((): ChartFigure | null => {
   const { exhibit, answer } = data.value;
   return chartFigure(view.value.dataset, { ...exhibit, chart: props.exhibit.chart }, answer, { locale: LOCALE, dataTo: view.value.dataTo });
 });
-// Settings of series speak of those that are shown.
-watchEffect(() => composing.value && whole.value && shownSeries.set(props.exhibit.id, whole.value.series));
-onBeforeUnmount(() => shownSeries.delete(props.exhibit.id));
-const misfit = computed(() => whole.value && misfitOf(whole.value));
+const misfit = computed(() => whole.value && misfitOf(chartsOfPeriods(whole.value)[0] ?? whole.value));
 /** What is drawn: another kind than was chosen where that one cannot show the figures. */
 const settings = computed((): ChartSettings => {
   const { chart } = props.exhibit;
   return misfit.value?.isImpossible ? { ...chart, ...misfit.value.better } : chart;
 });
-const figure = computed((): ChartFigure | null => {
+const shown = computed((): ChartFigure | null => {
   if (!whole.value) return null;
   const { kind, arrangement } = settings.value;
   const series = whole.value.series.map((one) => ({ ...one, hidden: one.hidden || hidden.value.has(one.key) }));
   return { ...whole.value, kind, series, shape: { ...whole.value.shape, arrangement } };
 });
-const panels = computed(() => (figure.value && settings.value.panels && figure.value.shape.hasSeriesField ? panelsOf(figure.value) : null));
-const ends = computed(() => {
-  if (!panels.value || !figure.value) return null;
-  const values = figure.value.series.flatMap(({ values: own }) => own.filter((value) => value !== null));
-  return settings.value.arrangement === 'grouped' ? scaleEnds(values, chartKindOf(figure.value.kind).fromZero) : null;
+
+/** The period that is shown while it plays; what it stays at is in the address. */
+const PERIOD_KEY = computed(() => `${props.exhibit.id}.period`);
+const playedTo = ref<number | null>(null);
+const periods = computed(() => whole.value?.periods ?? []);
+const periodAt = computed(() => {
+  const named = periods.value.findIndex(({ member }) => (member ?? '') === route.query[PERIOD_KEY.value]);
+  if (playedTo.value !== null && playedTo.value < periods.value.length) return playedTo.value;
+  // The last one that is over says more than one that has just begun.
+  return named >= 0
+    ? named
+    : Math.max(
+        0,
+        periods.value.findLastIndex(({ isPartial }) => !isPartial),
+      );
+});
+watch(
+  () => route.query[PERIOD_KEY.value],
+  () => (playedTo.value = null),
+);
+const charts = computed(() => (shown.value ? chartsOfPeriods(shown.value) : []));
+const figure = computed((): ChartFigure | null => charts.value[periodAt.value] ?? shown.value);
+/** The chosen cell as it is in the period that is shown. */
+const chosen = computed((): ChosenCell | null => {
+  const { cell } = state.value;
+  const period = figure.value?.period;
+  return cell && period ? { ...cell, top: [period.member, ...cell.top.slice(1)] } : cell;
+});
+// Settings of series and points speak of what is shown, whatever the reader hid.
+watchEffect(() => {
+  if (composing.value && whole.value) shownFigures.set(props.exhibit.id, chartsOfPeriods(whole.value)[periodAt.value] ?? whole.value);
+});
+onBeforeUnmount(() => shownFigures.delete(props.exhibit.id));
+function settle(at: number): void {
+  playedTo.value = at;
+  const { member } = periods.value[at];
+  const { cell } = state.value;
+  const query = cell ? cellQuery(props.exhibit, { ...cell, top: [member, ...cell.top.slice(1)] }) : {};
+  navigate({ ...query, [PERIOD_KEY.value]: member ?? '' }, 'rewrite');
+}
+const panels = computed(() => {
+  if (!figure.value || figure.value.period || !settings.value.panels || !figure.value.shape.hasSeriesField) return null;
+  return panelsOf(figure.value);
 });
 
 const measures = computed(() => data.value?.exhibit.cells.map(({ measure }) => measure) ?? []);
@@ -98,29 +138,33 @@ const warns = computed(() => {
   return first !== undefined && measureNamed(view.value.dataset, first).direction === 'higher';
 });
 const units = computed(() => (figure.value ? figureUnits(figure.value) : ''));
-const words = computed(() => (figure.value ? chartWords(figure.value) : ''));
+const words = computed(() =>
+  figure.value ? [chartWords(figure.value), ...noteWords(figure.value, settings.value.notes, measures.value)].join(' ') : '',
+);
 const legend = computed(() => {
   if (!whole.value || !figure.value || panels.value) return [];
-  const own = legendSeries({ ...whole.value, kind: settings.value.kind });
+  const own = legendSeries({ ...(chartsOfPeriods(whole.value)[0] ?? whole.value), kind: settings.value.kind }, settings.value.map);
   return own.length > 1 && settings.value.legend !== 'none' && !isNamedAtEnds(axisDrawing(figure.value).series, settings.value) ? own : [];
 });
 /** What trends and forecasts say, under the chart. */
 const notes = computed(() => {
   if (!figure.value) return [];
   const isPoints = chartKindOf(figure.value.kind).family === 'points';
-  const through = isPoints ? pointsTrend(figure.value, settings.value.trend) : null;
-  return through ? [through.words] : figure.value.notes;
+  const through = isPoints ? pointsTrend(figure.value, settings.value.trend)?.words : undefined;
+  const related = isPoints && figure.value.kind === 'scatter' ? correlationWords(figure.value) : '';
+  const before = periods.value[periodAt.value - 1];
+  const isMarked = settings.value.through?.trails && before && figure.value.period && chartKindOf(figure.value.kind).family === 'axis';
+  const marks = isMarked && drawnSeries(figure.value).length === 1 ? [`Mark: ${before.label}`] : [];
+  return isPoints ? [through, related].filter((line): line is string => !!line) : [...figure.value.notes, ...marks];
 });
 /** The measures that are shown by colour and by size, where the chart has a key to these. */
 const key = computed(() => {
-  const { family } = chartKindOf(settings.value.kind);
-  return family === 'points'
-    ? { size: 2, shade: 3 }
-    : family === 'places'
-      ? { shade: 0, size: 1 }
-      : family === 'grid'
-        ? { shade: 0, size: -1 }
-        : null;
+  const { kind, map } = settings.value;
+  const { family } = chartKindOf(kind);
+  if (family === 'points' || (family === 'places' && map.points)) return { size: 2, shade: 3 };
+  const isShaded = map.marks === 'rings' || !figure.value?.shape.hasSeriesField;
+  if (family === 'places') return { shade: isShaded ? 0 : -1, size: map.marks === 'rings' ? 1 : -1 };
+  return family === 'grid' ? { shade: 0, size: -1 } : null;
 });
 const height = computed(() => (figure.value ? chartHeight(figure.value, props.exhibit.height, legend.value.length > 0) : 240));
 const isEmpty = computed(() => figure.value !== null && figure.value.series.every(({ values }) => values.every((value) => value === null)));
@@ -166,6 +210,7 @@ const takeBetter = (): void => change({ ...props.exhibit, chart: { ...props.exhi
   <div v-if="isTable" class="as-table">
     <v-btn variant="plain" class="inline back-to-chart" @click="showAs(false)">Show chart</v-btn>
     <CrosstabExhibit :exhibit="asCrosstab(exhibit)" :number="number" @drill="emit('drill', $event)" />
+    <ForecastTable v-if="figure && exhibit.chart.forecast" :figure="figure" :interval="exhibit.chart.forecast.interval" />
   </div>
   <ExhibitShell
     v-else
@@ -222,7 +267,22 @@ const takeBetter = (): void => change({ ...props.exhibit, chart: { ...props.exhi
         </v-btn>
       </p>
       <div class="drawing" :class="[{ waiting: isPlaceholderData }, `legend-${settings.legend}`]">
-        <ChartLegend v-if="legend.length > 0" :series="legend" :hidden="hidden" @show="hidden = $event" />
+        <ChartLegend
+          v-if="legend.length > 0"
+          :series="legend"
+          :hidden="hidden"
+          :in-patterns="settings.style === 'monochrome'"
+          @show="hidden = $event"
+        />
+        <PeriodPlayer
+          v-if="figure.period"
+          :periods="periods"
+          :at="periodAt"
+          :words="periodWords(figure)"
+          :exhibit="exhibit.title"
+          @move="playedTo = $event"
+          @settle="settle"
+        />
         <div v-if="panels" class="panels">
           <figure v-for="panel in panels" :key="panel.label">
             <figcaption>{{ panel.label }}</figcaption>
@@ -230,7 +290,6 @@ const takeBetter = (): void => change({ ...props.exhibit, chart: { ...props.exhi
               :figure="panel.figure"
               :settings="settings"
               :measures="measures"
-              :ends="ends"
               :warns="warns"
               :chosen="state.cell"
               :height="170"
@@ -247,9 +306,8 @@ const takeBetter = (): void => change({ ...props.exhibit, chart: { ...props.exhi
           :figure="figure"
           :settings="settings"
           :measures="measures"
-          :ends="null"
           :warns="warns"
-          :chosen="state.cell"
+          :chosen="chosen"
           :height="height"
           :words="words"
           @choose="choose"
@@ -260,7 +318,7 @@ const takeBetter = (): void => change({ ...props.exhibit, chart: { ...props.exhi
         <ul v-if="notes.length > 0" class="notes muted">
           <li v-for="line in notes" :key="line">{{ line }}</li>
         </ul>
-        <ShadeKey v-if="key" :figure="figure" :middle="settings.middle" v-bind="key" />
+        <ShadeKey v-if="key" :figure="figure" :middle="settings.middle" :map="settings.map" v-bind="key" />
       </div>
     </template>
   </ExhibitShell>

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import type { Series } from '@bold-compass/core/chart';
+import PatternSwatch from './PatternSwatch.vue';
 
 /** The series of a chart where they cannot be named at themselves. Each can be hidden, or shown alone. */
-const props = defineProps<{ series: readonly Series[]; hidden: ReadonlySet<string> }>();
+const props = defineProps<{ series: readonly Series[]; hidden: ReadonlySet<string>; inPatterns: boolean }>();
 const emit = defineEmits<{ show: [hidden: ReadonlySet<string>] }>();
 
 function toggle(key: string): void {
@@ -23,7 +24,8 @@ const only = (key: string): void => emit('show', new Set(props.series.flatMap((o
         :title="hidden.has(one.key) ? `Show ${one.label}` : `Hide ${one.label}`"
         @click="toggle(one.key)"
       >
-        <span class="swatch" :class="[one.as, `series-${one.colour + 1}`, { dashed: one.dashed }]" aria-hidden="true" />
+        <PatternSwatch v-if="inPatterns && one.as === 'column'" :index="one.colour" />
+        <span v-else class="swatch" :class="[one.as, `series-${one.colour + 1}`, { dashed: one.dashed }]" aria-hidden="true" />
         {{ one.label }}
       </v-btn>
       <v-btn v-if="series.length > 2" variant="plain" class="inline only" :aria-label="`Show only ${one.label}`" @click="only(one.key)"

@@ -2,19 +2,23 @@
 import { drawnSeries, shadeScale, valuesOfMeasure, type ChartFigure } from '@bold-compass/core/chart';
 import { figureText } from '@bold-compass/core/format';
 import { computed, shallowRef, watchEffect } from 'vue';
+import type { MapSettings } from '@bold-compass/core/model';
+import { useReport } from '../report/context.ts';
 import { LOCALE } from '../report/state-words.ts';
 
 /** What colours, rings and sizes say, and which members have no place on a map. */
 const props = defineProps<{
   figure: ChartFigure;
   middle: number | undefined;
+  map: MapSettings;
   /** Positions of the measures that are shown as size and as colour. */
   size: number;
   shade: number;
 }>();
+const { report } = useReport();
 const measure = (position: number) => drawnSeries(props.figure).find((series) => series.measure === position);
 /** The colours of bubbles go one way, from brass to sea. */
-const isBubble = computed(() => props.figure.kind === 'bubble' || props.figure.kind === 'scatter');
+const isBubble = computed(() => props.figure.kind === 'bubble' || props.figure.kind === 'scatter' || props.map.points);
 const size = computed(() => measure(props.size)?.measureLabel);
 const shade = computed(() => {
   const own = measure(props.shade);
@@ -25,11 +29,18 @@ const shade = computed(() => {
   return { label: own.measureLabel, low: say(low), high: say(high), middle: middle === null ? null : say(middle) };
 });
 const isMap = computed(() => props.figure.kind === 'map');
-/** Members that are no country that is known. */
+/** Members that no shape is known for. */
+async function withoutShape(): Promise<string[]> {
+  const { figure, map } = props;
+  const { placesOf } = await import('./map/map-chart.ts');
+  const places = await placesOf(report.value.id, map).catch(() => null);
+  return places
+    ? figure.categories.flatMap(({ label, header }) => (places.shapeOf(label, header?.path.at(-1) ?? null) ? [] : [label]))
+    : [];
+}
 const unplaced = shallowRef<string[]>([]);
 watchEffect(async () => {
-  const labels = props.figure.categories.map(({ label }) => label);
-  unplaced.value = isMap.value ? (await import('./map-chart.ts')).withoutShape(labels) : [];
+  unplaced.value = isMap.value && !props.map.points ? await withoutShape() : [];
 });
 const ways = computed(() => (isBubble.value ? 'points' : shade.value?.middle == null ? 'one' : 'two'));
 </script>
@@ -40,7 +51,7 @@ const ways = computed(() => (isBubble.value ? 'points' : shade.value?.middle == 
       {{ shade.label }}: {{ shade.low }} <span class="scale" :class="ways" aria-hidden="true" /> {{ shade.high
       }}<template v-if="shade.middle">, midpoint {{ shade.middle }}</template>
     </span>
-    <span v-if="size">{{ isMap ? 'Rings' : 'Size' }}: {{ size }}</span>
+    <span v-if="size">{{ isMap && !map.points ? 'Rings' : 'Size' }}: {{ size }}</span>
     <span v-if="unplaced.length > 0">Not on the map: {{ unplaced.join(', ') }}</span>
   </p>
 </template>

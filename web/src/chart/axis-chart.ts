@@ -1,10 +1,11 @@
-import { axisDrawing, chartKindOf, type AxisSeries } from '@bold-compass/core/chart';
+import { axisDrawing, chartKindOf, commonEnds, type AxisSeries } from '@bold-compass/core/chart';
 import { cellText, figureText } from '@bold-compass/core/format';
 import type { ChartSettings } from '@bold-compass/core/model';
 import type { ChartConfiguration, ChartDataset } from 'chart.js';
 import { LOCALE } from '../report/state-words.ts';
 import { endLabelRoom, END_FONT, type EndLabel } from './end-labels.ts';
 import type { ChartDrawing, ChartTarget, DrawnWith } from './drawing.ts';
+import { pointNotes, type NotePlace } from './point-notes.ts';
 import { referenceLines } from './reference-lines.ts';
 import { memberScale, placeScale, valueScale } from './scales.ts';
 import { isSameCell, seriesTarget } from './targets.ts';
@@ -30,7 +31,7 @@ function textWidth(text: string): number {
   return canvas.measureText(text).width;
 }
 
-const isBar = ({ as }: AxisSeries): boolean => as === 'column';
+const isBar = ({ as }: Pick<AxisSeries, 'as'>): boolean => as === 'column';
 
 /** The colour of a series, where its points do not have their own. */
 export const seriesColour = (tokens: ChartTokens, { colour }: Pick<AxisSeries, 'colour'>): string => tokens.series[colour];
@@ -172,6 +173,25 @@ function forecastLines({ tokens, settings, figure }: DrawnWith, series: AxisSeri
   ];
 }
 
+/** Where the bars of a single series were in the period before: a thin mark at each. */
+function trailMarks({ figure, settings, tokens }: DrawnWith, lying: boolean): Beside[] {
+  const { among, series } = figure;
+  const before = among && settings.through?.trails ? among.series[among.at - 1] : undefined;
+  if (!before || series.filter(({ hidden }) => !hidden).length !== 1 || !series.every(isBar)) return [];
+  const own = before.find(({ hidden }) => !hidden);
+  if (!own) return [];
+  const data = [...own.values];
+  return [
+    {
+      dataset: {
+        ...{ type: 'line', label: 'Before', data, showLine: false, borderColor: tokens.quiet, pointStyle: 'line' },
+        ...{ pointRotation: lying ? 90 : 0, pointRadius: 8, pointBorderWidth: 2, pointHitRadius: 0, pointHoverRadius: 8 },
+      },
+      targets: [],
+    },
+  ];
+}
+
 /** A scale whose figures are written at the bars: nothing is left of it but the line at zero. */
 const zeroOnly = (tokens: ChartTokens): object => ({
   ticks: { display: false },
@@ -186,7 +206,7 @@ export function axisChart(given: DrawnWith): ChartDrawing {
   // Some kinds put members in another order, or add to them.
   const figure = { ...given.figure, categories };
   const drawn = { ...given, figure };
-  const { settings, tokens, ends, width } = drawn;
+  const { settings, tokens, width } = drawn;
   const kind = chartKindOf(figure.kind);
   const lying = kind.lying ?? false;
   const stacked = settings.arrangement !== 'grouped' && series.length > 1;
@@ -207,7 +227,7 @@ export function axisChart(given: DrawnWith): ChartDrawing {
       format: own[0]?.format ?? { kind: 'number', decimals: 0, unit: 'one' },
       scale: own[0]?.isShare || settings.arrangement === 'share' ? { min: 0, max: 1 } : second ? settings.second : settings.scale,
       fromZero: kind.fromZero || own.some((one) => isBar(one) || one.as === 'area'),
-      ends: second ? null : ends,
+      ends: commonEnds(figure, second),
       grid: !second,
     });
   };
@@ -216,7 +236,7 @@ export function axisChart(given: DrawnWith): ChartDrawing {
   const isPlain = settings.arrangement === 'grouped' && figure.kind !== 'waterfall' && figure.kind !== 'pareto' && !isMany;
   const beside = isPlain
     ? series.flatMap((own) =>
-        [...trendLine(drawn, own), ...forecastLines(drawn, own)].map((one) => ({
+        [...trendLine(drawn, own), ...forecastLines(drawn, own), ...trailMarks(drawn, lying)].map((one) => ({
           targets: one.targets,
           dataset: { ...one.dataset, order: -1, [`${axis}AxisID`]: own.second ? 'second' : axis },
         })),
@@ -236,6 +256,16 @@ export function axisChart(given: DrawnWith): ChartDrawing {
     [`${axis}AxisID`]: own.second ? 'second' : axis,
     ...(isMany ? { data: own.values.map((y, x) => ({ x, y })) } : {}),
   }));
+  const most = Math.max(...series.flatMap(({ values }) => values.map((one) => Math.abs(one ?? 0))), 0);
+  /** Where a note stands: at the end of its bar, or on its line. */
+  const noteAt = (own: number, category: number): NotePlace | null => {
+    const below = stacked ? series.slice(0, own).reduce((sum, { values }) => sum + (values[category] ?? 0), 0) : 0;
+    const reached = below + (series[own].values[category] ?? 0);
+    const [along, up] = [(category + 0.5) / categories.length, most === 0 ? 0 : reached / most];
+    return lying
+      ? { x: reached, y: category, fromLeft: up, fromBottom: 1 - along }
+      : { x: category, y: reached, fromLeft: along, fromBottom: up };
+  };
   const text = (own: AxisSeries, index: number): string => cellText(own.values[index], own.format, LOCALE);
   const config: ChartConfiguration<'bar' | 'line', (number | [number, number] | null)[]> = {
     type: 'bar',
@@ -258,7 +288,7 @@ export function axisChart(given: DrawnWith): ChartDrawing {
       plugins: {
         decimation: { enabled: isMany, algorithm: 'min-max' },
         endLabels: { labels: endNames },
-        annotation: { annotations: referenceLines(drawn, series, axis) },
+        annotation: { annotations: [...referenceLines(drawn, series, axis), ...pointNotes(drawn, series, categories, noteAt)] },
         datalabels: {
           display: ({ datasetIndex }) =>
             labelsBars &&

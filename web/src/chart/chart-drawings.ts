@@ -1,4 +1,4 @@
-import type { ChartKindName } from '@bold-compass/core/model';
+import type { ChartKindName, MapSettings } from '@bold-compass/core/model';
 import { axisChart } from './axis-chart.ts';
 import type { DrawChart } from './drawing.ts';
 import { gaugeChart } from './gauge-chart.ts';
@@ -31,8 +31,8 @@ const DRAWINGS: Record<Exclude<ChartKindName, 'map' | 'cloud'>, DrawChart> = {
 };
 
 /** What draws a kind of chart; what is large or rare is fetched when it is drawn. */
-export async function drawingOf(kind: ChartKindName): Promise<DrawChart> {
-  if (kind === 'map') return (await import('./map-chart.ts')).mapChart;
+export async function drawingOf(kind: ChartKindName, report: string, map: MapSettings): Promise<DrawChart> {
+  if (kind === 'map') return (await import('./map/map-chart.ts')).mapDrawing(report, map);
   if (kind === 'cloud') return (await import('./cloud-chart.ts')).cloudChart;
   return DRAWINGS[kind];
 }

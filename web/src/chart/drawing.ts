@@ -1,4 +1,4 @@
-import type { ChartFigure, Ends } from '@bold-compass/core/chart';
+import type { ChartFigure } from '@bold-compass/core/chart';
 import type { ChartSettings } from '@bold-compass/core/model';
 import type { ChartConfiguration } from 'chart.js';
 import type { ChosenCell } from '../report/url-state.ts';
@@ -12,6 +12,14 @@ export interface ChartTarget {
   cell: ChosenCell | null;
   /** Whether its member can be opened to the level below. */
   opens: boolean;
+  /** Of several points that a map draws as one: the longitude and latitude where it comes nearer to them. */
+  zoomsTo?: readonly [number, number];
+}
+
+/** How near a map is, 1 where it fits its data, and the longitude and latitude in its middle, where that was moved. */
+export interface MapView {
+  zoom: number;
+  centre: readonly [number, number] | null;
 }
 
 /** A chart as its library draws it, with what each of its points stands for: dataset by dataset, point by point. */
@@ -27,14 +35,13 @@ export interface DrawnWith {
   tokens: ChartTokens;
   /** The names of the measures, by their position. */
   measures: readonly string[];
-  /** Ends of the scale that several charts have in common. */
-  ends: Ends | null;
   /** The room that there is for it, in pixels. */
   width: number;
   height: number;
   /** Whether negative values are bad: those of a measure that is better when it is higher. */
   warns: boolean;
   chosen: ChosenCell | null;
+  view: MapView;
 }
 
 export type DrawChart = (drawn: DrawnWith) => ChartDrawing;

@@ -1,61 +1,125 @@
-import { pointsDrawing, pointsTrend, shadeOf, shadeScale, valuesOfMeasure } from '@bold-compass/core/chart';
+import {
+  periodWords,
+  pointsDrawing,
+  pointsTrend,
+  scaleEnds,
+  shadeOf,
+  shadeScale,
+  valuesOfMeasure,
+  type Ends,
+  type Point,
+} from '@bold-compass/core/chart';
 import { figureText } from '@bold-compass/core/format';
+import { samePath } from '@bold-compass/core/table';
 import type { ChartConfiguration, ChartDataset } from 'chart.js';
 import { LOCALE } from '../report/state-words.ts';
 import type { ChartDrawing, DrawnWith } from './drawing.ts';
+import { pointNotes, type NotePlace } from './point-notes.ts';
 import { valueScale } from './scales.ts';
 import { isSameCell, targetOf } from './targets.ts';
 import { between, CHART_FONT, faded } from './tokens.ts';
 
 const [SMALLEST, LARGEST, USUAL] = [4, 26, 5];
+/** A point that is not drawn. */
+const NOWHERE = { x: Number.NaN, y: Number.NaN, r: 0 };
 /** So many points leave room for their names. */
 const MOST_NAMED = 24;
 
+/** So many ways through the periods before can be told apart. */
+const MOST_TRAILS = 40;
+
 /** A curve across points, which nothing is pointed at on. */
-const lineThrough = (line: readonly { x: number; y: number }[], colour: string): ChartDataset<'bubble'> =>
+const lineThrough = (line: readonly { x: number; y: number }[], part: object): ChartDataset<'bubble'> =>
   ({
     type: 'line',
     data: [...line],
-    borderColor: colour,
     borderWidth: 1.5,
-    borderDash: [5, 3],
     pointRadius: 0,
     pointHitRadius: 0,
+    pointHoverRadius: 0,
     datalabels: { display: false },
+    ...part,
   }) as unknown as ChartDataset<'bubble'>;
+
+/** The way of each member through the periods before the one that is shown; of the chosen one alone, where one is chosen. */
+function trails({ figure, settings, tokens, chosen }: DrawnWith): ChartDataset<'bubble'>[] {
+  const { among } = figure;
+  if (!among || !settings.through?.trails) return [];
+  const until = among.series.slice(0, among.at + 1).map((series) => pointsDrawing({ ...figure, series }).series);
+  const ways = (until.at(-1) ?? []).flatMap(({ points, colour, path }, member) =>
+    points
+      .filter(
+        ({ category }) => !chosen || (samePath(figure.categories[category].header?.path ?? [], chosen.side) && samePath(path, chosen.top)),
+      )
+      .map(({ category }) => ({
+        colour,
+        way: until.flatMap((series) => series[member]?.points.find((point) => point.category === category) ?? []),
+      })),
+  );
+  if (ways.length > MOST_TRAILS) return [];
+  return ways
+    .filter(({ way }) => way.length > 1)
+    .map(({ colour, way }) => {
+      const own = faded(tokens.series[colour % tokens.series.length], chosen ? 0.8 : 0.35);
+      return lineThrough(way, {
+        borderColor: own,
+        backgroundColor: own,
+        borderWidth: 1.2,
+        pointRadius: way.map((_, at) => (at < way.length - 1 ? 1.6 : 0)),
+      });
+    });
+}
 
 /** Members placed by two measures, a third as their area and a fourth as their colour. */
 export function pointsChart(drawn: DrawnWith): ChartDrawing {
   const { figure, tokens, settings, chosen } = drawn;
   const { series, measures } = pointsDrawing(figure);
   const all = series.flatMap(({ points }) => points);
-  const largest = Math.max(...all.map(({ size }) => size ?? 0), 0);
+  const largest = valuesOfMeasure(figure, 2).reduce((most, value) => Math.max(most, value), 0);
   const scale = shadeScale(valuesOfMeasure(figure, 3), null);
   const radius = (size: number | null): number =>
     size === null || largest === 0 ? USUAL : Math.max(SMALLEST, LARGEST * Math.sqrt(size / largest));
   const colour = (own: string, shade: number | null): string =>
     shade === null ? own : between(tokens.brass, tokens.sea, shadeOf(scale, shade));
-  const targets = series.map(({ points, path, label }) =>
-    points.map(({ category, x, y, size, shade }) => {
+  /** At the place of their member, so that each moves to where it is in another period. */
+  const placed = series.map(({ points }) => {
+    const places: (Point | null)[] = figure.categories.map(() => null);
+    for (const point of points) places[point.category] = point;
+    return places;
+  });
+  const targets = series.map(({ path, label }, index) =>
+    placed[index].map((point) => {
+      if (!point) return null;
+      const { category, x, y, size, shade } = point;
       const said = [x, y, size, shade].flatMap((value, index) =>
         measures[index] && value !== null ? [`${measures[index].label} ${figureText(value, measures[index].format, LOCALE)}`] : [],
       );
-      const where = [figure.categories[category].fullLabel, label].filter((words) => words !== '').join(', ');
+      const where = [figure.categories[category].fullLabel, label, periodWords(figure)].filter((words) => words !== '').join(', ');
       return targetOf(drawn, { path, measure: 0 }, category, `${where}: ${said.join(', ')}`);
     }),
   );
   const trend = pointsTrend(figure, settings.trend);
+  const isNamed = settings.values === 'always' || (settings.values === 'auto' && all.length <= MOST_NAMED);
+  const ends = (position: number): Ends | null => (figure.among ? scaleEnds(valuesOfMeasure(figure, position), false) : null);
+  const [xs, ys] = [0, 1].map((position) => scaleEnds(valuesOfMeasure(figure, position), false));
+  /** A note of any measure stands at the point of its member. */
+  const noteAt = (own: number, category: number): NotePlace | null => {
+    const { path } = figure.series[own];
+    const point = placed[series.findIndex((one) => samePath(one.path, path))]?.[category];
+    const share = (value: number, { min, max }: Ends): number => (value - min) / (max - min);
+    return point ? { x: point.x, y: point.y, fromLeft: share(point.x, xs), fromBottom: share(point.y, ys) } : null;
+  };
   const config: ChartConfiguration<'bubble'> = {
     type: 'bubble',
     data: {
-      datasets: series.map(({ label, points, colour: own }, index) => {
+      datasets: series.map(({ label, colour: own }, index) => {
         const base = tokens.series[own % tokens.series.length];
-        const isFaint = (at: number): boolean => chosen !== null && !isSameCell(targets[index][at].cell, chosen);
+        const isFaint = (at: number): boolean => chosen !== null && !isSameCell(targets[index][at]?.cell ?? null, chosen);
         return {
           label,
-          data: points.map(({ x, y, size }) => ({ x, y, r: radius(size) })),
-          backgroundColor: points.map(({ shade }, at) => faded(colour(base, shade), isFaint(at) ? 0.25 : 0.7)),
-          borderColor: points.map(({ shade }) => colour(base, shade)),
+          data: placed[index].map((point) => (point ? { x: point.x, y: point.y, r: radius(point.size) } : NOWHERE)),
+          backgroundColor: placed[index].map((point, at) => faded(colour(base, point?.shade ?? null), isFaint(at) ? 0.25 : 0.7)),
+          borderColor: placed[index].map((point) => colour(base, point?.shade ?? null)),
           borderWidth: 1,
           hoverRadius: 2,
         };
@@ -66,7 +130,10 @@ export function pointsChart(drawn: DrawnWith): ChartDrawing {
       layout: { autoPadding: false, padding: { top: 12, right: 30 } },
       scales: {
         x: {
-          ...valueScale(tokens, { format: measures[0].format, scale: settings.second, fromZero: false, title: measures[0].label }),
+          ...valueScale(tokens, {
+            ...{ format: measures[0].format, scale: settings.second, fromZero: false, title: measures[0].label },
+            ends: ends(0),
+          }),
           grace: '6%',
         },
         y: {
@@ -75,23 +142,27 @@ export function pointsChart(drawn: DrawnWith): ChartDrawing {
             scale: settings.scale,
             fromZero: false,
             title: measures[1]?.label,
+            ends: ends(1),
           }),
           grace: '6%',
         },
       },
       plugins: {
+        annotation: { annotations: pointNotes(drawn, figure.series, figure.categories, noteAt) },
         datalabels: {
-          display: settings.values === 'always' || (settings.values === 'auto' && all.length <= MOST_NAMED) ? 'auto' : false,
+          display: ({ datasetIndex, dataIndex }) => (isNamed && placed[datasetIndex]?.[dataIndex] ? 'auto' : false),
           anchor: 'center',
           align: 'right',
-          offset: ({ datasetIndex, dataIndex }) => radius(series[datasetIndex].points[dataIndex].size) + 2,
+          offset: ({ datasetIndex, dataIndex }) => radius(placed[datasetIndex][dataIndex]?.size ?? null) + 2,
           color: tokens.ink,
           font: { family: CHART_FONT, size: 12 },
-          formatter: (_value, { datasetIndex, dataIndex }) => figure.categories[series[datasetIndex].points[dataIndex].category].label,
+          formatter: (_value, { dataIndex }) => figure.categories[dataIndex].label,
         },
       },
     },
   };
-  if (trend) config.data.datasets.push(lineThrough(trend.line, tokens.quiet));
-  return { config: config as unknown as ChartConfiguration, targets: trend ? [...targets, []] : targets };
+  if (trend) config.data.datasets.push(lineThrough(trend.line, { borderColor: tokens.quiet, borderDash: [5, 3] }));
+  config.data.datasets.push(...trails(drawn));
+  const beside = config.data.datasets.slice(series.length).map(() => []);
+  return { config: config as unknown as ChartConfiguration, targets: [...targets, ...beside] };
 }

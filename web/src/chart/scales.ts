@@ -4,6 +4,7 @@ import type { ChartScale, NumberFormat } from '@bold-compass/core/model';
 import type { ScaleOptionsByType } from 'chart.js';
 import { LOCALE } from '../report/state-words.ts';
 import { CHART_FONT, type ChartTokens } from './tokens.ts';
+import { fitsWords, wrappedWords } from './wrapped-words.ts';
 
 const FONT = { family: CHART_FONT, size: 12 } as const;
 
@@ -50,21 +51,10 @@ export function valueScale(tokens: ChartTokens, { format, scale, fromZero, title
   } as unknown as ScaleOptionsByType<'linear'>;
 }
 
-/** The least width that a label needs beside others, and the usual width of one of its letters. */
-const [LABEL_WIDTH, LETTER] = [46, 6.4];
+/** The least width that a label needs beside others, in pixels. */
+const LABEL_WIDTH = 46;
 /** So many labels may stand aslant, each as wide as a line is high. */
 const [MOST_ASLANT, LINE] = [24, 16];
-
-/** Words in lines of some width, in pixels; a word alone is as wide as it is. */
-function wrapped(words: string, width: number): string[] {
-  const lines: string[] = [];
-  for (const word of words.split(' ')) {
-    const last = lines.at(-1);
-    if (last !== undefined && (last.length + word.length + 1) * LETTER <= width) lines[lines.length - 1] = `${last} ${word}`;
-    else lines.push(word);
-  }
-  return lines;
-}
 
 /** A scale of members: their labels, under these the groups they are in; groups alone where there are too many members. */
 export function memberScale(
@@ -79,13 +69,12 @@ export function memberScale(
   const share = width / Math.max(1, categories.length) - 4;
   /** Labels that lie across each other stand aslant, where these still fit. */
   const isAslant = !hasGroups && !lying && categories.length <= MOST_ASLANT && categories.length * LINE <= width;
-  const isRoomy =
-    !hasGroups && !lying && categories.every(({ label: own }) => own.split(' ').every((word) => word.length * LETTER <= share));
+  const isRoomy = !hasGroups && !lying && categories.every(({ label: own }) => fitsWords(own, share));
   const label = (index: number): string | string[] => {
     if (isCrowded) return begins(index) ? group(index) : '';
     if (lying || (!hasGroups && !isRoomy))
       return begins(index) ? `${group(index)} · ${categories[index].label}` : (categories[index]?.label ?? '');
-    if (isRoomy) return wrapped(categories[index]?.label ?? '', share);
+    if (isRoomy) return wrappedWords(categories[index]?.label ?? '', share);
     return [categories[index]?.label ?? '', begins(index) ? group(index) : ''];
   };
   return {

@@ -1,4 +1,4 @@
-import { SERIES_COLOURS } from '@bold-compass/core/model';
+import { SERIES_COLOURS, type ChartSettings } from '@bold-compass/core/model';
 import type { State } from '@bold-compass/core/indicators';
 
 /** The tokens of the look as a canvas needs them. */
@@ -20,12 +20,26 @@ export interface ChartTokens {
 export const CHART_FONT = "'Source Sans 3 Variable', 'Segoe UI', sans-serif";
 export const SERIF_FONT = "'Source Serif 4 Variable', Georgia, serif";
 
-/** The tokens of the theme that is on where an element stands. */
-export function chartTokens(element: Element): ChartTokens {
+/** Greys of series, each far enough from the one before it. */
+const GREYS = [0, 0.55, 0.28, 0.72, 0.14, 0.64, 0.42, 0.8];
+
+/** The same look without colours. */
+function withoutColours(tokens: ChartTokens): ChartTokens {
+  const { ink, quiet, paper } = tokens;
+  const grey = (share: number): string => between(ink, paper, share);
+  return {
+    ...tokens,
+    ...{ sea: ink, brass: quiet, good: grey(0.5), bad: ink, series: GREYS.map(grey) },
+    states: { ...{ ahead: grey(0.75), on: grey(0.75), drifting: grey(0.45) }, ...{ off: ink, far: ink, none: grey(0.9) } },
+  };
+}
+
+/** The tokens of the theme that is on where an element stands, in the style of a chart. */
+export function chartTokens(element: Element, style: ChartSettings['style']): ChartTokens {
   const styles = getComputedStyle(element);
   const colour = (name: string): string => `rgb(${styles.getPropertyValue(`--v-theme-${name}`).trim()})`;
   const quiet = colour('ink-2');
-  return {
+  const tokens: ChartTokens = {
     ...{ ink: colour('ink'), quiet, rule: colour('rule'), hairline: colour('rule-2'), paper: colour('paper') },
     ...{ sea: colour('sea'), brass: colour('brass-line'), good: colour('sea'), bad: colour('off') },
     series: Array.from({ length: SERIES_COLOURS }, (_, index) => colour(`series-${index + 1}`)),
@@ -34,7 +48,11 @@ export function chartTokens(element: Element): ChartTokens {
       ...{ off: colour('off'), far: colour('off'), none: colour('ink-3') },
     },
   };
+  return style === 'monochrome' ? withoutColours(tokens) : tokens;
 }
+
+/** A colour without what lets through what is behind it. */
+export const opaque = (colour: string): string => colour.replace(/^rgba\((.*), [\d.]+\)$/, 'rgb($1)');
 
 /** A colour that lets through what is behind it; `share` from 0 to 1. */
 export const faded = (colour: string, share: number): string => colour.replace(/^rgb\((.*)\)$/, `rgba($1, ${share})`);

@@ -3,9 +3,10 @@ import type { Chart } from '@bold-compass/core/model';
 import AxisEdge from './AxisEdge.vue';
 import CellEdge from './CellEdge.vue';
 import { useCompose } from './context.ts';
-import { swapAxes } from './edges.ts';
+import { swapSeries } from './edges.ts';
+import ThroughEdge from './ThroughEdge.vue';
 
-/** The three edges of a chart: its series above it, its values beside it, and what runs along the axis below. */
+/** The edges of a chart: its series and the periods it goes through above it, its values beside it, and what runs along the axis below. */
 defineProps<{ exhibit: Chart }>();
 const { change } = useCompose();
 </script>
@@ -14,7 +15,8 @@ const { change } = useCompose();
   <div class="edges">
     <div class="line">
       <AxisEdge :exhibit="exhibit" edge="top" :vertical="false" />
-      <v-btn variant="plain" class="swap inline" @click="change(swapAxes(exhibit))">Swap axis and series</v-btn>
+      <ThroughEdge v-if="exhibit.chart.inStepWith === undefined" :exhibit="exhibit" />
+      <v-btn variant="plain" class="swap inline" @click="change(swapSeries(exhibit))">Swap axis and series</v-btn>
     </div>
     <CellEdge :exhibit="exhibit" vertical />
     <div class="table"><slot /></div>

@@ -7,6 +7,7 @@ import {
   type Aggregation,
   type Axis,
   type CellExhibit,
+  type Chart,
   type CellMeasure,
   type Dataset,
   type Dimension,
@@ -49,6 +50,10 @@ function dimensionChoices(dimension: Dimension): FieldChoice[] {
     ...attributes,
   ];
 }
+
+/** Periods that a chart can go through. */
+export const periodFields = (dataset: Dataset): FieldChoice[] =>
+  dataset.dimensions.filter(({ kind }) => kind === 'calendar').flatMap(dimensionChoices);
 
 /** All fields that can stand on an edge, with their words and where they are from. */
 export const groupingFields = (dataset: Dataset): FieldChoice[] => [
@@ -122,6 +127,46 @@ export function shiftField<Own extends CellExhibit>(exhibit: Own, edge: Edge, fi
   const to = at + step;
   if (at < 0 || to < 0 || to >= exhibit[edge].fields.length) return exhibit;
   return placeField(exhibit, edge, field, step > 0 ? to + 1 : to);
+}
+
+/** The fields of an edge that a chart goes through one member at a time: the first one of the series, or none. */
+export const fieldsGoneThrough = (exhibit: CellExhibit, edge: Edge): number =>
+  edge === 'top' && exhibit.kind === 'chart' && exhibit.chart.through && exhibit.top.fields.length > 0 ? 1 : 0;
+
+/** A chart goes through all levels of its series at once, so that each period shows them. */
+const opened = (exhibit: Chart): Chart => setAxis(exhibit, 'top', { openLevels: Math.max(0, exhibit.top.fields.length - 1) });
+
+/** Shows a chart for each member of a field, one after the other; it takes the place of the field that did so before. */
+export function goThrough(exhibit: Chart, field: string): Chart {
+  const [before] = exhibit.top.fields.slice(0, fieldsGoneThrough(exhibit, 'top'));
+  const free = before === undefined ? exhibit : removeField(exhibit, 'top', before);
+  const { through = { trails: true } } = exhibit.chart;
+  return opened({ ...placeField(free, 'top', field, 0), chart: { ...exhibit.chart, through, panels: false } });
+}
+
+/** Shows all at once again. */
+export function stopGoingThrough(exhibit: Chart): Chart {
+  const [field] = exhibit.top.fields;
+  const freed = field === undefined ? exhibit : removeField(exhibit, 'top', field);
+  return { ...freed, chart: { ...exhibit.chart, through: undefined } };
+}
+
+/** Puts fields on an edge, after the one that is gone through. */
+export function placeBehind<Own extends CellExhibit>(exhibit: Own, edge: Edge, fields: string[], at = Infinity): Own {
+  const [gone] = exhibit.top.fields.slice(0, fieldsGoneThrough(exhibit, 'top'));
+  if (gone === undefined || exhibit.kind !== 'chart') return placeFields(exhibit, edge, fields, at);
+  if (fields.includes(gone)) return placeFields(stopGoingThrough(exhibit) as Own, edge, fields, at);
+  const placed: Chart = placeFields<Chart>(exhibit, edge, fields, at + fieldsGoneThrough(exhibit, edge));
+  return opened(placed) as Own;
+}
+
+/** Swaps the axis of a chart and its series; it goes on to go through its periods. */
+export function swapSeries(exhibit: Chart): Chart {
+  const [gone] = exhibit.top.fields.slice(0, fieldsGoneThrough(exhibit, 'top'));
+  if (gone === undefined) return swapAxes(exhibit);
+  const { through } = exhibit.chart;
+  const swapped = goThrough(swapAxes(stopGoingThrough(exhibit)), gone);
+  return { ...swapped, chart: { ...swapped.chart, through } };
 }
 
 export const swapAxes = <Own extends CellExhibit>(exhibit: Own): Own => ({

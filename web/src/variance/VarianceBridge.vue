@@ -20,10 +20,20 @@ const figure = computed((): ChartFigure => {
   };
   return {
     ...{ kind: 'waterfall', along: '', notes: [], locale: LOCALE, series: [series], totals: [after - before] },
-    categories: labels.map((label) => ({ label, fullLabel: label, groups: [], isPartial: false, isForecast: false, header: null })),
+    ...{ periods: null, period: null, among: null },
+    categories: labels.map((label) => ({
+      label,
+      name: label,
+      fullLabel: label,
+      groups: [],
+      isPartial: false,
+      isForecast: false,
+      header: null,
+    })),
     root: { path: [], labels: ['Difference'] },
     shape: {
       ...{ members: labels.length, levels: 1, isTime: false, hasSeriesField: false, series: 1, measures: 1, arrangement: 'grouped' },
+      byPoints: false,
       hasNegative: parts.some(({ change }) => change < 0),
     },
   };
@@ -36,7 +46,6 @@ const HEIGHT = 250;
     :figure="figure"
     :settings="settings"
     :measures="[measure.name]"
-    :ends="null"
     :warns="measure.direction === 'higher'"
     :chosen="null"
     :height="HEIGHT"

@@ -44,10 +44,11 @@ const signed = (value: number): string => `${value > 0 ? '+' : ''}${say(value)}`
 const chosen = computed(() => readVarianceCell(props.exhibit, route.query));
 const isChosen = (path: readonly (string | null)[]): boolean =>
   chosen.value !== null && chosen.value.along === field.value?.field && samePath(chosen.value.side, path);
-/** The figure of a member is explained, and leads to its records. */
-function choose(path: readonly (string | null)[]): void {
+/** The figure of a member is explained, and leads to its records; where two members are compared each has its own. */
+function choose(path: readonly (string | null)[], which: 'before' | 'after'): void {
   if (!field.value) return;
-  const cell = { side: [...path], top: [], measure: props.exhibit.measure, along: field.value.field };
+  const { between } = props.exhibit;
+  const cell = { side: [...path], top: between ? [between[which]] : [], measure: props.exhibit.measure, along: field.value.field };
   navigate(cellQuery(props.exhibit, cell), 'rewrite');
 }
 const others = computed(() =>
@@ -59,13 +60,17 @@ const rows = computed(() => [
   ...(field.value?.named ?? []),
   ...(field.value?.others ? [{ ...field.value.others, path: null, label: others.value }] : []),
 ]);
-const EFFECTS = [
-  ['price', 'Price'],
-  ['volume', 'Volume'],
-  ['mix', 'Mix'],
-  ['gained', 'New'],
-  ['lost', 'Discontinued'],
-] as const;
+const names = computed(() => data.value?.between ?? { before: 'Before', after: 'Now' });
+const effectWords = computed(() => {
+  const { between } = data.value ?? {};
+  return [
+    ['price', 'Price'],
+    ['volume', 'Volume'],
+    ['mix', 'Mix'],
+    ['gained', between ? `Only in ${between.after}` : 'New'],
+    ['lost', between ? `Only in ${between.before}` : 'Discontinued'],
+  ] as const;
+});
 </script>
 
 <template>
@@ -118,17 +123,26 @@ const EFFECTS = [
             <thead>
               <tr>
                 <th scope="col">{{ field.label }}</th>
-                <th scope="col" class="number">Before</th>
-                <th scope="col" class="number">Now</th>
-                <th scope="col" class="number">Change</th>
+                <th scope="col" class="number">{{ names.before }}</th>
+                <th scope="col" class="number">{{ names.after }}</th>
+                <th scope="col" class="number">{{ data.between ? 'Difference' : 'Change' }}</th>
               </tr>
             </thead>
             <tbody>
               <tr v-for="row in rows" :key="row.label" :class="{ chosen: row.path && isChosen(row.path) }">
                 <th scope="row">{{ row.label }}</th>
-                <td class="number">{{ say(row.before) }}</td>
                 <td class="number">
-                  <v-btn v-if="row.path" variant="plain" class="inline" @click="choose(row.path)">{{ say(row.after) }}</v-btn>
+                  <v-btn
+                    v-if="row.path && data.between && row.before !== null"
+                    variant="plain"
+                    class="inline"
+                    @click="choose(row.path, 'before')"
+                    >{{ say(row.before) }}</v-btn
+                  >
+                  <template v-else>{{ say(row.before) }}</template>
+                </td>
+                <td class="number">
+                  <v-btn v-if="row.path" variant="plain" class="inline" @click="choose(row.path, 'after')">{{ say(row.after) }}</v-btn>
                   <template v-else>{{ say(row.after) }}</template>
                 </td>
                 <td class="number" :class="row.change < 0 ? 'worse' : ''">{{ signed(row.change) }}</td>
@@ -137,7 +151,7 @@ const EFFECTS = [
           </table>
         </div>
         <dl v-if="data.effects" class="effects">
-          <template v-for="[name, words] in EFFECTS" :key="name">
+          <template v-for="[name, words] in effectWords" :key="name">
             <div v-if="data.effects[name] !== 0">
               <dt>{{ words }}</dt>
               <dd>{{ signed(data.effects[name]) }}</dd>

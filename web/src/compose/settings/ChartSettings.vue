@@ -11,16 +11,18 @@ import {
   type ChartSettings,
   type ReferenceLine,
   type SeriesSettings,
-  type Trend,
 } from '@bold-compass/core/model';
 import { computed } from 'vue';
-import { shownSeries } from '../../chart/shown-series.ts';
+import { shownFigures } from '../../chart/shown-figures.ts';
 import AddChoice from '../../shell/AddChoice.vue';
 import FoldedPart from '../../shell/FoldedPart.vue';
 import { datasetOf, useCompose } from '../context.ts';
-import { setAxis } from '../edges.ts';
+import { fieldsGoneThrough, setAxis } from '../edges.ts';
 import DataSettings from './DataSettings.vue';
+import MapSettings from './MapSettings.vue';
+import NoteSettings from './NoteSettings.vue';
 import SettingsSection from './SettingsSection.vue';
+import TrendSettings from './TrendSettings.vue';
 
 /** A chart as a whole: its kind, its series, its scales, and what is drawn across it. */
 const props = defineProps<{ exhibit: Chart }>();
@@ -33,19 +35,29 @@ const kind = computed(() => chartKindOf(chart.value.kind));
 const set = (part: Partial<ChartSettings>): void => change({ ...props.exhibit, chart: { ...chart.value, ...part } });
 const valueOf = (event: Event): string => (event.target as HTMLInputElement).value;
 
-const proposal = computed(() => proposedKind(dataset.value, props.exhibit));
+/** Of periods that are gone through only one is drawn at a time. */
+const proposal = computed(() => {
+  const { side, top, cells } = props.exhibit;
+  const fields = top.fields.slice(fieldsGoneThrough(props.exhibit, 'top'));
+  return proposedKind(dataset.value, { side, top: { ...top, fields }, cells });
+});
 const kinds = CHART_KINDS.map((name) => ({
   value: name,
   title: CHART_KINDS_BY_NAME[name].label,
   subtitle: CHART_KINDS_BY_NAME[name].about,
 }));
 
-const series = computed(() => shownSeries.get(props.exhibit.id) ?? []);
+const series = computed(() => shownFigures.get(props.exhibit.id)?.series ?? []);
 function setSeries(key: string, part: Partial<SeriesSettings>): void {
   const own = Object.fromEntries(Object.entries({ ...chart.value.series[key], ...part }).filter(([, value]) => value !== undefined));
   const others = Object.fromEntries(Object.entries(chart.value.series).filter(([name]) => name !== key));
   set({ series: Object.keys(own).length > 0 ? { ...others, [key]: own } : others });
 }
+const STYLES = [
+  { value: 'yearbook', title: 'Yearbook', subtitle: 'Fine lines, like the rest of the page' },
+  { value: 'bold', title: 'Bold', subtitle: 'Large letters and strong lines, to be read from far' },
+  { value: 'monochrome', title: 'Black and white', subtitle: 'Patterns and greys in the place of colours' },
+];
 const COLOURS = Array.from({ length: SERIES_COLOURS }, (_, index) => ({ value: index, title: `Colour ${index + 1}` }));
 
 const numberOf = (text: string): number | undefined => (text.trim() !== '' && Number.isFinite(Number(text)) ? Number(text) : undefined);
@@ -55,17 +67,6 @@ const scales = computed(() => [
   ...(series.value.some(({ second }) => second) ? [{ which: 'second' as const, title: 'Second axis' }] : []),
 ]);
 
-const MOST_DEGREE = 6;
-function setDegree(text: string): void {
-  const { trend } = chart.value;
-  const degree = Math.round(Number(text));
-  if (!trend || !Number.isFinite(degree)) return;
-  set({ trend: { ...trend, degree: Math.min(trend.kind === 'moving' ? 24 : MOST_DEGREE, Math.max(2, degree)) } });
-}
-function setForecast(text: string): void {
-  const periods = Math.min(60, Math.max(0, Math.round(Number(text)) || 0));
-  set({ forecast: periods > 0 ? { periods, interval: chart.value.forecast?.interval ?? 80 } : undefined });
-}
 const setLine = (index: number, part: Partial<ReferenceLine>): void =>
   set({ lines: chart.value.lines.map((one, at) => (at === index ? { ...one, ...part } : one)) });
 function addLine(at: string): void {
@@ -121,13 +122,27 @@ const EDGES = [
       />
     </template>
     <v-checkbox
-      v-if="exhibit.top.fields.length > 0"
+      v-if="chart.through"
+      label="Trails of the periods before"
+      :model-value="chart.through.trails"
+      @update:model-value="set({ through: { trails: $event ?? false } })"
+    />
+    <v-checkbox
+      v-else-if="exhibit.top.fields.length > 0"
       :label="`Small multiples by ${fieldLabel(dataset, exhibit.top.fields[0]).toLowerCase()}`"
       :model-value="chart.panels"
       @update:model-value="set({ panels: !chart.panels })"
     />
   </SettingsSection>
+  <MapSettings v-if="chart.kind === 'map'" :exhibit="exhibit" />
   <SettingsSection title="Colours and labels">
+    <v-select
+      label="Style"
+      :model-value="chart.style"
+      :items="STYLES"
+      item-props
+      @update:model-value="set({ style: $event as ChartSettings['style'] })"
+    />
     <v-select
       label="Colours"
       :model-value="chart.colours"
@@ -238,52 +253,7 @@ const EDGES = [
       @update:model-value="setScale(which, { logarithmic: chart[which].logarithmic ? undefined : true })"
     />
   </SettingsSection>
-  <SettingsSection
-    v-if="kind.family === 'axis' || kind.family === 'points'"
-    title="Trend and forecast"
-    :about="chart.trend || chart.forecast ? 'on' : undefined"
-  >
-    <v-select
-      label="Trend line"
-      :model-value="chart.trend?.kind ?? ''"
-      :items="[
-        { value: '', title: 'None' },
-        { value: 'linear', title: 'Linear' },
-        { value: 'logarithmic', title: 'Logarithmic' },
-        { value: 'exponential', title: 'Exponential' },
-        { value: 'power', title: 'Power' },
-        { value: 'polynomial', title: 'Polynomial' },
-        ...(kind.family === 'axis' ? [{ value: 'moving', title: 'Moving average' }] : []),
-      ]"
-      @update:model-value="set({ trend: $event ? { kind: $event as Trend['kind'] } : undefined })"
-    />
-    <v-text-field
-      v-if="chart.trend?.kind === 'polynomial' || chart.trend?.kind === 'moving'"
-      :label="chart.trend.kind === 'moving' ? 'Periods' : 'Degree'"
-      type="number"
-      min="2"
-      :max="chart.trend.kind === 'moving' ? 24 : 6"
-      :model-value="chart.trend.degree ?? (chart.trend.kind === 'moving' ? 3 : 2)"
-      @change="setDegree(valueOf($event))"
-    />
-    <template v-if="kind.family === 'axis'">
-      <v-text-field
-        label="Periods to forecast"
-        type="number"
-        min="0"
-        max="60"
-        :model-value="chart.forecast?.periods ?? 0"
-        @change="setForecast(valueOf($event))"
-      />
-      <v-select
-        v-if="chart.forecast"
-        label="Interval"
-        :model-value="chart.forecast.interval"
-        :items="[80, 90, 95].map((value) => ({ value, title: `${value} %` }))"
-        @update:model-value="set({ forecast: { ...chart.forecast!, interval: $event as 80 } })"
-      />
-    </template>
-  </SettingsSection>
+  <TrendSettings v-if="kind.family === 'axis' || kind.family === 'points'" :exhibit="exhibit" />
   <SettingsSection title="Reference lines" :about="chart.lines.length ? String(chart.lines.length) : undefined">
     <div v-for="(line, index) in chart.lines" :key="index" class="line">
       <p>
@@ -325,6 +295,7 @@ const EDGES = [
       @add="addLine"
     />
   </SettingsSection>
+  <NoteSettings v-if="kind.family === 'axis' || kind.family === 'points'" :exhibit="exhibit" />
   <DataSettings :exhibit="exhibit" />
 </template>
 

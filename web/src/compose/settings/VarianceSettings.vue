@@ -4,6 +4,7 @@ import { computed } from 'vue';
 import { datasetOf, useCompose } from '../context.ts';
 import { groupingFields, measureChoices } from '../edges.ts';
 import AddChoice from '../../shell/AddChoice.vue';
+import { useMembers } from '../members.ts';
 import FilterEditor from './FilterEditor.vue';
 import SettingsSection from './SettingsSection.vue';
 
@@ -17,6 +18,17 @@ const fields = computed(() => groupingFields(dataset.value));
 const free = computed(() => fields.value.filter(({ name }) => !props.exhibit.fields.includes(name)));
 const valueOf = (event: Event): string => (event.target as HTMLInputElement).value;
 const within = (text: string, most: number): number => Math.min(most, Math.max(1, Math.round(Number(text)) || 1));
+const between = computed(() => props.exhibit.between);
+const { members } = useMembers(
+  computed(() => dataset.value.name),
+  computed(() => between.value?.field),
+);
+const choices = computed(() => (members.value ?? []).map(({ member, label }) => ({ value: member, title: label })));
+const chooseField = (field: string): void => set({ between: { field, before: '', after: '' } });
+const SIDES = [
+  ['after', 'Member'],
+  ['before', 'Compared with'],
+] as const;
 const UNITS = ['year', 'quarter', 'month', 'week', 'day'] as const;
 const MOST_FIELDS = 12;
 </script>
@@ -29,7 +41,33 @@ const MOST_FIELDS = 12;
       :items="measures.map(({ name, label }) => ({ value: name, title: label }))"
       @update:model-value="set({ measure: $event, effects: undefined })"
     />
+    <v-select
+      label="Compare"
+      :model-value="between ? 'members' : 'periods'"
+      :items="[
+        { value: 'periods', title: 'Two periods' },
+        { value: 'members', title: 'Two members' },
+      ]"
+      @update:model-value="$event === 'members' ? chooseField(exhibit.fields[0]) : set({ between: undefined })"
+    />
+    <template v-if="between">
+      <v-select
+        label="Members of"
+        :model-value="between.field"
+        :items="fields.map(({ name, label, group }) => ({ value: name, title: label, props: { subtitle: group } }))"
+        @update:model-value="chooseField"
+      />
+      <v-autocomplete
+        v-for="[which, words] in SIDES"
+        :key="which"
+        :label="words"
+        :model-value="between[which] || null"
+        :items="choices"
+        @update:model-value="$event !== null && set({ between: { ...between, [which]: $event } })"
+      />
+    </template>
     <v-text-field
+      v-if="!between"
       label="Periods back"
       type="number"
       min="1"
@@ -38,6 +76,7 @@ const MOST_FIELDS = 12;
       @change="set({ back: { ...exhibit.back, amount: within(valueOf($event), 100) } })"
     />
     <v-select
+      v-if="!between"
       label="Period"
       :model-value="exhibit.back.unit"
       :items="UNITS.map((unit) => ({ value: unit, title: unit.charAt(0).toUpperCase() + unit.slice(1) }))"

@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { keptPictureSchema } from '@bold-compass/core/api';
-import { MOST_PICTURE_BYTES, PICTURE_TYPES, type Image, type Text } from '@bold-compass/core/model';
+import { keptAssetSchema } from '@bold-compass/core/api';
+import { MOST_ASSET_BYTES, PICTURE_TYPES, type Image, type Text } from '@bold-compass/core/model';
 import { computed, ref } from 'vue';
 import { ApiProblem, ask } from '../../api/client.ts';
 import { datasetOf, useCompose } from '../context.ts';
+import { dataUrlOf } from '../data-url.ts';
 import LinkList from './LinkList.vue';
 import SettingsSection from './SettingsSection.vue';
 
@@ -25,12 +26,7 @@ const sending = ref(false);
 
 /** A file as a data URL; throws where a browser can show no picture of it. */
 async function readPicture(file: File): Promise<string> {
-  const url = await new Promise<string>((resolve, reject) => {
-    const reader = new FileReader();
-    reader.onload = () => resolve(String(reader.result));
-    reader.onerror = () => reject(new Error('unreadable'));
-    reader.readAsDataURL(file);
-  });
+  const url = await dataUrlOf(file);
   const picture = new window.Image();
   picture.src = url;
   await picture.decode();
@@ -43,13 +39,12 @@ async function takePicture(chosen: File | File[] | null): Promise<void> {
   message.value = '';
   if (!(PICTURE_TYPES as readonly string[]).includes(file.type))
     message.value = 'This is no picture that a report can hold. Choose PNG, JPEG, WebP, GIF or SVG.';
-  else if (file.size > MOST_PICTURE_BYTES)
-    message.value = 'This picture has more than five megabytes. Make it smaller and choose it again.';
+  else if (file.size > MOST_ASSET_BYTES) message.value = 'This picture has more than five megabytes. Make it smaller and choose it again.';
   if (message.value) return;
   sending.value = true;
   try {
     const url = await readPicture(file);
-    const { source } = await ask(keptPictureSchema, 'POST', '/pictures', { source: url });
+    const { source } = await ask(keptAssetSchema, 'POST', '/assets', { source: url });
     // What was said of it in the meantime stays.
     if (props.exhibit.kind === 'image') change({ ...props.exhibit, source });
   } catch (failure) {

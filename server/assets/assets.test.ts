@@ -38,7 +38,7 @@ describe('a picture', () => {
       .send({ report: withImage(report, inside), revision })
       .expect(200);
     expect(sourceIn(await open())).toBe(`asset:${hash}`);
-    const { body: kept } = await analyst.post('/api/pictures').send({ source: inside }).expect(200);
+    const { body: kept } = await analyst.post('/api/assets').send({ source: inside }).expect(200);
     expect(kept).toEqual({ source: `asset:${hash}` });
 
     const { body: file } = await analyst.get(`/api/reports/${id}/document`).expect(200);
@@ -57,7 +57,7 @@ describe('a picture', () => {
     await manager.get(`/api/reports/${id}/pictures/${hash}`).expect(404);
     // A report that the manager opens, which does not show it.
     await manager.get(`/api/reports/order-lines/pictures/${hash}`).expect(404);
-    await manager.post('/api/pictures').send({ source: inside }).expect(403);
+    await manager.post('/api/assets').send({ source: inside }).expect(403);
     await analyst.get(`/api/reports/${id}/pictures/..%2f..%2fetc`).expect(400);
   });
 
@@ -66,17 +66,17 @@ describe('a picture', () => {
     const named = withImage(report, `asset:${'0'.repeat(64)}`);
     const refused = await analyst.put(`/api/reports/${id}`).send({ report: named, revision }).expect(422);
     expect(refused.body).toMatchObject({ code: 'report-invalid', detail: expect.stringContaining('picture') as string });
-    await analyst.post('/api/pictures').send({ source: 'data:text/html;base64,AAAA' }).expect(400);
+    await analyst.post('/api/assets').send({ source: 'data:text/html;base64,AAAA' }).expect(400);
   });
 
   it('may have five megabytes, which is more than other requests', async () => {
     const large = (bytes: number): string => `data:image/png;base64,${Buffer.alloc(bytes, 7).toString('base64')}`;
     await analyst
-      .post('/api/pictures')
+      .post('/api/assets')
       .send({ source: large(4_900_000) })
       .expect(200);
     await analyst
-      .post('/api/pictures')
+      .post('/api/assets')
       .send({ source: large(5_200_000) })
       .expect(400);
     const { report, revision } = await open();
@@ -86,12 +86,12 @@ describe('a picture', () => {
 
   it('goes a month after the last report that showed it', async () => {
     const { pool } = demo.connection;
-    await pool.query(`INSERT INTO app.pictures (id, type, bytes, used_at) VALUES ($1, 'image/gif', '', now() - interval '31 days')`, [
+    await pool.query(`INSERT INTO app.assets (id, type, bytes, used_at) VALUES ($1, 'image/gif', '', now() - interval '31 days')`, [
       'f'.repeat(64),
     ]);
-    await pool.query(`UPDATE app.pictures SET used_at = now() - interval '31 days' WHERE id = $1`, [hash]);
+    await pool.query(`UPDATE app.assets SET used_at = now() - interval '31 days' WHERE id = $1`, [hash]);
     await demo.app.begin();
-    const { rows } = await pool.query<{ id: string }>('SELECT id FROM app.pictures WHERE id = ANY($1)', [[hash, 'f'.repeat(64)]]);
+    const { rows } = await pool.query<{ id: string }>('SELECT id FROM app.assets WHERE id = ANY($1)', [[hash, 'f'.repeat(64)]]);
     expect(rows).toEqual([{ id: hash }]);
   });
 });

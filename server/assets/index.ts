@@ -1,0 +1,1 @@
+export { Assets, type Asset } from './assets.ts';

@@ -1,0 +1,1 @@
+ALTER TABLE "app"."pictures" RENAME TO "assets";

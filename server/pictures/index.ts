@@ -1,1 +1,0 @@
-export { Pictures, type Picture } from './pictures.ts';

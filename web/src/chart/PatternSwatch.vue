@@ -1,0 +1,31 @@
+<script setup lang="ts">
+import { onMounted, useTemplateRef, watch } from 'vue';
+import { useTheme } from 'vuetify';
+import { patternTile } from './patterns.ts';
+import { chartTokens } from './tokens.ts';
+
+/** The pattern of a series, as its bars have it. */
+const props = defineProps<{ index: number }>();
+const canvas = useTemplateRef('canvas');
+const theme = useTheme();
+function draw(): void {
+  if (!canvas.value) return;
+  const { ink, paper } = chartTokens(canvas.value, 'monochrome');
+  canvas.value.getContext('2d')?.drawImage(patternTile(props.index, ink, paper), 0, 0, canvas.value.width, canvas.value.height);
+}
+onMounted(draw);
+watch([() => props.index, theme.name], draw);
+</script>
+
+<template>
+  <canvas ref="canvas" class="pattern" width="12" height="12" aria-hidden="true" />
+</template>
+
+<style scoped>
+.pattern {
+  width: 12px;
+  height: 12px;
+  margin-right: 6px;
+  border: 1px solid var(--ink);
+}
+</style>
