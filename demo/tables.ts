@@ -25,8 +25,11 @@ export function demoTables(): DemoTable[] {
     {
       name: 'showrooms',
       columns:
-        'showroom_id integer PRIMARY KEY, showroom text NOT NULL, city text NOT NULL, country text NOT NULL, region text NOT NULL, opened date NOT NULL, closed date',
-      rows: rooms.map((room) => [room.id, room.name, room.city, room.country, room.region, day(room.opened), day(room.closed)]),
+        'showroom_id integer PRIMARY KEY, showroom text NOT NULL, city text NOT NULL, country text NOT NULL, region text NOT NULL, opened date NOT NULL, closed date, latitude numeric(8,4) NOT NULL, longitude numeric(8,4) NOT NULL',
+      rows: rooms.map(({ id, name, city, country, region, opened, closed, latitude, longitude }) => [
+        ...[id, name, city, country, region, day(opened), day(closed)],
+        ...[latitude.toFixed(4), longitude.toFixed(4)],
+      ]),
     },
     {
       name: 'models',

@@ -58,7 +58,7 @@ const PAGES: Record<string, [title: string, key: string][]> = {
     ['Few families make most of the sales', 'ArrowRight'],
   ],
   compared: [
-    ['Countries by size, margin and attainment', 'ArrowRight'],
+    ['Customers by size and order value', 'ArrowRight'],
     ['Seasons of the lines', 'ArrowRight'],
     ['Lines against last year', 'ArrowDown'],
     ['Customers by segment', 'ArrowRight'],

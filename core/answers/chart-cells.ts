@@ -24,6 +24,12 @@ function rootOf({ depth, exceptions }: ChartRequest['side']['open'], opened: rea
   return opened.reduce<Path>((longest, path) => (path.length > longest.length ? path : longest), []);
 }
 
+/** What is gone through period by period shows the series in each: its periods stand open. */
+function withSeriesOpen(request: ChartRequest): ChartRequest {
+  const { top } = request;
+  return top.open.depth > 0 ? request : { ...request, top: { ...top, open: { depth: 1, exceptions: [] } } };
+}
+
 /** The places of some members among all of their level, in its natural order. */
 async function placesOf(context: AnswerContext, fields: string[], headers: readonly Header[]): Promise<number[] | null> {
   const field = fields.at(-1);
@@ -43,10 +49,10 @@ export async function chartCells(
   exhibit: Crosstab,
   scope: Filter | null,
   request: ChartRequest,
-  { colours, forecast, inStepWith }: Pick<ChartSettings, 'colours' | 'forecast' | 'inStepWith'>,
+  { colours, forecast, inStepWith, through }: Pick<ChartSettings, 'colours' | 'forecast' | 'inStepWith' | 'through'>,
 ): Promise<ChartResponse> {
   const started = performance.now();
-  const table = await standingTable(context, exhibit, scope, request);
+  const table = await standingTable(context, exhibit, scope, through ? withSeriesOpen(request) : request);
   const { cube, cells } = table;
   const pathOf = ({ node }: VisibleNode): Path => cube.side.path(node);
   const opened = table.rows.filter(({ role, open }) => role === 'member' && open).map(pathOf);

@@ -129,7 +129,7 @@ export function chartFigure(dataset: Dataset, chart: Chart, answer: ChartRespons
       const format = cell.format ?? own.format;
       return {
         ...{ key, member, measure, measureLabel: heading, path: header.path, memberLabels: top.fields.length > 0 ? header.labels : [] },
-        label: !hasSeriesField ? heading : cells.length > 1 ? `${member}: ${heading}` : member,
+        label: member === '' ? heading : cells.length > 1 ? `${member}: ${heading}` : member,
         as: set.as ?? seriesKindOf(settings.kind),
         second: set.second ?? false,
         colour: set.colour ?? place % SERIES_COLOURS,

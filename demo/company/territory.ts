@@ -1,4 +1,5 @@
 import { parseIsoDate, type Day } from '@bold-compass/core/calendar';
+import { CITY_PLACES } from './places.ts';
 import { randomFrom } from './random.ts';
 
 /** The day the company's calendar starts, and the demo's today. */
@@ -49,8 +50,13 @@ export interface Showroom extends City {
   opened: Day;
   /** Last day of business; null while it is open. */
   closed: Day | null;
+  /** In degrees. */
+  latitude: number;
+  longitude: number;
 }
 
+/** How far a showroom lies from the middle of its city, in degrees. */
+const OFF_CENTRE = 0.011;
 const SHOWROOMS = 110;
 const PLACES = [
   'Old Town',
@@ -89,6 +95,9 @@ export function showrooms(): Showroom[] {
         size: (place.size / count) * (0.8 + 0.4 * random.next()),
         opened: FIRST_DAY,
         closed: null,
+        // Made up: the first south-west of the middle of its city, the second north-east.
+        latitude: CITY_PLACES[place.city][0] + OFF_CENTRE * (2 * index - 1),
+        longitude: CITY_PLACES[place.city][1] + OFF_CENTRE * (2 * index - 1),
       });
     }
   }

@@ -10,11 +10,19 @@ export async function choose(place: Page | Locator, label: string | RegExp, opti
   await expect(list).toBeVisible();
   const wanted = list.getByRole('option', typeof option === 'string' ? { name: option, exact: true } : { name: option });
   // Long lists draw only what is seen.
-  for (let step = 0; step < 40 && (await wanted.count()) === 0; step++) {
-    await list.evaluate((element) => (element.scrollTop += 200));
+  for (let step = 0; step < 40; step++) {
+    // One that is about to be drawn anew is gone before it is clicked.
+    const isChosen =
+      (await wanted.count()) > 0 &&
+      (await wanted.click({ timeout: 2_000 }).then(
+        () => true,
+        () => false,
+      ));
+    if (isChosen) break;
+    // It begins at what is chosen, and comes to that while it opens.
+    await list.evaluate((element, isTop) => (element.scrollTop = isTop ? 0 : element.scrollTop + 200), step % 10 === 0);
     await page.waitForTimeout(30);
   }
-  await wanted.click();
   await expect(list).toBeHidden();
 }
 

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import type { ReportView } from '@bold-compass/core/api';
-import { imageSchema, type Report } from '@bold-compass/core/model';
+import { chartSchema, imageSchema, type Report } from '@bold-compass/core/model';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoApp, type DemoApp } from '../../demo/testing/database.ts';
 
@@ -16,6 +16,13 @@ beforeAll(async () => {
   id = (made.body as { id: string }).id;
 });
 afterAll(() => demo.close());
+
+const asText = (response: unknown, done: (error: Error | null, body: string) => void): void => {
+  let text = '';
+  const sent = response as NodeJS.ReadableStream;
+  sent.on('data', (chunk: Buffer) => (text += chunk.toString()));
+  sent.on('end', () => done(null, text));
+};
 
 /** A GIF of one pixel, the smallest that there is (GIF89a specification). */
 const PIXEL = 'R0lGODlhAQABAIAAAAAAAP///yH5BAEAAAAALAAAAAABAAEAAAIBRAA7';
@@ -93,6 +100,102 @@ describe('a picture', () => {
     await demo.app.begin();
     const { rows } = await pool.query<{ id: string }>('SELECT id FROM app.assets WHERE id = ANY($1)', [[hash, 'f'.repeat(64)]]);
     expect(rows).toEqual([{ id: hash }]);
+  });
+});
+
+describe('shapes of a map', () => {
+  const square = (west: number): number[][][] => [
+    [
+      [west, 50],
+      [west + 1, 50],
+      [west + 1, 51],
+      [west, 51],
+      [west, 50],
+    ],
+  ];
+  const area = (name: string, west: number) => ({
+    ...{ type: 'Feature', properties: { name, lead: `Lead of ${name}` } },
+    geometry: { type: 'Polygon', coordinates: square(west) },
+  });
+  const file = { type: 'FeatureCollection', features: [area('Nordic', 10), area('Atlantic', 0), area('Elsewhere', 30)] };
+  const dataUrl = (content: unknown): string =>
+    `data:application/geo+json;base64,${Buffer.from(typeof content === 'string' ? content : JSON.stringify(content)).toString('base64')}`;
+  interface Read {
+    features: { properties: Record<string, string>; geometry: object }[];
+  }
+  const read = async (agent: Agent, report: string, shapes: string): Promise<Read> => {
+    const { body, headers } = await agent.get(`/api/reports/${report}/shapes/${shapes}`).buffer(true).parse(asText).expect(200);
+    expect(headers['content-type']).toContain('application/geo+json');
+    return JSON.parse(body as string) as Read;
+  };
+  const mapOver = (source: string): Report['exhibits'][number] =>
+    chartSchema.parse({
+      ...{
+        kind: 'chart',
+        id: 'areas',
+        title: 'Areas',
+        side: { fields: ['region'] },
+        top: { fields: [] },
+        cells: [{ measure: 'net_sales' }],
+      },
+      chart: { kind: 'map', map: { shapes: { source, key: 'name' } } },
+    });
+  let own: string;
+  let kept: string;
+
+  it('are kept beside the document, and travel in it', async () => {
+    const made = await analyst.post('/api/reports').send({ title: 'Areas', folder: 'Trials', dataset: 'hollin-marsh', layout: 'empty' });
+    own = (made.body as { id: string }).id;
+    const { body } = await analyst
+      .post('/api/assets')
+      .send({ source: dataUrl(file) })
+      .expect(200);
+    const { source } = body as { source: string };
+    kept = source.replace('asset:', '');
+    const { body: view } = await analyst.get(`/api/reports/${own}?draft=true`).expect(200);
+    const { report, revision } = view as ReportView;
+    await analyst
+      .put(`/api/reports/${own}`)
+      .send({ report: { ...report, exhibits: [mapOver(source)] }, revision })
+      .expect(200);
+    const { body: document } = await analyst.get(`/api/reports/${own}/document`).expect(200);
+    const [chart] = (document as ReportView).report.exhibits;
+    expect(chart.kind === 'chart' && chart.chart.map.shapes!.source).toBe(dataUrl(file));
+    const { body: imported } = await analyst.post('/api/reports/import').send(document).expect(200);
+    const { body: copy } = await analyst.get(`/api/reports/${(imported as { id: string }).id}?draft=true`).expect(200);
+    expect((copy as ReportView).report.exhibits[0]).toMatchObject({ chart: { map: { shapes: { source, key: 'name' } } } });
+  });
+
+  it('are named only as far as a reader may know their members', async () => {
+    const { body: view } = await analyst.get(`/api/reports/${own}?draft=true`).expect(200);
+    await analyst
+      .post(`/api/reports/${own}/publish`)
+      .send({ revision: (view as ReportView).revision })
+      .expect(200);
+    const whole = await read(analyst, own, kept);
+    expect(whole.features.map(({ properties }) => properties.lead)).toEqual(['Lead of Nordic', 'Lead of Atlantic', 'Lead of Elsewhere']);
+    const seen = await read(await demo.as('sanna-wikmark'), own, kept);
+    expect(seen.features.map(({ properties }) => properties)).toEqual([{ name: 'Nordic' }, {}, {}]);
+    expect(seen.features.map(({ geometry }) => geometry)).toEqual(whole.features.map(({ geometry }) => geometry));
+    // Another report does not show them, and a picture is none of them.
+    const manager = await demo.as('henrike-hollin');
+    await manager.get(`/api/reports/order-lines/shapes/${kept}`).expect(404);
+    await manager.get(`/api/reports/${own}/pictures/${kept}`).expect(404);
+    await analyst.get(`/api/reports/${own}/shapes/${hash}`).expect(404);
+  });
+
+  it('that are none are told so, and not kept', async () => {
+    const refused = async (content: unknown): Promise<string> => {
+      const { body } = await analyst
+        .post('/api/assets')
+        .send({ source: dataUrl(content) })
+        .expect(422);
+      return (body as { detail: string }).detail;
+    };
+    expect(await refused('{"type":')).toMatch(/cannot be read as JSON/);
+    expect(await refused({ type: 'FeatureCollection', features: [] })).toMatch(/no shapes/);
+    const places = { type: 'Feature', properties: {}, geometry: { type: 'Point', coordinates: [1, 2] } };
+    expect(await refused({ type: 'FeatureCollection', features: [places] })).toMatch(/no polygon/);
   });
 });
 

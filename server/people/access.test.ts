@@ -94,6 +94,7 @@ const ATTEMPTS: Record<string, (agent: Agent) => Promise<void>> = {
     expect(JSON.stringify(body).length).toBeLessThan(10_000);
   },
   'get /reports/:report/pictures/:picture': async (agent) => void (await agent.get(`${R}/pictures/${'0'.repeat(64)}`).expect(404)),
+  'get /reports/:report/shapes/:shapes': async (agent) => void (await agent.get(`${R}/shapes/${'0'.repeat(64)}`).expect(404)),
   'put /reports/:report/favourite': async (agent) => void (await agent.put(`${R}/favourite`).send({ favourite: false }).expect(200)),
   'post /reports/:report/values': async (agent) => {
     const { body } = await agent

@@ -136,7 +136,8 @@ function redraw(): void {
     return;
   }
   chart.value?.destroy();
-  chart.value = new Chart(canvas.value, { ...config, options });
+  // What is there at first is not on its way from anywhere.
+  chart.value = new Chart(canvas.value, { ...config, options: { ...options, animation: false } });
 }
 onBeforeUnmount(() => chart.value?.destroy());
 

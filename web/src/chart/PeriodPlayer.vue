@@ -84,7 +84,7 @@ const MOST_TICKS = 40;
       @update:model-value="slide"
     />
     <span class="muted">{{ periods[last]?.label }}</span>
-    <v-select v-model="speed" class="speed" label="Speed" density="compact" hide-details :items="SPEEDS" />
+    <v-select v-model="speed" class="speed" aria-label="Speed" density="compact" hide-details :items="SPEEDS" />
   </div>
 </template>
 
@@ -93,16 +93,17 @@ const MOST_TICKS = 40;
   display: flex;
   flex-wrap: wrap;
   align-items: center;
-  gap: 2px 10px;
-  margin: 2px 0 4px;
+  gap: 0 10px;
+  margin: 0 0 2px;
   font-size: 12.5px;
 }
+/* As wide as the longest of most, so that the slider stays where it is. */
 .period {
   font-family: var(--serif);
-  font-size: 30px;
-  line-height: 1.1;
+  font-size: 28px;
+  line-height: 38px;
   font-weight: 600;
-  flex: 1 0 100%;
+  min-width: 4.6em;
 }
 .controls {
   display: inline-flex;
@@ -115,9 +116,9 @@ const MOST_TICKS = 40;
 }
 .slider {
   flex: 1 1 140px;
-  min-width: 120px;
+  min-width: 110px;
 }
 .speed {
-  flex: 0 0 92px;
+  flex: 0 0 84px;
 }
 </style>

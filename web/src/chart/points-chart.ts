@@ -20,13 +20,24 @@ import { isSameCell, targetOf } from './targets.ts';
 import { between, CHART_FONT, faded } from './tokens.ts';
 
 const [SMALLEST, LARGEST, USUAL] = [4, 26, 5];
+/** The share of an axis that stays free beside the outermost points, since these have a size. */
+const MARGIN = 0.07;
+/** Round ends of an axis, with room for its outermost points. */
+function roomyEnds(values: readonly number[]): Ends {
+  const [least, most] = values.reduce(([low, high], value) => [Math.min(low, value), Math.max(high, value)], [Infinity, -Infinity]);
+  const room = (most - least) * MARGIN;
+  // An axis of values that are not negative does not begin below zero.
+  const low = least >= 0 ? Math.max(0, least - room) : least - room;
+  return scaleEnds(least <= most ? [low, most + room] : [], false);
+}
+
 /** A point that is not drawn. */
 const NOWHERE = { x: Number.NaN, y: Number.NaN, r: 0 };
 /** So many points leave room for their names. */
 const MOST_NAMED = 24;
 
-/** So many ways through the periods before can be told apart. */
-const MOST_TRAILS = 40;
+/** So many ways through the periods before can be told apart, each through so many of these; one that is chosen goes through all. */
+const [MOST_TRAILS, TRAIL] = [40, 4];
 
 /** A curve across points, which nothing is pointed at on. */
 const lineThrough = (line: readonly { x: number; y: number }[], part: object): ChartDataset<'bubble'> =>
@@ -45,7 +56,9 @@ const lineThrough = (line: readonly { x: number; y: number }[], part: object): C
 function trails({ figure, settings, tokens, chosen }: DrawnWith): ChartDataset<'bubble'>[] {
   const { among } = figure;
   if (!among || !settings.through?.trails) return [];
-  const until = among.series.slice(0, among.at + 1).map((series) => pointsDrawing({ ...figure, series }).series);
+  const until = among.series
+    .slice(chosen ? 0 : Math.max(0, among.at - TRAIL), among.at + 1)
+    .map((series) => pointsDrawing({ ...figure, series }).series);
   const ways = (until.at(-1) ?? []).flatMap(({ points, colour, path }, member) =>
     points
       .filter(
@@ -99,9 +112,8 @@ export function pointsChart(drawn: DrawnWith): ChartDrawing {
     }),
   );
   const trend = pointsTrend(figure, settings.trend);
+  const [xs, ys] = [0, 1].map((position) => roomyEnds(valuesOfMeasure(figure, position)));
   const isNamed = settings.values === 'always' || (settings.values === 'auto' && all.length <= MOST_NAMED);
-  const ends = (position: number): Ends | null => (figure.among ? scaleEnds(valuesOfMeasure(figure, position), false) : null);
-  const [xs, ys] = [0, 1].map((position) => scaleEnds(valuesOfMeasure(figure, position), false));
   /** A note of any measure stands at the point of its member. */
   const noteAt = (own: number, category: number): NotePlace | null => {
     const { path } = figure.series[own];
@@ -132,9 +144,8 @@ export function pointsChart(drawn: DrawnWith): ChartDrawing {
         x: {
           ...valueScale(tokens, {
             ...{ format: measures[0].format, scale: settings.second, fromZero: false, title: measures[0].label },
-            ends: ends(0),
+            ends: xs,
           }),
-          grace: '6%',
         },
         y: {
           ...valueScale(tokens, {
@@ -142,9 +153,8 @@ export function pointsChart(drawn: DrawnWith): ChartDrawing {
             scale: settings.scale,
             fromZero: false,
             title: measures[1]?.label,
-            ends: ends(1),
+            ends: ys,
           }),
-          grace: '6%',
         },
       },
       plugins: {

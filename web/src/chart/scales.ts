@@ -30,7 +30,8 @@ export function valueScale(tokens: ChartTokens, { format, scale, fromZero, title
   return {
     type: scale.logarithmic ? 'logarithmic' : 'linear',
     beginAtZero: fromZero && !scale.logarithmic,
-    min: scale.min ?? ends?.min,
+    // Ends in common may lie at zero or below it, which has no logarithm.
+    min: scale.min ?? (scale.logarithmic ? undefined : ends?.min),
     max: scale.max ?? ends?.max,
     border: { display: false },
     grid: {

@@ -133,15 +133,12 @@ export function shiftField<Own extends CellExhibit>(exhibit: Own, edge: Edge, fi
 export const fieldsGoneThrough = (exhibit: CellExhibit, edge: Edge): number =>
   edge === 'top' && exhibit.kind === 'chart' && exhibit.chart.through && exhibit.top.fields.length > 0 ? 1 : 0;
 
-/** A chart goes through all levels of its series at once, so that each period shows them. */
-const opened = (exhibit: Chart): Chart => setAxis(exhibit, 'top', { openLevels: Math.max(0, exhibit.top.fields.length - 1) });
-
 /** Shows a chart for each member of a field, one after the other; it takes the place of the field that did so before. */
 export function goThrough(exhibit: Chart, field: string): Chart {
   const [before] = exhibit.top.fields.slice(0, fieldsGoneThrough(exhibit, 'top'));
   const free = before === undefined ? exhibit : removeField(exhibit, 'top', before);
   const { through = { trails: true } } = exhibit.chart;
-  return opened({ ...placeField(free, 'top', field, 0), chart: { ...exhibit.chart, through, panels: false } });
+  return { ...placeField(free, 'top', field, 0), chart: { ...exhibit.chart, through, panels: false } };
 }
 
 /** Shows all at once again. */
@@ -156,8 +153,7 @@ export function placeBehind<Own extends CellExhibit>(exhibit: Own, edge: Edge, f
   const [gone] = exhibit.top.fields.slice(0, fieldsGoneThrough(exhibit, 'top'));
   if (gone === undefined || exhibit.kind !== 'chart') return placeFields(exhibit, edge, fields, at);
   if (fields.includes(gone)) return placeFields(stopGoingThrough(exhibit) as Own, edge, fields, at);
-  const placed: Chart = placeFields<Chart>(exhibit, edge, fields, at + fieldsGoneThrough(exhibit, edge));
-  return opened(placed) as Own;
+  return placeFields(exhibit, edge, fields, at + fieldsGoneThrough(exhibit, edge));
 }
 
 /** Swaps the axis of a chart and its series; it goes on to go through its periods. */

@@ -34,15 +34,28 @@ export function projectionOf(places: readonly Feature<Geometry>[]): GeoProjectio
     .rotate([-(west + width / 2), 0]);
 }
 
+/** How far places are drawn beyond what is shown, in pixels. */
+const BESIDE = 8;
+
 /** A projection that a reader may have come nearer to: it fits the data first, and is then enlarged around a place. */
 export class ViewedProjection extends ProjectionScale {
   static override readonly id = 'viewed' as never;
+
+  // One for each of its kinds of outlines in the library, all of which are places.
+  override computeBounds(outline: never): void {
+    this.own.clipExtent(null);
+    super.computeBounds(outline);
+  }
+
+  private get own(): GeoProjection {
+    return (this as unknown as { projection: GeoProjection }).projection;
+  }
 
   override updateBounds(): boolean {
     const isOther = super.updateBounds();
     const { view } = this.options as unknown as { view?: MapView };
     if (!view || (view.zoom === 1 && !view.centre)) return isOther;
-    const { projection } = this as unknown as { projection: GeoProjection };
+    const projection = this.own;
     const { left, right, top, bottom } = this.chart.chartArea;
     const [x, y] = [(left + right) / 2, (top + bottom) / 2];
     // Without a place of its own the middle stays where it is.
@@ -51,6 +64,11 @@ export class ViewedProjection extends ProjectionScale {
     const [atX, atY] = projection([centre[0], centre[1]]) ?? [x, y];
     const [moveX, moveY] = projection.translate();
     projection.translate([moveX + x - atX, moveY + y - atY]);
+    // Each place is drawn on a canvas of its own: one of a whole country, that near, would be larger than any screen.
+    projection.clipExtent([
+      [left - BESIDE, top - BESIDE],
+      [right + BESIDE, bottom + BESIDE],
+    ]);
     return true;
   }
 }

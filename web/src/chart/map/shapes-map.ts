@@ -88,12 +88,18 @@ export function shapesMap(drawn: DrawnWith, shapes: PlaceShapes): ChartDrawing {
     const value = shade.values[category];
     return value === null ? between(tokens.paper, tokens.sea, 0.08) : shadeColour(tokens, shadeOf(scale, value));
   });
-  const targets = places.map(({ category }) => targetOf(drawn, shade, category, pointWords(figure, shade, category)));
   const isChosen = (index: number): boolean => isSameCell(targets[index]?.cell ?? null, chosen);
   const [, ring] = isShaded && settings.map.marks === 'rings' ? drawnSeries(figure) : [];
   const rings = ring ? places.filter(({ category }) => (ring.values[category] ?? 0) > 0) : [];
   const largest = valuesOfMeasure(figure, 1).reduce((most, value) => Math.max(most, value), 0);
   const marks = marksAt(drawn, known);
+  const [part = shade] = partSeries(drawn);
+  const ofMarks = marks?.at.map(({ category }, index) => targetOf(drawn, part, category, marks.words[index])) ?? [];
+  const targets = places.map(({ category }) => {
+    // Where a place has no value of its own it says what its parts are.
+    const mark = isShaded ? -1 : (marks?.at.findIndex((one) => one.category === category) ?? -1);
+    return ofMarks[mark] ?? targetOf(drawn, shade, category, pointWords(figure, shade, category));
+  });
   const pale = between(tokens.paper, tokens.rule, 0.45);
   const over = { type: 'bubbleMap', order: -1, outline, showOutline: false, clipMap: false, backgroundColor: 'transparent' };
   const markRadius = (index: number): number => {
@@ -159,8 +165,6 @@ export function shapesMap(drawn: DrawnWith, shapes: PlaceShapes): ChartDrawing {
     },
   };
   const ofRings = rings.map(({ category }) => targetOf(drawn, ring, category, pointWords(figure, ring, category)));
-  const [part = shade] = partSeries(drawn);
-  const ofMarks = marks?.at.map(({ category }, index) => targetOf(drawn, part, category, marks.words[index])) ?? [];
   const beside = [ofRings, ofMarks].filter((own) => own.length > 0);
   return { config: config as unknown as ChartConfiguration, targets: [targets, ...beside] };
 }
