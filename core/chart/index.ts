@@ -16,7 +16,7 @@ export { notesAt, noteWords, type NoteAt } from './notes.ts';
 export { partsDrawing, type Part, type PartsDrawing } from './parts.ts';
 export { correlationWords, pointsDrawing, pointsTrend, type Point, type PointsDrawing } from './points.ts';
 export { isThroughTime, proposedKind, type Proposal } from './proposal.ts';
-export { shadeOf, shadeScale, type ShadeScale } from './shades.ts';
+export { middleOf, shadeOf, shadeScale, type ShadeScale } from './shades.ts';
 export { niceStep, scaleEnds, type Ends } from './scale.ts';
 export { binsOf, boxesOf, quantile, type Bin, type Box } from './spread.ts';
 export { chartsOfPeriods, commonEnds, panelsOf, type Panel } from './small-charts.ts';

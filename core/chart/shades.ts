@@ -1,3 +1,5 @@
+import type { ChartSettings } from '../model/index.ts';
+
 /** Where the colours of some values begin, turn and end. */
 export interface ShadeScale {
   low: number;
@@ -17,6 +19,10 @@ export function shadeScale(values: readonly number[], middle: number | null | un
   const reach = Math.max(Math.abs(most - turn), Math.abs(turn - least));
   return { low: turn - reach, high: turn + reach, middle: turn };
 }
+
+/** Where the colours of a chart turn: without colours they go one way, since greys cannot tell two ways apart. */
+export const middleOf = ({ style, middle }: Pick<ChartSettings, 'style' | 'middle'>): number | null | undefined =>
+  style === 'monochrome' ? null : middle;
 
 /** How dark a value is, from 0 to 1: below a middle negative. */
 export function shadeOf({ low, high, middle }: ShadeScale, value: number): number {

@@ -63,7 +63,9 @@ export function moversSentence(named: readonly { label: string; change: number }
   const { between } = told;
   const fell = named.filter(({ change }) => change < 0).slice(0, LISTED);
   const rose = named.filter(({ change }) => change > 0).slice(0, LISTED);
-  const [lower, higher] = between ? [`furthest below in ${between.after}`, `furthest above`] : ['fell most', 'rose most'];
+  const [lower, higher] = between
+    ? [`furthest below in ${between.after}`, fell.length > 0 ? 'furthest above' : `furthest above in ${between.after}`]
+    : ['fell most', 'rose most'];
   const verb = (count: number): string => (between ? (count === 1 ? 'is ' : 'are ') : '');
   const parts = [
     ...(fell.length > 0 ? [`${listWords(fell.map(say))} ${verb(fell.length)}${lower}`] : []),

@@ -318,7 +318,7 @@ const takeBetter = (): void => change({ ...props.exhibit, chart: { ...props.exhi
         <ul v-if="notes.length > 0" class="notes muted">
           <li v-for="line in notes" :key="line">{{ line }}</li>
         </ul>
-        <ShadeKey v-if="key" :figure="figure" :middle="settings.middle" :map="settings.map" v-bind="key" />
+        <ShadeKey v-if="key" :figure="figure" :settings="settings" v-bind="key" />
       </div>
     </template>
   </ExhibitShell>

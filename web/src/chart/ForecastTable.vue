@@ -16,7 +16,7 @@ const periods = computed(() =>
 
 <template>
   <section v-if="periods.length > 0" class="forecast" aria-label="Forecast">
-    <v-table density="compact">
+    <table class="ruled">
       <caption>
         Forecast, with
         {{
@@ -44,7 +44,7 @@ const periods = computed(() =>
           </template>
         </tr>
       </tbody>
-    </v-table>
+    </table>
     <p v-for="one in series" :key="one.key" class="muted words">{{ series.length > 1 ? `${one.label}: ` : '' }}{{ one.forecast?.words }}</p>
   </section>
 </template>
@@ -57,6 +57,14 @@ caption {
   text-align: left;
   font-weight: 600;
   padding: 4px 0;
+}
+th,
+td {
+  padding-right: 22px;
+}
+th[scope='row'] {
+  color: var(--ink);
+  border-bottom-color: var(--rule-2);
 }
 .figure {
   text-align: right;

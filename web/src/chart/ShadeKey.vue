@@ -1,16 +1,15 @@
 <script setup lang="ts">
-import { drawnSeries, shadeScale, valuesOfMeasure, type ChartFigure } from '@bold-compass/core/chart';
+import { drawnSeries, middleOf, shadeScale, valuesOfMeasure, type ChartFigure } from '@bold-compass/core/chart';
 import { figureText } from '@bold-compass/core/format';
 import { computed, shallowRef, watchEffect } from 'vue';
-import type { MapSettings } from '@bold-compass/core/model';
+import type { ChartSettings } from '@bold-compass/core/model';
 import { useReport } from '../report/context.ts';
 import { LOCALE } from '../report/state-words.ts';
 
 /** What colours, rings and sizes say, and which members have no place on a map. */
 const props = defineProps<{
   figure: ChartFigure;
-  middle: number | undefined;
-  map: MapSettings;
+  settings: ChartSettings;
   /** Positions of the measures that are shown as size and as colour. */
   size: number;
   shade: number;
@@ -18,31 +17,33 @@ const props = defineProps<{
 const { report } = useReport();
 const measure = (position: number) => drawnSeries(props.figure).find((series) => series.measure === position);
 /** The colours of bubbles go one way, from brass to sea. */
-const isBubble = computed(() => props.figure.kind === 'bubble' || props.figure.kind === 'scatter' || props.map.points);
+const isBubble = computed(() => props.figure.kind === 'bubble' || props.figure.kind === 'scatter' || props.settings.map.points);
 const size = computed(() => measure(props.size)?.measureLabel);
 const shade = computed(() => {
   const own = measure(props.shade);
   const values = valuesOfMeasure(props.figure, props.shade);
   if (!own || values.length === 0) return null;
-  const { low, high, middle } = shadeScale(values, isBubble.value ? null : props.middle);
+  const { low, high, middle } = shadeScale(values, isBubble.value ? null : middleOf(props.settings));
   const say = (value: number): string => figureText(value, own.format, LOCALE);
   return { label: own.measureLabel, low: say(low), high: say(high), middle: middle === null ? null : say(middle) };
 });
 const isMap = computed(() => props.figure.kind === 'map');
 /** Members that no shape is known for. */
 async function withoutShape(): Promise<string[]> {
-  const { figure, map } = props;
+  const { figure, settings } = props;
   const { placesOf } = await import('./map/map-chart.ts');
-  const places = await placesOf(report.value.id, map).catch(() => null);
+  const places = await placesOf(report.value.id, settings.map).catch(() => null);
   return places
     ? figure.categories.flatMap(({ label, header }) => (places.shapeOf(label, header?.path.at(-1) ?? null) ? [] : [label]))
     : [];
 }
 const unplaced = shallowRef<string[]>([]);
 watchEffect(async () => {
-  unplaced.value = isMap.value && !props.map.points ? await withoutShape() : [];
+  unplaced.value = isMap.value && !props.settings.map.points ? await withoutShape() : [];
 });
-const ways = computed(() => (isBubble.value ? 'points' : shade.value?.middle == null ? 'one' : 'two'));
+const ways = computed(() =>
+  props.settings.style === 'monochrome' ? 'grey' : isBubble.value ? 'points' : shade.value?.middle == null ? 'one' : 'two',
+);
 </script>
 
 <template>
@@ -51,7 +52,7 @@ const ways = computed(() => (isBubble.value ? 'points' : shade.value?.middle == 
       {{ shade.label }}: {{ shade.low }} <span class="scale" :class="ways" aria-hidden="true" /> {{ shade.high
       }}<template v-if="shade.middle">, midpoint {{ shade.middle }}</template>
     </span>
-    <span v-if="size">{{ isMap && !map.points ? 'Rings' : 'Size' }}: {{ size }}</span>
+    <span v-if="size">{{ isMap && !settings.map.points ? 'Rings' : 'Size' }}: {{ size }}</span>
     <span v-if="unplaced.length > 0">Not on the map: {{ unplaced.join(', ') }}</span>
   </p>
 </template>
@@ -75,6 +76,9 @@ const ways = computed(() => (isBubble.value ? 'points' : shade.value?.middle == 
 }
 .one {
   background: linear-gradient(to right, color-mix(in srgb, var(--sea) 8%, var(--paper)), var(--sea));
+}
+.grey {
+  background: linear-gradient(to right, color-mix(in srgb, var(--ink) 8%, var(--paper)), var(--ink));
 }
 .two {
   background: linear-gradient(to right, var(--off), color-mix(in srgb, var(--sea) 8%, var(--paper)), var(--sea));

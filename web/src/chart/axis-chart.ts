@@ -220,7 +220,11 @@ export function axisChart(given: DrawnWith): ChartDrawing {
   const endNames: EndLabel[] =
     series.length < 2 || !isNamedAtEnds(series, settings)
       ? []
-      : series.map((own, dataset) => ({ dataset, text: own.label, colour: seriesColour(tokens, own) }));
+      : series.map((own, dataset) => ({
+          dataset,
+          text: own.label,
+          colour: settings.style === 'monochrome' ? tokens.ink : seriesColour(tokens, own),
+        }));
   const value = (second: boolean): ReturnType<typeof valueScale> => {
     const own = series.filter((one) => one.second === second);
     return valueScale(tokens, {

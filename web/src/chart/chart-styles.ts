@@ -8,7 +8,7 @@ import { opaque } from './tokens.ts';
 const DASHES = [[], [7, 3], [2, 3], [9, 3, 2, 3], [4, 2], [12, 4], [2, 6], [6, 2, 2, 2]];
 const SHAPES = ['circle', 'rect', 'triangle', 'rectRot', 'star', 'cross', 'rectRounded', 'crossRot'];
 /** How much larger letters and stronger lines are where a chart is read from far. */
-const [LARGER, STRONGER] = [1.25, 1.8];
+const [LARGER, STRONGER] = [1.25, 1.5];
 
 type AnyDataset = ChartDataset & Record<string, unknown>;
 
@@ -28,7 +28,7 @@ function inPatterns({ figure, tokens }: DrawnWith, drawing: ChartDrawing, inInk:
   const fill = (colour: string): CanvasPattern | string => patternOf(patternAt(colour), inInk ? tokens.ink : opaque(colour), tokens.paper);
   const filled = (own: unknown): unknown =>
     typeof own === 'string' ? fill(own) : Array.isArray(own) ? own.map((one: string) => fill(one)) : own;
-  function restyle(dataset: AnyDataset): AnyDataset {
+  function restyle(dataset: AnyDataset, index: number): AnyDataset {
     const { type = drawing.config.type } = dataset as { type?: string };
     if (type === 'bar' || type === 'doughnut')
       return { ...dataset, backgroundColor: filled(dataset.backgroundColor), borderColor: tokens.ink, borderWidth: 1 } as AnyDataset;
@@ -42,8 +42,7 @@ function inPatterns({ figure, tokens }: DrawnWith, drawing: ChartDrawing, inInk:
         ...(hasDash ? {} : { borderDash: DASHES[tokens.series.indexOf(line)] }),
       } as AnyDataset;
     }
-    const [first] = Array.isArray(line) ? (line as string[]) : [];
-    if (type === 'bubble' && first !== undefined) return { ...dataset, pointStyle: SHAPES[patternAt(first) % SHAPES.length] } as AnyDataset;
+    if (type === 'bubble') return { ...dataset, pointStyle: SHAPES[index % SHAPES.length] } as AnyDataset;
     return dataset;
   }
   const datasets = (drawing.config.data.datasets as AnyDataset[]).map(restyle);

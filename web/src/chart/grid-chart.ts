@@ -1,4 +1,4 @@
-import { drawnSeries, pointWords, shadeOf, shadeScale } from '@bold-compass/core/chart';
+import { drawnSeries, middleOf, pointWords, shadeOf, shadeScale } from '@bold-compass/core/chart';
 import { cellText } from '@bold-compass/core/format';
 import type { ChartConfiguration } from 'chart.js';
 import { LOCALE } from '../report/state-words.ts';
@@ -18,7 +18,7 @@ export function gridChart(drawn: DrawnWith): ChartDrawing {
     own.values.flatMap((value, category) => (value === null ? [] : [{ column, category, value, own }])),
   );
   const values = cells.map(({ value }) => value);
-  const scale = shadeScale(values, settings.middle);
+  const scale = shadeScale(values, middleOf(settings));
   const shareOf = (value: number): number => shadeOf(scale, value);
   const targets = cells.map(({ own, category }) => targetOf(drawn, own, category, pointWords(figure, own, category)));
   const labelsCells =

@@ -12,5 +12,8 @@ export function wrappedWords(words: string, width: number): string[] {
   return lines;
 }
 
+/** About how wide a text is, in pixels. */
+export const textWidth = (text: string): number => text.length * LETTER;
+
 /** Whether each word fits into a width, in pixels. */
 export const fitsWords = (words: string, width: number): boolean => words.split(' ').every((word) => word.length * LETTER <= width);

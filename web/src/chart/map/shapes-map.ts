@@ -1,4 +1,4 @@
-import { drawnSeries, pointWords, shadeOf, shadeScale, valuesOfMeasure, type Series } from '@bold-compass/core/chart';
+import { drawnSeries, middleOf, pointWords, shadeOf, shadeScale, valuesOfMeasure, type Series } from '@bold-compass/core/chart';
 import { figureText } from '@bold-compass/core/format';
 import type { ChartConfiguration } from 'chart.js';
 import { geoCentroid } from 'd3-geo';
@@ -53,7 +53,7 @@ function marksAt(drawn: DrawnWith, places: readonly Place[]): { options: MapMark
 }
 
 /** The middle of the largest piece: islands far away do not draw it off. */
-function middleOf(shape: Shape): { longitude: number; latitude: number } {
+function centreOf(shape: Shape): { longitude: number; latitude: number } {
   const [longitude, latitude] = geoCentroid(mainland(shape));
   return { longitude, latitude };
 }
@@ -75,7 +75,7 @@ export function shapesMap(drawn: DrawnWith, shapes: PlaceShapes): ChartDrawing {
   const hasValue = (series: readonly Series[], category: number): boolean =>
     series.some(({ values, measure }) => (measure === 0 || !isShaded) && values[category] !== null);
   const places = known.filter(({ category }) => hasValue(drawnSeries(figure), category));
-  const scale = shadeScale(valuesOfMeasure(figure, 0), settings.middle);
+  const scale = shadeScale(valuesOfMeasure(figure, 0), middleOf(settings));
   /** The part of the world that is shown holds all that is measured, in any period. */
   const outline = known
     .filter(({ category }) => hasValue(figure.among?.series.flat() ?? figure.series, category))
@@ -133,7 +133,7 @@ export function shapesMap(drawn: DrawnWith, shapes: PlaceShapes): ChartDrawing {
           ? [
               {
                 ...over,
-                data: rings.map(({ shape, category }) => ({ ...middleOf(shape), value: ring.values[category] })),
+                data: rings.map(({ shape, category }) => ({ ...centreOf(shape), value: ring.values[category] })),
                 radius: rings.map(({ category }) => Math.max(SMALLEST, LARGEST * Math.sqrt(ring.values[category]! / largest))),
                 borderColor: tokens.ink,
                 borderWidth: 1.2,
@@ -144,7 +144,7 @@ export function shapesMap(drawn: DrawnWith, shapes: PlaceShapes): ChartDrawing {
           ? [
               {
                 ...over,
-                data: marks.at.map(({ shape }) => ({ ...middleOf(shape), value: 1 })),
+                data: marks.at.map(({ shape }) => ({ ...centreOf(shape), value: 1 })),
                 radius: marks.at.map((_, index) => markRadius(index)),
                 hoverRadius: marks.at.map((_, index) => markRadius(index)),
                 borderColor: 'transparent',
