@@ -26,6 +26,7 @@ import {
   proposedKind,
   quantile,
   scaleEnds,
+  thinned,
   valuesOfMeasure,
   type ChartFigure,
 } from './index.ts';
@@ -315,6 +316,30 @@ describe('through time', () => {
     const plain = figureOf({ kind: 'bar', rows: [['A']], cells: [[1]], chart: { through: {} } });
     expect(plain.periods).toBeNull();
     expect(chartsOfPeriods(plain)).toEqual([]);
+  });
+});
+
+describe('a line of many points', () => {
+  it('keeps its ends, its peaks, and its gaps, at the places where they are', () => {
+    const many = fc.array(fc.option(fc.integer({ min: -50, max: 50 }), { nil: null, freq: 6 }), { minLength: 1, maxLength: 400 });
+    fc.assert(
+      fc.property(many, fc.integer({ min: 1, max: 60 }), (own, stretches) => {
+        const kept = thinned(own, stretches);
+        expect(kept).toEqual([...new Set(kept)].sort((a, b) => a - b));
+        expect(kept.length).toBeLessThanOrEqual(Math.max(2 * stretches, 5 * stretches));
+        const known = own.flatMap((value, index) => (value === null ? [] : [index]));
+        const values = kept.flatMap((index) => own[index] ?? []);
+        if (known.length > 0) {
+          expect(Math.max(...values)).toBe(Math.max(...known.map((index) => own[index]!)));
+          expect(Math.min(...values)).toBe(Math.min(...known.map((index) => own[index]!)));
+          expect(kept).toContain(known[0]);
+          expect(kept).toContain(known.at(-1));
+        }
+        // Between two values that follow each other where there is a gap in one stretch, the gap stays.
+        expect(kept.some((index) => own[index] === null)).toBe(own.includes(null));
+      }),
+    );
+    expect(thinned([1, 2, 3], 2)).toEqual([0, 1, 2]);
   });
 });
 

@@ -46,9 +46,17 @@ export function cellText(value: number | null, format: NumberFormat, locale: str
 
 const UNIT_SIGN = { one: '', thousand: '\u00a0k', million: '\u00a0M' } as const;
 
+/** Making a formatter takes long, and there are few currencies. */
+const signs = new Map<string, string>();
+
 function currencySign(currency: string, locale: string): string {
+  const key = `${currency} ${locale}`;
+  const known = signs.get(key);
+  if (known !== undefined) return known;
   const parts = new Intl.NumberFormat(locale, { style: 'currency', currency, currencyDisplay: 'narrowSymbol' }).formatToParts(0);
-  return parts.find((part) => part.type === 'currency')?.value ?? currency;
+  const sign = parts.find((part) => part.type === 'currency')?.value ?? currency;
+  signs.set(key, sign);
+  return sign;
 }
 
 /** A figure that stands alone, with its unit: "€ 38.42 M", "41.6 %". */

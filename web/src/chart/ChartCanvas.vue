@@ -3,7 +3,7 @@ import { chartKindOf, type ChartFigure } from '@bold-compass/core/chart';
 import type { ChartSettings } from '@bold-compass/core/model';
 import { useElementSize, useElementVisibility, useEventListener, usePreferredReducedMotion } from '@vueuse/core';
 import type { ChartEvent } from 'chart.js';
-import { computed, onBeforeUnmount, ref, shallowRef, useTemplateRef, watch } from 'vue';
+import { computed, onBeforeUnmount, ref, shallowRef, toRaw, useTemplateRef, watch } from 'vue';
 import { useTheme } from 'vuetify';
 import { ApiProblem } from '../api/client.ts';
 import { useReport } from '../report/context.ts';
@@ -76,7 +76,9 @@ const drawing = computed((): ChartDrawing | null => {
   if (!frame.value || !fonts.value || draws.value?.kind !== props.figure.kind || !isVisible.value || width.value < 40) return null;
   // Colours are those of the theme that is on.
   void theme.name.value;
-  const { figure, settings, measures, warns, chosen, height } = props;
+  const { figure, measures, warns, chosen, height } = props;
+  // What is drawn reads its settings for each point: they are not watched one by one.
+  const settings = toRaw(props.settings);
   const tokens = chartTokens(frame.value, props.settings.style);
   const drawn = { figure, settings, tokens, measures, width: width.value, height, warns, chosen, view: view.value };
   return inStyle(drawn, draws.value.draw(drawn), isPrinted.value);

@@ -65,6 +65,8 @@ const { data, error, refetch, isFetching, isPlaceholderData } = useQuery({
   },
   enabled: hasValues,
   placeholderData: keepPreviousData,
+  // Thousands of values are not watched one by one.
+  shallow: true,
 });
 
 /** Series that the reader hid. */

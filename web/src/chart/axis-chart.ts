@@ -1,4 +1,4 @@
-import { axisDrawing, chartKindOf, commonEnds, type AxisSeries } from '@bold-compass/core/chart';
+import { axisDrawing, chartKindOf, commonEnds, thinned, type AxisSeries } from '@bold-compass/core/chart';
 import { cellText, figureText } from '@bold-compass/core/format';
 import type { ChartSettings } from '@bold-compass/core/model';
 import type { ChartConfiguration, ChartDataset } from 'chart.js';
@@ -13,8 +13,8 @@ import { CHART_FONT, faded, type ChartTokens } from './tokens.ts';
 
 type AxisDataset = ChartDataset<'bar' | 'line', (number | [number, number] | null)[]>;
 
-/** From so many points on lines are thinned; their highest and lowest points stay. */
-const MANY_POINTS = 1_000;
+/** From so many places along the axis, or points in all, lines are thinned; so many pixels are a stretch of them. */
+const [MANY_PLACES, MANY_POINTS, STRETCH] = [1_000, 6_000, 3];
 /** So many bars leave room for their figures. */
 const [MOST_LABELLED, LABEL_WIDTH] = [26, 34];
 /** More lines than these are named above the chart instead of at their ends. */
@@ -96,13 +96,18 @@ function lineDataset(drawn: DrawnWith, series: AxisSeries, targets: ChartDrawing
     borderWidth: 2,
     borderDash: series.dashed ? [2, 3] : [],
     // The way to a period that is not over is only what there is to date.
-    ...(series.as === 'area'
+    ...(series.as === 'area' || !figure.categories.some(({ isPartial }) => isPartial)
       ? {}
       : { segment: { borderDash: ({ p1DataIndex }) => (figure.categories[p1DataIndex]?.isPartial ? [4, 4] : undefined) } }),
     fill: series.as === 'area' ? (settings.arrangement === 'grouped' ? 'origin' : 'stack') : false,
     stepped: series.as === 'step' ? 'after' : false,
-    pointRadius: targets.map((_, index) => (isChosen(index) ? 5 : count === 1 ? 3 : 0)),
-    pointBackgroundColor: targets.map((_, index) => (isChosen(index) ? tokens.paper : colour)),
+    // One for each point only where one is chosen: many points are drawn sooner where they are alike.
+    ...(targets.some((_, index) => isChosen(index))
+      ? {
+          pointRadius: targets.map((_, index) => (isChosen(index) ? 5 : count === 1 ? 3 : 0)),
+          pointBackgroundColor: targets.map((_, index) => (isChosen(index) ? tokens.paper : colour)),
+        }
+      : { pointRadius: count === 1 ? 3 : 0, pointBackgroundColor: colour }),
     pointBorderColor: colour,
     pointBorderWidth: 2,
     pointHoverRadius: 4,
@@ -210,8 +215,11 @@ export function axisChart(given: DrawnWith): ChartDrawing {
   const kind = chartKindOf(figure.kind);
   const lying = kind.lying ?? false;
   const stacked = settings.arrangement !== 'grouped' && series.length > 1;
-  const isMany = categories.length > MANY_POINTS && !series.some(isBar);
-  const targets = series.map((own) => own.values.map((value, index) => (value === null ? null : seriesTarget(drawn, own, index))));
+  const isCrowded = categories.length > MANY_PLACES || categories.length * series.length > MANY_POINTS;
+  const isMany = isCrowded && !series.some(isBar) && !stacked;
+  /** The places of each series that are drawn. */
+  const places = series.map(({ values }) => (isMany ? thinned(values, Math.ceil(width / STRETCH)) : values.map((_, index) => index)));
+  const targets = series.map((own, at) => places[at].map((index) => (own.values[index] === null ? null : seriesTarget(drawn, own, index))));
   const bars = series.filter(isBar);
   const drawnBars = bars.length * categories.length;
   const hasRoom = drawnBars <= MOST_LABELLED && (lying || drawnBars * LABEL_WIDTH <= width);
@@ -258,7 +266,7 @@ export function axisChart(given: DrawnWith): ChartDrawing {
     order: isBar(own) && !isMark(index) ? 1 : 0,
     stack: stacked ? (own.second ? 'second' : 'first') : undefined,
     [`${axis}AxisID`]: own.second ? 'second' : axis,
-    ...(isMany ? { data: own.values.map((y, x) => ({ x, y })) } : {}),
+    ...(isMany ? { data: places[index].map((x) => ({ x, y: own.values[x] })), segment: undefined } : {}),
   }));
   const most = Math.max(...series.flatMap(({ values }) => values.map((one) => Math.abs(one ?? 0))), 0);
   /** Where a note stands: at the end of its bar, or on its line. */
@@ -290,7 +298,6 @@ export function axisChart(given: DrawnWith): ChartDrawing {
         ...(hasSecond ? { second: { ...value(true), position: lying ? 'top' : 'right', axis } } : {}),
       },
       plugins: {
-        decimation: { enabled: isMany, algorithm: 'min-max' },
         endLabels: { labels: endNames },
         annotation: { annotations: [...referenceLines(drawn, series, axis), ...pointNotes(drawn, series, categories, noteAt)] },
         datalabels: {

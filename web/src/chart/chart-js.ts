@@ -5,7 +5,6 @@ import {
   BubbleController,
   CategoryScale,
   Chart,
-  Decimation,
   DoughnutController,
   Filler,
   LinearScale,
@@ -28,7 +27,7 @@ Chart.register(
   ...[ArcElement, BarElement, LineElement, PointElement, MatrixElement, TreemapElement],
   ...[BarController, BubbleController, DoughnutController, LineController, PieController, ScatterController],
   ...[CategoryScale, LinearScale, LogarithmicScale],
-  ...[Decimation, Filler, Tooltip],
+  ...[Filler, Tooltip],
   // Tree maps look for the tooltip when they are registered.
   ...[MatrixController, TreemapController],
   ...[annotation, dataLabels, endLabels],
