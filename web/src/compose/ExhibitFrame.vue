@@ -80,7 +80,7 @@ function beginResize(event: PointerEvent): void {
   const grid = box?.parentElement;
   if (!box || !grid) return;
   corner.setPointerCapture(event.pointerId);
-  const start = { x: event.clientX, y: event.clientY, width: box.offsetWidth, height: box.offsetHeight };
+  const start = { x: event.clientX, y: event.clientY, width: box.offsetWidth, height: props.exhibit.height ?? box.offsetHeight };
   corner.addEventListener(
     'pointerup',
     (end) => {
