@@ -36,7 +36,7 @@ import { listPage } from './list-page.ts';
 import { askedFilter, type Asked } from './scope.ts';
 import { varianceTable } from '../variance/index.ts';
 import { varianceOf } from './variance.ts';
-import { crosstabThumbnail, kpiThumbnail, listThumbnail, type ThumbnailDrawing } from './thumbnail.ts';
+import { chartThumbnail, crosstabThumbnail, kpiThumbnail, listThumbnail, type ThumbnailDrawing } from './thumbnail.ts';
 
 /** Whether every member of a path along some fields is one that the reader may see. */
 export type IsVisiblePath = (fields: readonly string[], path: readonly (string | null)[]) => Promise<boolean>;
@@ -160,6 +160,19 @@ export const EXHIBIT_QUESTIONS: readonly ExhibitQuestion[] = [
       thumbnail: kpiThumbnail,
     },
   ),
+  // Before that of all cells, since a chart is drawn small as a chart.
+  question(
+    'chart',
+    'chart',
+    'What a chart draws',
+    { request: chartRequestSchema, response: chartResponseSchema },
+    {
+      visible: visibleStanding,
+      answer: (context, exhibit, asked, request) =>
+        aggregated(context, exhibit, (own, crosstab) => chartCells(own, crosstab, askedFilter(asked), request, exhibit.chart)),
+      thumbnail: chartThumbnail,
+    },
+  ),
   question(
     CELLS,
     'crosstab',
@@ -170,17 +183,6 @@ export const EXHIBIT_QUESTIONS: readonly ExhibitQuestion[] = [
       answer: (context, exhibit, asked, request) =>
         aggregated(context, exhibit, (own, crosstab) => crosstabWindow(own, crosstab, askedFilter(asked), request)),
       thumbnail: crosstabThumbnail,
-    },
-  ),
-  question(
-    'chart',
-    'chart',
-    'What a chart draws',
-    { request: chartRequestSchema, response: chartResponseSchema },
-    {
-      visible: visibleStanding,
-      answer: (context, exhibit, asked, request) =>
-        aggregated(context, exhibit, (own, crosstab) => chartCells(own, crosstab, askedFilter(asked), request, exhibit.chart)),
     },
   ),
   question(

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import {
+  chartSchema,
   crosstabSchema,
   imageSchema,
   kpiStripSchema,
@@ -69,6 +70,27 @@ describe('a small picture of a report', () => {
     expect(below.lines).toHaveLength(beside.lines.length * 2);
     expect(below.lines[1].label).toBe(beside.columns[1]);
     expect(below.lines.map(({ cells: [own] }) => own)).toEqual(beside.lines.flatMap((line) => line.cells));
+  });
+
+  it('draws charts without figures', async () => {
+    const drawn = async (part: object): Promise<unknown> => {
+      const chart = chartSchema.parse({
+        ...{ kind: 'chart', id: 'drawn', title: 'Drawn', side: { fields: ['region'] }, top: { fields: [] }, cells: [{ measure: 'net' }] },
+        ...part,
+      });
+      const [own] = (await small(reportOf({ exhibits: [chart] }))).parts;
+      expect(own).toMatchObject({ title: 'Drawn' });
+      expect(own.table).toBeUndefined();
+      return own.chart;
+    };
+    // 1,400 in Atlantic and 1,850 in Nordic, over both years of the worked example.
+    expect(await drawn({ chart: { kind: 'bar' } })).toEqual({ shape: 'bars', series: [[0.757, 1]], zero: 0 });
+    expect(await drawn({ chart: { kind: 'ring' } })).toEqual({ shape: 'slices', series: [[0.431, 0.569]], zero: 0 });
+    // What goes through years shows the last one that is over: 500 and 700 in 2025.
+    expect(await drawn({ top: { fields: ['year'] }, chart: { kind: 'column', through: {} } })).toEqual({
+      ...{ shape: 'columns', zero: 0 },
+      series: [[0.714, 1]],
+    });
   });
 
   it('shows the first records of a list, the figures of a strip, words and pictures', async () => {

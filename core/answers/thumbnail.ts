@@ -1,10 +1,23 @@
-import type { CrosstabRequest, CrosstabResponse, KpiResponse, ListRequest, ListResponse, Thumbnail, ThumbnailPart } from '../api/index.ts';
+import type {
+  ChartRequest,
+  ChartResponse,
+  CrosstabRequest,
+  CrosstabResponse,
+  KpiResponse,
+  ListRequest,
+  ListResponse,
+  Thumbnail,
+  ThumbnailPart,
+} from '../api/index.ts';
+import { chartFigure, chartSketch, chartsOfPeriods, misfitOf } from '../chart/index.ts';
 import { kindOf } from '../exhibits/index.ts';
 import { figureText } from '../format/index.ts';
 import {
+  asCrosstab,
   factNamed,
   isDataExhibit,
   measureNamed,
+  type Chart,
   type Crosstab,
   type DataExhibit,
   type Dataset,
@@ -59,6 +72,16 @@ export const crosstabThumbnail: ThumbnailDrawing<Crosstab, CrosstabRequest, Cros
     const heading = ({ header, measure }: (typeof columns)[number]): string =>
       table.measures.length > 1 && !table.stacked ? table.measures[measure].heading : table.headings.column(header);
     return { table: { columns: shown.map(heading), lines: lines.slice(0, LINES) } };
+  },
+};
+
+export const chartThumbnail: ThumbnailDrawing<Chart, ChartRequest, ChartResponse> = {
+  request: (exhibit) => ({ scope: {}, choices: {}, where: null, draft: false, ...composedStanding(asCrosstab(exhibit)) }),
+  draw({ dataset, dataTo, locale }, exhibit, answer) {
+    const figure = chartFigure(dataset, exhibit, answer, { locale, dataTo });
+    const { better, isImpossible = false } = misfitOf(figure) ?? {};
+    const drawn = isImpossible && better?.kind ? { ...figure, kind: better.kind } : figure;
+    return { chart: chartSketch(chartsOfPeriods(drawn).findLast(({ period }) => !period?.isPartial) ?? drawn) };
   },
 };
 

@@ -499,6 +499,14 @@ export const thumbnailPartSchema = z.object({
   /** Source of a picture, as documents name it. */
   picture: z.string().optional(),
   figures: z.array(z.object({ label: z.string(), value: z.string(), state: stateSchema })).optional(),
+  /** A chart drawn small: shapes, and no figures. */
+  chart: z
+    .object({
+      shape: z.enum(['columns', 'bars', 'lines', 'dots', 'slices', 'grid']),
+      series: z.array(z.array(z.number().nullable())),
+      zero: z.number(),
+    })
+    .optional(),
   table: z
     .object({
       columns: z.array(z.string()),

@@ -10,6 +10,7 @@ import {
   boxesOf,
   chartFigure,
   chartsOfPeriods,
+  chartSketch,
   chartWords,
   commonEnds,
   correlationWords,
@@ -25,6 +26,7 @@ import {
   pointWords,
   proposedKind,
   quantile,
+  referenceValue,
   scaleEnds,
   thinned,
   valuesOfMeasure,
@@ -340,6 +342,61 @@ describe('a line of many points', () => {
       }),
     );
     expect(thinned([1, 2, 3], 2)).toEqual([0, 1, 2]);
+  });
+});
+
+describe('a chart drawn small', () => {
+  it('has its shapes on a scale from 0 to 1, and nothing that could be read', () => {
+    fc.assert(
+      fc.property(values, fc.constantFrom<ChartKindName>('column', 'bar', 'line', 'area', 'waterfall', 'map', 'treemap'), (own, kind) => {
+        const { series, zero } = chartSketch(figureOf({ kind, ...members(own) }));
+        expect(zero).toBeGreaterThanOrEqual(0);
+        expect(zero).toBeLessThanOrEqual(1);
+        const shown = series.flat().flatMap((value) => value ?? []);
+        for (const value of shown) {
+          expect(value).toBeGreaterThanOrEqual(0);
+          expect(value).toBeLessThanOrEqual(1);
+        }
+        expect(Math.max(...shown, zero)).toBeGreaterThanOrEqual(shown.length > 0 && new Set(own).size > 1 ? 1 : 0);
+      }),
+    );
+    const long = chartSketch(figureOf({ kind: 'line', ...members(Array.from({ length: 500 }, (_, index) => index)) }));
+    expect(long.series[0].length).toBeLessThanOrEqual(48);
+    expect([long.series[0][0], long.series[0].at(-1)]).toEqual([0, 1]);
+  });
+
+  it('places dots by two measures, and slices by their shares', () => {
+    const dots = figureOf({
+      kind: 'scatter',
+      measures: ['net', 'goal'],
+      rows: [['A'], ['B']],
+      cells: [
+        [1, 30],
+        [3, 10],
+      ],
+    });
+    expect(chartSketch(dots)).toEqual({
+      shape: 'dots',
+      series: [
+        [0, 1],
+        [1, 0],
+      ],
+      zero: 0,
+    });
+    expect(chartSketch(figureOf({ kind: 'pie', rows: [['A'], ['B']], cells: [[1], [3]] }))).toEqual({
+      shape: 'slices',
+      series: [[0.25, 0.75]],
+      zero: 0,
+    });
+  });
+});
+
+describe('a reference line', () => {
+  it('stands at a value, or where the average or the median of what is shown is', () => {
+    expect(referenceValue({ at: 7 }, [])).toBe(7);
+    expect(referenceValue({ at: 'average' }, [1, null, 5, 6])).toBe(4);
+    expect(referenceValue({ at: 'median' }, [9, null, 1, 5])).toBe(5);
+    expect(referenceValue({ at: 'median' }, [null])).toBeNull();
   });
 });
 

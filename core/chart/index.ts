@@ -20,6 +20,8 @@ export { middleOf, shadeOf, shadeScale, type ShadeScale } from './shades.ts';
 export { niceStep, scaleEnds, type Ends } from './scale.ts';
 export { binsOf, boxesOf, quantile, type Bin, type Box } from './spread.ts';
 export { chartsOfPeriods, commonEnds, panelsOf, type Panel } from './small-charts.ts';
+export { referenceValue } from './reference.ts';
+export { chartSketch, type ChartSketch } from './sketch.ts';
 export { thinned } from './thinning.ts';
 export { chartWords } from './words.ts';
 export type { Category, Series, SeriesKind } from './series.ts';

@@ -69,8 +69,10 @@ const { data, error, refetch, isFetching, isPlaceholderData } = useQuery({
   shallow: true,
 });
 
-/** Series that the reader hid. */
-const hidden = ref<ReadonlySet<string>>(new Set());
+/** Series that the reader hid, as the address holds them. */
+const HIDDEN_KEY = computed(() => `${props.exhibit.id}.hidden`);
+const hidden = computed((): ReadonlySet<string> => new Set([route.query[HIDDEN_KEY.value] ?? []].flat().filter((key) => key !== null)));
+const hide = (keys: ReadonlySet<string>): void => navigate({ [HIDDEN_KEY.value]: keys.size > 0 ? [...keys] : undefined }, 'rewrite');
 /** The figures of the last answer, drawn as the exhibit says now. */
 const whole = computed((): ChartFigure | null => {
   if (!data.value) return null;
@@ -274,7 +276,7 @@ const takeBetter = (): void => change({ ...props.exhibit, chart: { ...props.exhi
           :series="legend"
           :hidden="hidden"
           :in-patterns="settings.style === 'monochrome'"
-          @show="hidden = $event"
+          @show="hide"
         />
         <PeriodPlayer
           v-if="figure.period"

@@ -1,6 +1,5 @@
-import { quantile, type AxisSeries } from '@bold-compass/core/chart';
+import { referenceValue, type AxisSeries } from '@bold-compass/core/chart';
 import { figureText } from '@bold-compass/core/format';
-import type { ReferenceLine } from '@bold-compass/core/model';
 import type { AnnotationOptions } from 'chartjs-plugin-annotation';
 import { LOCALE } from '../report/state-words.ts';
 import type { DrawnWith } from './drawing.ts';
@@ -8,14 +7,6 @@ import { CHART_FONT, faded } from './tokens.ts';
 
 /** Of a Pareto chart: where the few members end that make most of the whole. */
 const PARETO_SHARE = 0.8;
-
-/** The value of a reference line over what a series shows; null where it shows nothing. */
-function placeOf({ at }: ReferenceLine, { values }: AxisSeries): number | null {
-  if (typeof at === 'number') return at;
-  const known = values.flatMap((value) => (value === null ? [] : [value])).sort((a, b) => a - b);
-  if (known.length === 0) return null;
-  return at === 'median' ? quantile(known, 0.5) : known.reduce((sum, value) => sum + value, 0) / known.length;
-}
 
 /** Lines and bands across a chart, dotted in brass, each with its words. */
 export function referenceLines(
@@ -33,7 +24,7 @@ export function referenceLines(
     },
   });
   const drawn = settings.lines.flatMap((own): AnnotationOptions[] => {
-    const value = placeOf(own, first);
+    const value = referenceValue(own, first.values);
     if (value === null) return [];
     const said =
       own.label ||

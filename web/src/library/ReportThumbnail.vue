@@ -5,6 +5,7 @@ import { useQuery } from '@tanstack/vue-query';
 import { useIntersectionObserver } from '@vueuse/core';
 import { computed, ref, useTemplateRef } from 'vue';
 import { ask } from '../api/client.ts';
+import ChartSketch from './ChartSketch.vue';
 import BearingNeedle from '../report/BearingNeedle.vue';
 import { pictureAddress } from '../report/picture-address.ts';
 import { useTurn } from './turns.ts';
@@ -51,7 +52,8 @@ const { data } = useQuery({
               <span class="serif value">{{ figure.value }} <BearingNeedle :state="figure.state" :size="22" /></span>
             </span>
           </span>
-          <span v-if="part.table" class="serif heading">{{ part.title }}</span>
+          <span v-if="part.table || part.chart" class="serif heading">{{ part.title }}</span>
+          <ChartSketch v-if="part.chart" :sketch="part.chart" />
           <table v-if="part.table">
             <thead>
               <tr>
