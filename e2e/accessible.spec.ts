@@ -57,6 +57,12 @@ for (const scheme of ['light', 'dark'] as const) {
       await page.goto('/reports/sales-in-charts?report.page=changed');
       await expect(page.getByRole('group', { name: 'Field' })).toBeVisible();
       await expectNoFindings(page);
+      await page.goto('/reports/sales-in-charts?report.page=moving');
+      await expect(page.getByRole('button', { name: 'Play' }).first()).toBeVisible();
+      await expectNoFindings(page);
+      await page.goto('/reports/sales-in-charts?report.page=where');
+      await expect(page.getByRole('group', { name: 'Zoom' }).first()).toBeVisible();
+      await expectNoFindings(page);
       await page.goto('/reports/sales-in-charts?compose&report.page=made-of');
       await page.getByRole('region', { name: 'Variance to target' }).getByRole('heading').click();
       await expect(page.getByRole('button', { name: /^Trend and forecast/ })).toBeVisible();

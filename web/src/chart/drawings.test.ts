@@ -1,0 +1,280 @@
+import { chartFigure, type ChartFigure } from '@bold-compass/core/chart';
+import type { ChartResponse, Header } from '@bold-compass/core/api';
+import { chartSchema, CHART_KINDS, type Chart, type ChartKindName } from '@bold-compass/core/model';
+import { workedDataset } from '@bold-compass/core/testing/worked-example';
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { axisChart } from './axis-chart.ts';
+import { inStyle } from './chart-styles.ts';
+import type { ChartDrawing, ChartTarget, DrawnWith } from './drawing.ts';
+import { ownShapes } from './map/place-shapes.ts';
+import { pointsMap } from './map/points-map.ts';
+import { shapesMap } from './map/shapes-map.ts';
+import { WORLD } from './map/world.ts';
+import { nextPoint, type PointAt } from './point-keys.ts';
+import { pointsChart } from './points-chart.ts';
+import type { ChartTokens } from './tokens.ts';
+
+const tokens: ChartTokens = {
+  ...{
+    ink: 'rgb(0, 0, 0)',
+    quiet: 'rgb(90, 90, 90)',
+    rule: 'rgb(200, 200, 200)',
+    hairline: 'rgb(230, 230, 230)',
+    paper: 'rgb(255, 255, 255)',
+  },
+  ...{ sea: 'rgb(0, 80, 90)', brass: 'rgb(170, 110, 0)', good: 'rgb(0, 80, 90)', bad: 'rgb(180, 40, 40)' },
+  series: Array.from({ length: 8 }, (_, index) => `rgb(${index * 20 + 10}, 0, 0)`),
+  states: {
+    ...{ ahead: 'rgb(0, 120, 0)', on: 'rgb(0, 120, 0)', drifting: 'rgb(170, 110, 0)' },
+    ...{ off: 'rgb(180, 40, 40)', far: 'rgb(180, 40, 40)', none: 'rgb(120, 120, 120)' },
+  },
+};
+const header = (path: string[]): Header => ({
+  ...{ path, labels: path, role: path.length > 0 ? 'member' : 'total', depth: path.length, open: false, canOpen: false },
+});
+
+interface Given {
+  kind: ChartKindName;
+  rows: string[];
+  columns?: string[];
+  cells: (number | null)[][];
+  measures?: string[];
+  chart?: object;
+}
+
+/** A chart of some figures, as it is handed to what draws it. */
+function drawn({ kind, rows, columns, cells, measures = ['net'], chart = {} }: Given, part: Partial<DrawnWith> = {}): DrawnWith {
+  const exhibit: Chart = chartSchema.parse({
+    ...{ kind: 'chart', id: 'drawn', title: 'Drawn', side: { fields: ['region'] }, top: { fields: columns ? ['channel'] : [] } },
+    ...{ cells: measures.map((measure) => ({ measure })), chart: { kind, ...chart } },
+  });
+  const heads = (columns ?? ['']).map((column) => header(column === '' ? [] : [column]));
+  const answer: ChartResponse = {
+    rows: { total: rows.length, from: 0, items: rows.map((row) => header([row])) },
+    columns: { total: heads.length, from: 0, items: heads },
+    ...{ measures: [], cells, root: { path: [], labels: [] }, totals: measures.map(() => null), milliseconds: 0 },
+  };
+  const figure: ChartFigure = chartFigure(workedDataset, exhibit, answer, { locale: 'en-GB', dataTo: '2026-02-28' });
+  return {
+    ...{ figure, settings: exhibit.chart, tokens, measures, width: 600, height: 300, warns: true, chosen: null },
+    view: { zoom: 1, centre: null },
+    ...part,
+  };
+}
+const words = ({ targets }: ChartDrawing): string[] => targets.flat().flatMap((target) => target?.words ?? []);
+const datasets = ({ config }: ChartDrawing): Record<string, unknown>[] => config.data.datasets as unknown as Record<string, unknown>[];
+
+describe('what is drawn along an axis', () => {
+  const values = fc.array(fc.option(fc.integer({ min: -99, max: 99 }), { nil: null }), { minLength: 1, maxLength: 40 });
+  it('has a target for each of its points, which names the cell it stands for', () => {
+    fc.assert(
+      fc.property(values, fc.constantFrom<ChartKindName>('column', 'bar', 'line', 'area', 'step'), (own, kind) => {
+        const drawing = axisChart(drawn({ kind, rows: own.map((_, index) => `R${index}`), cells: own.map((value) => [value]) }));
+        const [targets] = drawing.targets;
+        expect(targets.map((target) => target?.cell?.side)).toEqual(
+          own.map((value, index) => (value === null ? undefined : [`R${index}`])),
+        );
+        expect(datasets(drawing)[0].data).toEqual(own);
+      }),
+    );
+  });
+
+  it('says of each point of a thinned line what it is, at its own place', () => {
+    const own = Array.from({ length: 5_000 }, (_, index) => (index * 7_919) % 997);
+    const drawing = axisChart(drawn({ kind: 'line', rows: own.map((_, index) => `R${index}`), cells: own.map((value) => [value]) }));
+    const data = datasets(drawing)[0].data as { x: number; y: number }[];
+    expect(data.length).toBeLessThan(1_200);
+    expect(drawing.targets[0].map((target) => target?.cell?.side)).toEqual(data.map(({ x }) => [`R${x}`]));
+    for (const { x, y } of data) expect(y).toBe(own[x]);
+    expect(Math.max(...data.map(({ y }) => y))).toBe(996);
+  });
+});
+
+describe('styles', () => {
+  const two = (style: string, kind: ChartKindName = 'column'): DrawnWith =>
+    drawn({
+      kind,
+      rows: ['A', 'B'],
+      columns: ['Online', 'Showroom'],
+      cells: [
+        [1, 2],
+        [3, 4],
+      ],
+      chart: { style },
+    });
+  /** The colours of what is drawn; a pattern is none in a browser without a canvas, where it falls back to its ink. */
+  const colours = (drawing: ChartDrawing): string[] => datasets(drawing).flatMap(({ backgroundColor }) => backgroundColor as string[]);
+
+  it('fill with ink alone in black and white, and with their own colours in print', () => {
+    const given = two('monochrome');
+    expect(new Set(colours(inStyle(given, axisChart(given), false)))).toEqual(new Set([tokens.ink]));
+    const printed = two('yearbook');
+    expect(new Set(colours(inStyle(printed, axisChart(printed), true)))).toEqual(new Set([tokens.series[0], tokens.series[1]]));
+    expect(inStyle(printed, axisChart(printed), false)).toEqual(expect.objectContaining({ targets: axisChart(printed).targets }));
+  });
+
+  it('tell lines apart by their dashes, where there are no colours', () => {
+    const given = two('monochrome', 'line');
+    const dashes = datasets(inStyle(given, axisChart(given), false)).map(({ borderDash }) => JSON.stringify(borderDash));
+    expect(new Set(dashes).size).toBe(2);
+  });
+
+  it('leave what is drawn, and what it stands for, as it is', () => {
+    for (const kind of CHART_KINDS.filter((one) => ['column', 'bar', 'line', 'area', 'step'].includes(one))) {
+      const given = two('bold', kind);
+      const plain = axisChart(given);
+      const bold = inStyle(given, plain, false);
+      expect(bold.targets).toBe(plain.targets);
+      expect(datasets(bold).map(({ data }) => data)).toEqual(datasets(plain).map(({ data }) => data));
+    }
+  });
+});
+
+describe('points', () => {
+  it('stand at the place of their member, so that they can move from period to period', () => {
+    const drawing = pointsChart(
+      drawn({
+        kind: 'scatter',
+        measures: ['net', 'goal'],
+        rows: ['A', 'B', 'C'],
+        cells: [
+          [1, 2],
+          [null, 3],
+          [5, 6],
+        ],
+      }),
+    );
+    expect(drawing.targets[0].map((target) => target?.cell?.side ?? null)).toEqual([['A'], null, ['C']]);
+    expect((datasets(drawing)[0].data as { x: number }[]).map(({ x }) => x)).toEqual([1, NaN, 5]);
+  });
+});
+
+describe('a map of shapes', () => {
+  it('knows countries by their English names, and by codes of ISO 3166-1', () => {
+    const sweden = WORLD.shapeOf('Sweden', null)!;
+    for (const name of ['SE', 'swe', ' sweden ']) expect(WORLD.shapeOf(name, null)).toBe(sweden);
+    expect(WORLD.shapeOf('Czechia', null)).toBe(WORLD.shapeOf('CZ', null));
+    expect(WORLD.shapeOf('Atlantis', null)).toBeUndefined();
+  });
+
+  const square = (west: number, isTurned: boolean): [number, number][][] => {
+    const ring: [number, number][] = [
+      [west, 50],
+      [west + 1, 50],
+      [west + 1, 51],
+      [west, 51],
+      [west, 50],
+    ];
+    return [isTurned ? ring.reverse() : ring];
+  };
+  it('takes own shapes whichever way their rings go, by label or by member', () => {
+    const shapes = ownShapes(
+      {
+        type: 'FeatureCollection',
+        features: [false, true].map((isTurned, index) => ({
+          ...{ type: 'Feature', properties: { code: `A${index}` } },
+          geometry: { type: 'Polygon', coordinates: square(index * 3, isTurned) },
+        })),
+      },
+      'code',
+    );
+    const rings = shapes.all.map(({ geometry }) => (geometry.type === 'Polygon' ? geometry.coordinates[0] : []));
+    // Both go the way that holds the square, and not all the world but it.
+    const isLeftwards = (ring: number[][]): boolean =>
+      ring.reduce((sum, [x, y], at) => sum + x * ring[(at + 1) % ring.length][1] - y * ring[(at + 1) % ring.length][0], 0) > 0;
+    expect(isLeftwards(rings[0])).toBe(isLeftwards(rings[1]));
+    expect(shapes.shapeOf('a1', null)).toBe(shapes.all[1]);
+    expect(shapes.shapeOf('First', 'A0')).toBe(shapes.all[0]);
+    expect(shapes.shapeOf('First', null)).toBeUndefined();
+  });
+
+  it('says each value at its place, and all parts where a place has several', () => {
+    const plain = shapesMap(drawn({ kind: 'map', rows: ['Sweden', 'Norway', 'Nowhere'], cells: [[1], [2], [3]] }), WORLD);
+    expect(words(plain)).toEqual(['Net, Sweden: 1', 'Net, Norway: 2']);
+    const pies = drawn({
+      kind: 'map',
+      rows: ['Sweden', 'Norway'],
+      columns: ['Online', 'Showroom'],
+      cells: [
+        [1, 2],
+        [3, 4],
+      ],
+      chart: { map: { marks: 'pies' } },
+    });
+    const drawing = shapesMap(pies, WORLD);
+    expect(drawing.targets[0].map((target) => target?.words)).toEqual(['Sweden: Online 1, Showroom 2', 'Norway: Online 3, Showroom 4']);
+    expect(drawing.targets[1].map((target) => target?.cell?.side)).toEqual([['Sweden'], ['Norway']]);
+  });
+});
+
+describe('a map of points', () => {
+  const place = fc.record({
+    latitude: fc.integer({ min: 36, max: 64 }),
+    longitude: fc.integer({ min: -9, max: 25 }),
+    size: fc.integer({ min: 1, max: 50 }),
+  });
+  const map = (places: { latitude: number; longitude: number; size: number }[], zoom: number): ChartDrawing =>
+    pointsMap(
+      drawn(
+        {
+          ...{ kind: 'map', measures: ['net', 'goal', 'average_price'], chart: { map: { points: true } } },
+          rows: places.map((_, index) => `P${index}`),
+          cells: places.map(({ latitude, longitude, size }) => [latitude, longitude, size]),
+        },
+        { view: { zoom, centre: null } },
+      ),
+      WORLD,
+    );
+  const membersOf = (target: ChartTarget | null): number => Number(/^(\d+) points/.exec(target!.words)?.[1] ?? 1);
+
+  it('draws each member once, alone or with those near it, and apart from nearer', () => {
+    fc.assert(
+      fc.property(fc.array(place, { minLength: 1, maxLength: 40 }), (places) => {
+        const [, far] = map(places, 1).targets;
+        const [, near] = map(places, 60).targets;
+        for (const targets of [far, near]) expect(targets.reduce((sum, target) => sum + membersOf(target), 0)).toBe(places.length);
+        expect(near.length).toBeGreaterThanOrEqual(far.length);
+        for (const target of far) expect(target!.cell === null).toBe(target!.zoomsTo !== undefined);
+        const spots = new Set(places.map(({ latitude, longitude }) => `${latitude} ${longitude}`));
+        expect(near.length).toBe(spots.size);
+      }),
+      { numRuns: 25 },
+    );
+  });
+
+  it('leaves out what lies nowhere on earth', () => {
+    const drawing = map(
+      [
+        { latitude: 59, longitude: 18, size: 1 },
+        { latitude: 123, longitude: 18, size: 1 },
+      ],
+      1,
+    );
+    expect(drawing.targets[1].map((target) => target?.cell?.side)).toEqual([['P0']]);
+  });
+});
+
+describe('keys through points', () => {
+  const grid = fc.array(fc.array(fc.boolean(), { minLength: 1, maxLength: 6 }), { minLength: 1, maxLength: 4 });
+  it('come to points only, and to each of a series from its first', () => {
+    fc.assert(
+      fc.property(grid, fc.boolean(), (places, lying) => {
+        const points = places.map((row) => row.map((isThere) => (isThere ? {} : null)));
+        const first = nextPoint(points, null, 'Home', lying);
+        expect(first === null).toBe(!places.flat().includes(true));
+        if (!first) return;
+        const seen: PointAt[] = [first];
+        for (let at = first; ;) {
+          const next = nextPoint(points, at, lying ? 'ArrowDown' : 'ArrowRight', lying)!;
+          expect(points[next.dataset][next.index]).not.toBeNull();
+          if (next.index === at.index) break;
+          seen.push(next);
+          at = next;
+        }
+        expect(seen.length).toBe(places[first.dataset].filter(Boolean).length);
+        expect(nextPoint(points, first, 'Tab', lying)).toBeNull();
+      }),
+    );
+  });
+});
