@@ -55,7 +55,7 @@ for (const scheme of ['light', 'dark'] as const) {
       await expect(page.getByRole('application').first()).toBeVisible();
       await expectNoFindings(page);
       await page.goto('/reports/sales-in-charts?report.page=changed');
-      await expect(page.getByRole('group', { name: 'Field' })).toBeVisible();
+      await expect(page.getByRole('group', { name: 'Field' }).first()).toBeVisible();
       await expectNoFindings(page);
       await page.goto('/reports/sales-in-charts?report.page=moving');
       await expect(page.getByRole('button', { name: 'Play' }).first()).toBeVisible();

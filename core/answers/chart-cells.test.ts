@@ -75,6 +75,13 @@ describe('a chart', () => {
     expect(some.places).toEqual([2, 3]);
   });
 
+  it('gives members along the axis the same place too, where there are no series', async () => {
+    const places = async (filter: object | null) =>
+      (await drawn(chart({ side: { fields: ['city'] }, filter, chart: { kind: 'bar', colours: 'member' } }), axis(0))).memberPlaces;
+    expect(await places(null)).toEqual([0, 1, 2, 3]);
+    expect(await places({ op: 'in', field: 'city', values: ['Malmö', 'Stockholm'] })).toEqual([2, 3]);
+  });
+
   it('refuses to draw more than anybody can tell apart', async () => {
     const days = chart({ side: { fields: ['day'], hideEmpty: false }, top: { fields: ['month'] }, cells: [{ measure: 'net' }] });
     const question = drawn(days, { ...axis(0), hideEmpty: false }, { ...axis(0), hideEmpty: false });
@@ -148,6 +155,12 @@ describe('a forecast', () => {
       ['2027', 'March'],
     ]);
     expect(forecast!.from).toBe(24);
+  });
+
+  it('is made of no more series than can be told apart', async () => {
+    const cells = Array.from({ length: 17 }, () => ({ measure: 'net' }));
+    const { forecast } = await drawn(months({ cells }), unhidden);
+    expect(forecast!.problem).toMatch(/at most 16 series/);
   });
 
   it('says why nothing can be forecast', async () => {

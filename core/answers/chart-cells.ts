@@ -24,12 +24,6 @@ function rootOf({ depth, exceptions }: ChartRequest['side']['open'], opened: rea
   return opened.reduce<Path>((longest, path) => (path.length > longest.length ? path : longest), []);
 }
 
-/** What is gone through period by period shows the series in each: its periods stand open. */
-function withSeriesOpen(request: ChartRequest): ChartRequest {
-  const { top } = request;
-  return top.open.depth > 0 ? request : { ...request, top: { ...top, open: { depth: 1, exceptions: [] } } };
-}
-
 /** The places of some members among all of their level, in its natural order. */
 async function placesOf(context: AnswerContext, fields: string[], headers: readonly Header[]): Promise<number[] | null> {
   const field = fields.at(-1);
@@ -38,6 +32,12 @@ async function placesOf(context: AnswerContext, fields: string[], headers: reado
   const sorted = (members ?? []).map(([member]) => member).sort((a, b) => order.compare(a, b));
   const places = new Map(sorted.map((member, place) => [member, place]));
   return headers.map(({ path }, column) => places.get(path.at(-1) ?? null) ?? column);
+}
+
+/** The fields of the side down to that of its members; none where these are of several levels, which have no place in common. */
+function fieldsShown({ side }: Crosstab, headers: readonly Header[]): string[] {
+  const [depth = 0, ...others] = new Set(headers.map(({ path }) => path.length));
+  return others.length > 0 ? [] : side.fields.slice(0, depth);
 }
 
 /**
@@ -49,10 +49,10 @@ export async function chartCells(
   exhibit: Crosstab,
   scope: Filter | null,
   request: ChartRequest,
-  { colours, forecast, inStepWith, through }: Pick<ChartSettings, 'colours' | 'forecast' | 'inStepWith' | 'through'>,
+  { colours, forecast, inStepWith }: Pick<ChartSettings, 'colours' | 'forecast' | 'inStepWith'>,
 ): Promise<ChartResponse> {
   const started = performance.now();
-  const table = await standingTable(context, exhibit, scope, through ? withSeriesOpen(request) : request);
+  const table = await standingTable(context, exhibit, scope, request);
   const { cube, cells } = table;
   const pathOf = ({ node }: VisibleNode): Path => cube.side.path(node);
   const opened = table.rows.filter(({ role, open }) => role === 'member' && open).map(pathOf);
@@ -70,6 +70,8 @@ export async function chartCells(
   const total = cube.top.find([]);
   const places = colours === 'member' ? await placesOf(context, exhibit.top.fields.slice(0, cube.plan.top.length), shown.columns) : null;
   const { rows: rowHeaders, columns: columnHeaders, ...values } = shown;
+  const hasNoSeries = colours === 'member' && exhibit.top.fields.length === 0;
+  const memberPlaces = hasNoSeries ? await placesOf(context, fieldsShown(exhibit, rowHeaders), rowHeaders) : null;
   return {
     rows: { total: rows.length, from: 0, items: rowHeaders },
     columns: { total: columns.length, from: 0, items: columnHeaders },
@@ -77,6 +79,7 @@ export async function chartCells(
     root: { path: [...root], labels: (rowHeaders[0]?.labels ?? []).slice(0, root.length) },
     totals: exhibit.cells.map(({ measure }) => (whole && total ? orNull(cells.value(measure, whole.id, total.id)) : null)),
     ...(places ? { places } : {}),
+    ...(memberPlaces ? { memberPlaces } : {}),
     ...(forecast ? { forecast: chartForecast(context, exhibit, rowHeaders, values.cells, forecast) } : {}),
     milliseconds: Math.round((performance.now() - started) * 10) / 10,
   };

@@ -34,6 +34,9 @@ function labelsAt(levels: readonly PeriodLevel[], day: number, locale: string): 
   return levels.map(({ period, yearStart }, level) => periodLabel(period, periodKey(period, day, yearStart), locale, level > 0));
 }
 
+/** Each takes its time, and more cannot be told apart with their intervals. */
+const MOST_SERIES = 16;
+
 type Forecasts = NonNullable<ChartResponse['forecast']>;
 
 const refused = (problem: string): Forecasts => ({ from: 0, ahead: [], series: [], problem });
@@ -68,6 +71,7 @@ export function chartForecast(
     day = rangeOf(own, periodKey(own.period, day, own.yearStart))!.last + 1;
   }
   const width = cells[0]?.length ?? 0;
+  if (width > MOST_SERIES) return refused(`Only charts of at most ${MOST_SERIES} series are forecast. Show fewer of them.`);
   const series = Array.from({ length: width }, (_, at) => {
     const values = cells.slice(0, known.length).map((row) => row[at] ?? null);
     const first = values.findIndex((value) => value !== null);

@@ -175,6 +175,8 @@ export const chartResponseSchema = crosstabResponseSchema.omit({ marks: true }).
   totals: z.array(z.number().nullable()),
   /** The place of each series' member among all members of its level, where colours go by member. */
   places: z.array(z.number()).optional(),
+  /** The same of the members along the axis, where there are no series. */
+  memberPlaces: z.array(z.number()).optional(),
   /** What comes after the periods along the axis. */
   forecast: z
     .object({

@@ -49,6 +49,7 @@ interface Drawn {
   chart?: object;
   total?: number | null;
   others?: number;
+  memberPlaces?: number[];
 }
 
 /** A figure over some answer. */
@@ -63,6 +64,7 @@ function figureOf({
   chart = {},
   total = null,
   others,
+  memberPlaces,
 }: Drawn): ChartFigure {
   const exhibit = chartSchema.parse({
     ...{ kind: 'chart', id: 'drawn', title: 'Drawn', side: { fields: side }, top: { fields: top } },
@@ -75,6 +77,7 @@ function figureOf({
     cells,
     root: { path: [], labels: [] },
     totals: measures.map(() => total),
+    memberPlaces,
     milliseconds: 0,
   };
   return chartFigure(workedDataset, exhibit, answer, { locale: 'en-GB', dataTo: '2026-02-28' });
@@ -388,6 +391,15 @@ describe('a chart drawn small', () => {
       series: [[0.25, 0.75]],
       zero: 0,
     });
+  });
+});
+
+describe('colours by member', () => {
+  it('are those of their places among all members, whatever is shown', () => {
+    const colours = (memberPlaces?: number[]) =>
+      partsDrawing(figureOf({ kind: 'pie', rows: [['A'], ['C']], cells: [[1], [3]], memberPlaces })).parts.map(({ colour }) => colour);
+    expect(colours()).toEqual([0, 1]);
+    expect(colours([0, 2])).toEqual([0, 2]);
   });
 });
 

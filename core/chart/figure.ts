@@ -62,8 +62,8 @@ function isUnfinished(dataset: Dataset, fields: readonly string[], path: Path, d
   return range !== undefined && range.first <= dataTo && range.last > dataTo;
 }
 
-function categoriesOf({ rows, root }: ChartResponse, isTime: boolean, isPartial: (path: Path) => boolean): Category[] {
-  return rows.items.map((header) => {
+function categoriesOf({ rows, root, memberPlaces }: ChartResponse, isTime: boolean, isPartial: (path: Path) => boolean): Category[] {
+  return rows.items.map((header, index) => {
     if (header.role === 'total')
       return { label: 'All', name: 'All', fullLabel: 'All', groups: [], isPartial: false, isForecast: false, header };
     const labels = header.labels.slice(root.path.length);
@@ -71,7 +71,7 @@ function categoriesOf({ rows, root }: ChartResponse, isTime: boolean, isPartial:
     const full = fullLabel(labels, isTime);
     return {
       ...{ label: labels.at(-1) ?? '', name: full, fullLabel: partial ? `${full} to date` : full, groups: labels.slice(0, -1) },
-      ...{ isPartial: partial, isForecast: false, header },
+      ...{ isPartial: partial, isForecast: false, header, ...(memberPlaces ? { place: memberPlaces[index] } : {}) },
     };
   });
 }

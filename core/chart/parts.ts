@@ -19,10 +19,10 @@ export interface PartsDrawing {
   whole: number;
 }
 
-/** The groups of the outermost level, in the order in which they come: parts of one group have one colour. */
+/** Parts are coloured by their member where the chart says so; else parts of one group of the outermost level have one colour. */
 function colourOf(categories: readonly Category[]): (index: number) => number {
   const groups = [...new Set(categories.flatMap(({ groups: [group] }) => group ?? []))];
-  return (index) => (groups.length > 0 ? groups.indexOf(categories[index].groups[0]) : index);
+  return (index) => categories[index].place ?? (groups.length > 0 ? groups.indexOf(categories[index].groups[0]) : index);
 }
 
 /** The members along the axis as parts of their sum, by the first series; members without a value are left out. */

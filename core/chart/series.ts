@@ -10,6 +10,8 @@ export interface Category {
   name: string;
   /** The same, and whether it is not over, or only forecast. */
   fullLabel: string;
+  /** Its place among all members of its level, where colours go by member. */
+  place?: number;
   /** The labels of the members it is in, below what the chart is drawn of. */
   groups: readonly string[];
   /** Whether it is a period that is not over: what is drawn is only what there is to date. */

@@ -13,6 +13,9 @@ export async function begin(page: Page, title: string, layout = 'An empty page')
   await dialog.getByRole('radio', { name: layout }).check();
   await dialog.getByRole('button', { name: 'Create' }).click();
   await expect(page.getByRole('heading', { name: title, level: 1 })).toBeVisible();
+  // What stands beside the page comes after it, and moves it: a press before that is released beside its button.
+  await expect(drawer(page).getByRole('button').first()).toBeVisible();
+  await expect(settings(page)).toBeVisible();
 }
 /** Where the fields and measures are. */
 export const drawer = (page: Page): Locator => page.getByRole('complementary', { name: 'Fields and measures' });

@@ -21,6 +21,13 @@ function ofDataUrl(url: string): Asset {
 }
 const dataUrl = ({ type, bytes }: Asset): string => `data:${type};base64,${bytes.toString('base64')}`;
 
+/** Shapes as a map reads them, without what else the file holds. Throws ApiError `report-invalid` for what are none. */
+function soundShapes(bytes: Buffer): Buffer {
+  const read = parseShapes(bytes.toString('utf8'));
+  if ('problem' in read) throw new ApiError('report-invalid', read.problem);
+  return Buffer.from(JSON.stringify(read.shapes));
+}
+
 /** Another source for each asset of a document. */
 async function withSources(report: Report, other: (source: string) => Promise<string>): Promise<Report> {
   const exhibits = await Promise.all(
@@ -45,9 +52,8 @@ export class Assets {
 
   /** Keeps an asset, given as a data URL; returns how documents name it. Throws ApiError `report-invalid` for shapes that are none. */
   async keep(url: string): Promise<string> {
-    const { type, bytes } = ofDataUrl(url);
-    const read = type === SHAPES_TYPE ? parseShapes(bytes.toString('utf8')) : null;
-    if (read && 'problem' in read) throw new ApiError('report-invalid', read.problem);
+    const { type, bytes: sent } = ofDataUrl(url);
+    const bytes = type === SHAPES_TYPE ? soundShapes(sent) : sent;
     const id = createHash('sha256').update(`${type}\n`).update(bytes).digest('hex');
     await this.db
       .insert(tables.assets)

@@ -1,6 +1,6 @@
 import { keptAssetSchema, newAssetSchema } from '@bold-compass/core/api';
 import { assetId, SHAPES_TYPE, type Chart, type Report } from '@bold-compass/core/model';
-import { nameKey, parseShapes, withoutNames } from '@bold-compass/core/shapes';
+import { nameKey, withoutNames, type Shapes } from '@bold-compass/core/shapes';
 import { z } from 'zod';
 import type { Assets } from '../assets/index.ts';
 import type { DatasetReader } from '../data/index.ts';
@@ -29,6 +29,14 @@ async function namesKnown(reader: DatasetReader, fields: readonly string[]): Pro
     }
   }
   return names;
+}
+
+/** All outlines of a chart, and of their names those of members that a reader may see. */
+async function shapesSeen(bytes: Buffer, reader: DatasetReader, chart: Chart | undefined): Promise<string> {
+  const known = await namesKnown(reader, chart?.side.fields ?? []);
+  // They were read when they were kept.
+  const shapes = JSON.parse(bytes.toString('utf8')) as Shapes;
+  return JSON.stringify(withoutNames(shapes, chart?.chart.map.shapes?.key ?? '', (name) => known.has(nameKey(name))));
 }
 
 /** Pictures and shapes of reports. */
@@ -79,15 +87,11 @@ export function assetRoutes(library: Library, reports: ReportReader, assets: Ass
         const chart = chartOf(report, params.shapes);
         if (!chart && !canCompose(caller)) throw noSuch('shapes');
         const { type, bytes } = await assets.read(params.shapes);
-        const read = type === SHAPES_TYPE ? parseShapes(bytes.toString('utf8')) : null;
-        if (!read || !('shapes' in read)) throw noSuch('shapes');
-        let { shapes } = read;
+        if (type !== SHAPES_TYPE) throw noSuch('shapes');
         const reader = await reports.reader(caller, chart?.dataset ?? report.dataset);
-        if (reader.restriction !== null) {
-          const known = await namesKnown(reader, chart?.side.fields ?? []);
-          shapes = withoutNames(shapes, chart?.chart.map.shapes?.key ?? '', (name) => known.has(nameKey(name)));
-        }
-        response.set({ 'Cache-Control': 'private, max-age=3600', 'Content-Type': SHAPES_TYPE }).send(JSON.stringify(shapes));
+        const seen = reader.restriction === null ? bytes : await shapesSeen(bytes, reader, chart);
+        // Who signs in next may see less of it.
+        response.set({ 'Cache-Control': 'private, no-cache', 'Content-Type': SHAPES_TYPE }).send(seen);
       },
     }),
   ];

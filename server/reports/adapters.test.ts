@@ -166,9 +166,10 @@ describe('answers', () => {
       });
       const { body } = await analyst.get(`/api/reports/${view.report.id}/thumbnail`).expect(200);
       expect(body).toEqual(JSON.parse(JSON.stringify(own)));
-      const drawn = own.parts.filter(({ table, figures, text, picture }) => table ?? figures ?? text ?? picture);
+      const drawn = own.parts.filter(({ table, chart, figures, text, picture }) => table ?? chart ?? figures ?? text ?? picture);
       expect(drawn.length).toBeGreaterThan(0);
       expect(drawn.every(({ table }) => table === undefined || table.lines.length > 1)).toBe(true);
+      expect(drawn.every(({ chart }) => chart === undefined || chart.series.flat().some((value) => value !== null))).toBe(true);
     }
   });
 

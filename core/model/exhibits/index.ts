@@ -37,5 +37,13 @@ export const isDataExhibit = (exhibit: Exhibit): exhibit is DataExhibit => 'filt
 export type CellExhibit = Crosstab | Chart;
 export const isCellExhibit = (exhibit: Exhibit): exhibit is CellExhibit => 'cells' in exhibit;
 
-/** The cross-tab that a chart draws, with the same axes and measures; a cross-tab as it is. */
-export const asCrosstab = (exhibit: CellExhibit): Crosstab => (exhibit.kind === 'crosstab' ? exhibit : { ...exhibit, kind: 'crosstab' });
+/**
+ * The cross-tab that a chart draws, with the same axes and measures; a cross-tab as it is. What a chart goes through period by
+ * period stands open, so that each period shows its series.
+ */
+export function asCrosstab(exhibit: CellExhibit): Crosstab {
+  if (exhibit.kind === 'crosstab') return exhibit;
+  const { top, chart } = exhibit;
+  const openLevels = chart.through ? Math.max(top.openLevels, Math.min(1, top.fields.length - 1)) : top.openLevels;
+  return { ...exhibit, kind: 'crosstab', top: { ...top, openLevels } };
+}

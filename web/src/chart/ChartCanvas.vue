@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { chartKindOf, type ChartFigure } from '@bold-compass/core/chart';
 import type { ChartSettings } from '@bold-compass/core/model';
+import { useQueryClient } from '@tanstack/vue-query';
 import { useElementSize, useElementVisibility, useEventListener, usePreferredReducedMotion } from '@vueuse/core';
 import type { ChartEvent } from 'chart.js';
 import { computed, onBeforeUnmount, ref, shallowRef, toRaw, useTemplateRef, watch } from 'vue';
@@ -59,12 +60,13 @@ const { view, zoomIn, zoomOut, fit, zoomTo, wasDragged } = useMapView(canvas, ch
 const draws = shallowRef<{ kind: string; draw: DrawChart } | null>(null);
 const problem = ref('');
 const { report } = useReport();
+const queries = useQueryClient();
 watch(
   [() => props.figure.kind, () => JSON.stringify(props.settings.map)] as const,
   async ([kind]) => {
     problem.value = '';
     try {
-      draws.value = { kind, draw: await drawingOf(kind, report.value.id, props.settings.map) };
+      draws.value = { kind, draw: await drawingOf(kind, queries, report.value.id, props.settings.map) };
     } catch (failure) {
       draws.value = null;
       problem.value = failure instanceof ApiProblem ? failure.message : 'This chart could not be fetched. Reload the page.';

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { drawnSeries, middleOf, shadeScale, valuesOfMeasure, type ChartFigure } from '@bold-compass/core/chart';
 import { figureText } from '@bold-compass/core/format';
+import { useQueryClient } from '@tanstack/vue-query';
 import { computed, shallowRef, watchEffect } from 'vue';
 import type { ChartSettings } from '@bold-compass/core/model';
 import { useReport } from '../report/context.ts';
@@ -15,6 +16,7 @@ const props = defineProps<{
   shade: number;
 }>();
 const { report } = useReport();
+const queries = useQueryClient();
 const measure = (position: number) => drawnSeries(props.figure).find((series) => series.measure === position);
 /** The colours of bubbles go one way, from brass to sea. */
 const isBubble = computed(() => props.figure.kind === 'bubble' || props.figure.kind === 'scatter' || props.settings.map.points);
@@ -32,7 +34,7 @@ const isMap = computed(() => props.figure.kind === 'map');
 async function withoutShape(): Promise<string[]> {
   const { figure, settings } = props;
   const { placesOf } = await import('./map/map-chart.ts');
-  const places = await placesOf(report.value.id, settings.map).catch(() => null);
+  const places = await placesOf(queries, report.value.id, settings.map).catch(() => null);
   return places
     ? figure.categories.flatMap(({ label, header }) => (places.shapeOf(label, header?.path.at(-1) ?? null) ? [] : [label]))
     : [];

@@ -15,6 +15,7 @@ type AxisDataset = ChartDataset<'bar' | 'line', (number | [number, number] | nul
 
 /** From so many places along the axis, or points in all, lines are thinned; so many pixels are a stretch of them. */
 const [MANY_PLACES, MANY_POINTS, STRETCH] = [1_000, 6_000, 3];
+const THIN = 1.2;
 /** So many bars leave room for their figures. */
 const [MOST_LABELLED, LABEL_WIDTH] = [26, 34];
 /** More lines than these are named above the chart instead of at their ends. */
@@ -36,11 +37,13 @@ const isBar = ({ as }: Pick<AxisSeries, 'as'>): boolean => as === 'column';
 /** The colour of a series, where its points do not have their own. */
 export const seriesColour = (tokens: ChartTokens, { colour }: Pick<AxisSeries, 'colour'>): string => tokens.series[colour];
 
-/** The colours of bars, one for each: by their state, by what they do to the total, or since they are below zero. */
+/** The colours of bars, one for each: by their state, by their member, by what they do to the total, or since they are below zero. */
 function barColours({ tokens, settings, warns, figure }: DrawnWith, series: AxisSeries): string[] {
   const own = seriesColour(tokens, series);
   return series.values.map((value, index) => {
     if (settings.colours === 'state' && series.states?.[index]) return tokens.states[series.states[index]];
+    const place = figure.categories[index]?.place;
+    if (place !== undefined) return tokens.series[place % tokens.series.length];
     if (series.roles) return { rise: tokens.good, fall: tokens.bad, total: tokens.quiet }[series.roles[index]];
     return warns && figure.shape.hasNegative && value !== null && value < 0 ? tokens.bad : own;
   });
@@ -266,7 +269,8 @@ export function axisChart(given: DrawnWith): ChartDrawing {
     order: isBar(own) && !isMark(index) ? 1 : 0,
     stack: stacked ? (own.second ? 'second' : 'first') : undefined,
     [`${axis}AxisID`]: own.second ? 'second' : axis,
-    ...(isMany ? { data: places[index].map((x) => ({ x, y: own.values[x] })), segment: undefined } : {}),
+    // Thin lines are drawn sooner, and tell many points apart better.
+    ...(isMany ? { data: places[index].map((x) => ({ x, y: own.values[x] })), segment: undefined, borderWidth: THIN } : {}),
   }));
   const most = Math.max(...series.flatMap(({ values }) => values.map((one) => Math.abs(one ?? 0))), 0);
   /** Where a note stands: at the end of its bar, or on its line. */

@@ -1,4 +1,5 @@
 import type { ChartKindName, MapSettings } from '@bold-compass/core/model';
+import type { QueryClient } from '@tanstack/vue-query';
 import { axisChart } from './axis-chart.ts';
 import type { DrawChart } from './drawing.ts';
 import { gaugeChart } from './gauge-chart.ts';
@@ -31,8 +32,8 @@ const DRAWINGS: Record<Exclude<ChartKindName, 'map' | 'cloud'>, DrawChart> = {
 };
 
 /** What draws a kind of chart; what is large or rare is fetched when it is drawn. */
-export async function drawingOf(kind: ChartKindName, report: string, map: MapSettings): Promise<DrawChart> {
-  if (kind === 'map') return (await import('./map/map-chart.ts')).mapDrawing(report, map);
+export async function drawingOf(kind: ChartKindName, queries: QueryClient, report: string, map: MapSettings): Promise<DrawChart> {
+  if (kind === 'map') return (await import('./map/map-chart.ts')).mapDrawing(queries, report, map);
   if (kind === 'cloud') return (await import('./cloud-chart.ts')).cloudChart;
   return DRAWINGS[kind];
 }

@@ -1,5 +1,5 @@
 import { initialScope } from '@bold-compass/core/prompts';
-import { reportSchema, type Crosstab, type Filter, type Report } from '@bold-compass/core/model';
+import { axisOver, chartSchema, reportSchema, type Crosstab, type Filter, type Report } from '@bold-compass/core/model';
 import fc from 'fast-check';
 import { createMemoryHistory, createRouter, type LocationQuery, type LocationQueryRaw } from 'vue-router';
 import { describe, expect, it } from 'vitest';
@@ -100,6 +100,20 @@ describe('the state of a cross-tab in addresses', () => {
       'territory.cell': ['a', 'b', 'no measure'],
     });
     expect(readCrosstabState(exhibit, broken)).toEqual(readCrosstabState(exhibit, {}));
+  });
+});
+
+describe('the state of a chart in addresses', () => {
+  const chart = (part: object) =>
+    chartSchema.parse({
+      ...{ kind: 'chart', id: 'drawn', title: 'Drawn', side: { fields: ['country'] }, cells: [{ measure: 'net_sales' }] },
+      ...{ top: { fields: ['quarter', 'channel'] }, chart: { kind: 'bar', ...part } },
+    });
+  it('begins with the periods open that it goes through, so that each shows its series', () => {
+    expect(readCrosstabState(chart({}), {}).top.open).toEqual({ depth: 0, exceptions: [] });
+    expect(readCrosstabState(chart({ through: {} }), {}).top.open).toEqual({ depth: 1, exceptions: [] });
+    const alone = { ...chart({ through: {} }), top: axisOver(['quarter']) };
+    expect(readCrosstabState(alone, {}).top.open).toEqual({ depth: 0, exceptions: [] });
   });
 });
 

@@ -2,6 +2,7 @@ import { pathKey, parsePathKey, type OpenState } from '@bold-compass/core/crosst
 import { openByChoice, openByKey } from '@bold-compass/core/exhibits';
 import type { CrosstabRequest, Path } from '@bold-compass/core/api';
 import {
+  asCrosstab,
   filterSchema,
   type CellExhibit,
   type Choices,
@@ -126,7 +127,7 @@ export function readCrosstabState(exhibit: CellExhibit, query: LocationQuery): C
   const empty = texts(query, key('empty')) ?? [];
   const [side, top, measure] = texts(query, key('cell')) ?? [];
   const axis = (which: 'side' | 'top'): AxisState => ({
-    open: readOpen(query, key(which), exhibit[which].openLevels),
+    open: readOpen(query, key(which), asCrosstab(exhibit)[which].openLevels),
     order: readOrder(query, key(`${which}-order`)),
     hideEmpty: exhibit[which].hideEmpty !== empty.includes(which),
   });

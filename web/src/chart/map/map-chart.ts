@@ -1,7 +1,7 @@
-import { shapesFileSchema } from '@bold-compass/core/api';
 import { assetId, type MapSettings } from '@bold-compass/core/model';
+import type { Shapes } from '@bold-compass/core/shapes';
+import type { QueryClient } from '@tanstack/vue-query';
 import { BubbleMapController, ChoroplethController, ColorScale, GeoFeature, SizeScale } from 'chartjs-chart-geo';
-import { ask } from '../../api/client.ts';
 import { Chart } from '../chart-js.ts';
 import type { DrawChart } from '../drawing.ts';
 import { mapMarks } from './map-marks.ts';
@@ -9,27 +9,38 @@ import { ownShapes, type PlaceShapes } from './place-shapes.ts';
 import { pointsMap } from './points-map.ts';
 import { ViewedProjection } from './projection.ts';
 import { shapesMap } from './shapes-map.ts';
+import { fetchShapes, shapesKey } from '../shapes-query.ts';
 import { WORLD } from './world.ts';
 
 Chart.register(BubbleMapController, ChoroplethController, ColorScale, GeoFeature, ViewedProjection, SizeScale, mapMarks);
 
-/** Own shapes that were fetched, by where they are from. */
-const fetched = new Map<string, Promise<PlaceShapes>>();
+/** Own shapes as they are drawn, by what was fetched and the property that names them. */
+const drawn = new WeakMap<Shapes, Map<string, PlaceShapes>>();
+function asDrawn(file: Shapes, key: string): PlaceShapes {
+  const own = drawn.get(file) ?? new Map<string, PlaceShapes>();
+  drawn.set(file, own);
+  const places = own.get(key) ?? ownShapes(file, key);
+  own.set(key, places);
+  return places;
+}
 
-/** The places of a map in a report. Rejects with ApiProblem where own shapes cannot be fetched. */
-export function placesOf(report: string, { shapes }: MapSettings): Promise<PlaceShapes> {
+/**
+ * The places of a map in a report. What is fetched goes when the session ends, as all answers do: who comes next may see less of
+ * it. Rejects with ApiProblem where own shapes cannot be fetched.
+ */
+export async function placesOf(queries: QueryClient, report: string, { shapes }: MapSettings): Promise<PlaceShapes> {
   const id = shapes && assetId(shapes.source);
-  if (!shapes || !id) return Promise.resolve(WORLD);
-  const path = `/reports/${encodeURIComponent(report)}/shapes/${id}`;
-  const name = `${path} ${shapes.key}`;
-  const known = fetched.get(name) ?? ask(shapesFileSchema, 'GET', path).then((file) => ownShapes(file, shapes.key));
-  fetched.set(name, known);
-  known.catch(() => fetched.delete(name));
-  return known;
+  if (!shapes || !id) return WORLD;
+  const question = {
+    queryKey: shapesKey(report, id),
+    queryFn: ({ signal }: { signal: AbortSignal }) => fetchShapes(report, id, signal),
+    staleTime: Infinity,
+  };
+  return asDrawn(await queries.fetchQuery(question), shapes.key);
 }
 
 /** What draws a map of a report. */
-export async function mapDrawing(report: string, map: MapSettings): Promise<DrawChart> {
-  const places = await placesOf(report, map);
-  return (drawn) => (map.points ? pointsMap(drawn, places) : shapesMap(drawn, places));
+export async function mapDrawing(queries: QueryClient, report: string, map: MapSettings): Promise<DrawChart> {
+  const places = await placesOf(queries, report, map);
+  return (given) => (map.points ? pointsMap(given, places) : shapesMap(given, places));
 }

@@ -58,6 +58,11 @@ const STYLES = [
   { value: 'bold', title: 'Bold', subtitle: 'Large letters and strong lines, to be read from far' },
   { value: 'monochrome', title: 'Black and white', subtitle: 'Patterns and greys in the place of colours' },
 ];
+/** Points leave ways behind them, the bars of a single series marks. */
+const hasTrails = computed(() => {
+  const { through, kind: own } = chart.value;
+  return through && (kind.value.family === 'points' || ((own === 'bar' || own === 'column') && series.value.length === 1));
+});
 const COLOURS = Array.from({ length: SERIES_COLOURS }, (_, index) => ({ value: index, title: `Colour ${index + 1}` }));
 
 const numberOf = (text: string): number | undefined => (text.trim() !== '' && Number.isFinite(Number(text)) ? Number(text) : undefined);
@@ -122,13 +127,13 @@ const EDGES = [
       />
     </template>
     <v-checkbox
-      v-if="chart.through"
+      v-if="hasTrails"
       label="Trails of the periods before"
-      :model-value="chart.through.trails"
+      :model-value="chart.through?.trails ?? false"
       @update:model-value="set({ through: { trails: $event ?? false } })"
     />
     <v-checkbox
-      v-else-if="exhibit.top.fields.length > 0"
+      v-if="!chart.through && exhibit.top.fields.length > 0"
       :label="`Small multiples by ${fieldLabel(dataset, exhibit.top.fields[0]).toLowerCase()}`"
       :model-value="chart.panels"
       @update:model-value="set({ panels: !chart.panels })"

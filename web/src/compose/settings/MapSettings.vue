@@ -1,11 +1,12 @@
 <script setup lang="ts">
-import { keptAssetSchema, shapesFileSchema } from '@bold-compass/core/api';
+import { keptAssetSchema } from '@bold-compass/core/api';
 import { countWords } from '@bold-compass/core/format';
 import { assetId, MOST_ASSET_BYTES, SHAPES_TYPE, type Chart, type MapSettings } from '@bold-compass/core/model';
 import { parseShapes, propertiesOf, shapesByName } from '@bold-compass/core/shapes';
 import { useQuery } from '@tanstack/vue-query';
 import { computed, ref } from 'vue';
 import { ApiProblem, ask } from '../../api/client.ts';
+import { fetchShapes, shapesKey } from '../../chart/shapes-query.ts';
 import { shownFigures } from '../../chart/shown-figures.ts';
 import { LOCALE } from '../../report/state-words.ts';
 import { useCompose } from '../context.ts';
@@ -25,10 +26,11 @@ const names = computed(() =>
 );
 const kept = computed(() => map.value.shapes && assetId(map.value.shapes.source));
 const { data: file } = useQuery({
-  queryKey: computed(() => ['shapes', report.value.id, kept.value]),
-  queryFn: ({ signal }) => ask(shapesFileSchema, 'GET', `/reports/${report.value.id}/shapes/${kept.value!}`, undefined, signal),
+  queryKey: computed(() => shapesKey(report.value.id, kept.value ?? '')),
+  queryFn: ({ signal }) => fetchShapes(report.value.id, kept.value ?? '', signal),
   enabled: computed(() => !!kept.value),
   staleTime: Infinity,
+  shallow: true,
 });
 const properties = computed(() => (file.value ? propertiesOf(file.value, names.value) : []));
 const named = computed(() =>
@@ -78,7 +80,7 @@ const words = ({ property, matches }: { property: string; matches: number }): st
       @update:model-value="set({ points: $event ?? false })"
     />
     <v-select
-      v-if="!map.points"
+      v-if="!map.points && (exhibit.cells.length > 1 || exhibit.top.fields.length > 0)"
       label="Further measures"
       :model-value="map.marks"
       :items="[
