@@ -18,9 +18,12 @@ export async function choose(place: Page | Locator, label: string | RegExp, opti
         () => true,
         () => false,
       ));
-    if (isChosen) break;
+    // A slow page may take the click after it was given up.
+    if (isChosen || !(await list.isVisible())) break;
     // It begins at what is chosen, and comes to that while it opens.
-    await list.evaluate((element, isTop) => (element.scrollTop = isTop ? 0 : element.scrollTop + 200), step % 10 === 0);
+    await list
+      .evaluate((element, isTop) => (element.scrollTop = isTop ? 0 : element.scrollTop + 200), step % 10 === 0, { timeout: 2_000 })
+      .catch(() => undefined);
     await page.waitForTimeout(30);
   }
   await expect(list).toBeHidden();
