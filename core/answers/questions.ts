@@ -21,6 +21,7 @@ import {
   type Standing,
 } from '../api/index.ts';
 import { parsePathKey, withAggregations } from '../crosstab/index.ts';
+import type { IsVisiblePath } from '../exhibits/index.ts';
 import { withMarkMeasures } from '../marks/index.ts';
 import { allOf, asCrosstab, type CellExhibit, type Crosstab, type DataExhibit, type Order, type Variance } from '../model/index.ts';
 import type { AnswerContext } from './context.ts';
@@ -37,9 +38,6 @@ import { askedFilter, type Asked } from './scope.ts';
 import { varianceTable } from '../variance/index.ts';
 import { varianceOf } from './variance.ts';
 import { chartThumbnail, crosstabThumbnail, kpiThumbnail, listThumbnail, type ThumbnailDrawing } from './thumbnail.ts';
-
-/** Whether every member of a path along some fields is one that the reader may see. */
-export type IsVisiblePath = (fields: readonly string[], path: readonly (string | null)[]) => Promise<boolean>;
 
 type ExhibitOf<Kind extends DataExhibit['kind']> = Extract<DataExhibit, { kind: Kind }>;
 

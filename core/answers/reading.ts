@@ -8,7 +8,7 @@ import type { AnswerContext } from './context.ts';
 import { AnswerError } from './errors.ts';
 import { placedCell } from './explanation.ts';
 import { kpiValues } from './kpis.ts';
-import type { IsVisiblePath } from './questions.ts';
+import type { IsVisiblePath } from '../exhibits/index.ts';
 import { askedFilter, type Asked } from './scope.ts';
 
 /** Where a figure stands, with the figure in words. */

@@ -9,7 +9,7 @@ import type {
   Thumbnail,
   ThumbnailPart,
 } from '../api/index.ts';
-import { chartFigure, chartSketch, chartsOfPeriods, misfitOf } from '../chart/index.ts';
+import { chartFigure, chartSketch, chartsOfPeriods, firstShown, misfitOf } from '../chart/index.ts';
 import { kindOf } from '../exhibits/index.ts';
 import { figureText } from '../format/index.ts';
 import {
@@ -79,9 +79,9 @@ export const chartThumbnail: ThumbnailDrawing<Chart, ChartRequest, ChartResponse
   request: (exhibit) => ({ scope: {}, choices: {}, where: null, draft: false, ...composedStanding(asCrosstab(exhibit)) }),
   draw({ dataset, dataTo, locale }, exhibit, answer) {
     const figure = chartFigure(dataset, exhibit, answer, { locale, dataTo });
-    const { better, isImpossible = false } = misfitOf(figure) ?? {};
-    const drawn = isImpossible && better?.kind ? { ...figure, kind: better.kind } : figure;
-    return { chart: chartSketch(chartsOfPeriods(drawn).findLast(({ period }) => !period?.isPartial) ?? drawn) };
+    const shown = chartsOfPeriods(figure)[firstShown(figure.periods ?? [])] ?? figure;
+    const { better, isImpossible = false } = misfitOf(shown) ?? {};
+    return { chart: chartSketch(isImpossible && better?.kind ? { ...shown, kind: better.kind } : shown) };
   },
 };
 

@@ -51,3 +51,6 @@ export interface Series {
   /** What comes after its values, by place along the axis; null at places before. */
   forecast: { points: readonly (ForecastPoint | null)[]; words: string } | null;
 }
+
+/** Whether lengths or areas stand for the values of a series, so that its scale has to hold zero. */
+export const beginsAtZero = ({ as }: Pick<Series, 'as'>): boolean => as === 'column' || as === 'area';

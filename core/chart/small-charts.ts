@@ -1,7 +1,7 @@
-import { drawnSeries, type ChartFigure } from './figure.ts';
+import { drawnSeries, type ChartFigure, type ChartPeriod } from './figure.ts';
 import { chartKindOf } from './kinds.ts';
 import { scaleEnds, type Ends } from './scale.ts';
-import type { Series } from './series.ts';
+import { beginsAtZero, type Series } from './series.ts';
 
 /** Some series as a chart of their own. */
 export interface Panel {
@@ -51,6 +51,13 @@ export function chartsOfPeriods(figure: ChartFigure): ChartFigure[] {
   }));
 }
 
+/** The period that is shown at first: the last one that is over says more than one that has just begun. */
+export const firstShown = (periods: readonly ChartPeriod[]): number =>
+  Math.max(
+    0,
+    periods.findLastIndex(({ isPartial }) => !isPartial),
+  );
+
 /** The largest and smallest values of some series along an axis: of their sums where they are stacked. */
 function extentOf(series: readonly Series[], isStacked: boolean): number[] {
   const shown = series.filter(({ hidden }) => !hidden);
@@ -71,5 +78,5 @@ export function commonEnds({ among, kind, shape }: ChartFigure, second: boolean)
       shape.arrangement === 'stacked',
     ),
   );
-  return scaleEnds(values, chartKindOf(kind).fromZero || drawnSeries({ series: among.series.flat() }).some(({ as }) => as !== 'line'));
+  return scaleEnds(values, chartKindOf(kind).fromZero || drawnSeries({ series: among.series.flat() }).some(beginsAtZero));
 }

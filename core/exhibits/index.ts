@@ -1,4 +1,4 @@
-export type { ExhibitKind } from './kind.ts';
+export type { ExhibitKind, IsVisiblePath } from './kind.ts';
 export { EXHIBIT_KINDS, isExhibitKind, kindOf } from './registry.ts';
 export { chartOf, inStep, steppedWith } from './in-step.ts';
 export { copiedExhibit, freeExhibitId, newExhibit } from './new-exhibit.ts';

@@ -8,7 +8,7 @@ export interface ExhibitNames {
 }
 
 /** Whether every member of a path along some fields is one that a reader may see. */
-export type IsVisibleMember = (fields: readonly string[], path: readonly (string | null)[]) => Promise<boolean>;
+export type IsVisiblePath = (fields: readonly string[], path: readonly (string | null)[]) => Promise<boolean>;
 
 /** What a new exhibit is made for. */
 export interface NewExhibit {
@@ -51,7 +51,7 @@ export interface ExhibitKind<Own extends Exhibit> {
   /** The same with other names in the place of some, as a reader chose. */
   swapped?(own: Own, swap: Swap, dataset: Dataset): Own;
   /** The same without settings that name members by their paths which a reader may not see. */
-  withoutHidden?(own: Own, isVisible: IsVisibleMember): Promise<Own>;
+  withoutHidden?(own: Own, isVisible: IsVisiblePath): Promise<Own>;
   /** A new one as it is first seen; null where the dataset has nothing to show in it. */
   create(made: NewExhibit): Own | null;
 }

@@ -1,6 +1,5 @@
-import type { IsVisiblePath } from '@bold-compass/core/answers';
 import { isCombined } from '@bold-compass/core/crosstab';
-import { kindOf } from '@bold-compass/core/exhibits';
+import { kindOf, type IsVisiblePath } from '@bold-compass/core/exhibits';
 import type { Prompt, Report } from '@bold-compass/core/model';
 import { withoutHidden, type DatasetReader, type IsVisible } from '../data/index.ts';
 

@@ -7,6 +7,7 @@ import {
   chartsOfPeriods,
   chartWords,
   correlationWords,
+  firstShown,
   drawnSeries,
   figureUnits,
   legendSeries,
@@ -79,7 +80,9 @@ const whole = computed((): ChartFigure | null => {
   const { exhibit, answer } = data.value;
   return chartFigure(view.value.dataset, { ...exhibit, chart: props.exhibit.chart }, answer, { locale: LOCALE, dataTo: view.value.dataTo });
 });
-const misfit = computed(() => whole.value && misfitOf(chartsOfPeriods(whole.value)[0] ?? whole.value));
+/** The chart of each period, where it goes through some. */
+const wholeCharts = computed(() => (whole.value ? chartsOfPeriods(whole.value) : []));
+const misfit = computed(() => whole.value && misfitOf(wholeCharts.value[0] ?? whole.value));
 /** What is drawn: another kind than was chosen where that one cannot show the figures. */
 const settings = computed((): ChartSettings => {
   const { chart } = props.exhibit;
@@ -99,13 +102,7 @@ const periods = computed(() => whole.value?.periods ?? []);
 const periodAt = computed(() => {
   const named = periods.value.findIndex(({ member }) => (member ?? '') === route.query[PERIOD_KEY.value]);
   if (playedTo.value !== null && playedTo.value < periods.value.length) return playedTo.value;
-  // The last one that is over says more than one that has just begun.
-  return named >= 0
-    ? named
-    : Math.max(
-        0,
-        periods.value.findLastIndex(({ isPartial }) => !isPartial),
-      );
+  return named >= 0 ? named : firstShown(periods.value);
 });
 watch(
   () => route.query[PERIOD_KEY.value],
@@ -121,7 +118,7 @@ const chosen = computed((): ChosenCell | null => {
 });
 // Settings of series and points speak of what is shown, whatever the reader hid.
 watchEffect(() => {
-  if (composing.value && whole.value) shownFigures.set(props.exhibit.id, chartsOfPeriods(whole.value)[periodAt.value] ?? whole.value);
+  if (composing.value && whole.value) shownFigures.set(props.exhibit.id, wholeCharts.value[periodAt.value] ?? whole.value);
 });
 onBeforeUnmount(() => shownFigures.delete(props.exhibit.id));
 function settle(at: number): void {
@@ -147,7 +144,7 @@ const words = computed(() =>
 );
 const legend = computed(() => {
   if (!whole.value || !figure.value || panels.value) return [];
-  const own = legendSeries({ ...(chartsOfPeriods(whole.value)[0] ?? whole.value), kind: settings.value.kind }, settings.value.map);
+  const own = legendSeries({ ...(wholeCharts.value[0] ?? whole.value), kind: settings.value.kind }, settings.value.map);
   return own.length > 1 && settings.value.legend !== 'none' && !isNamedAtEnds(axisDrawing(figure.value).series, settings.value) ? own : [];
 });
 /** What trends and forecasts say, under the chart. */

@@ -1,4 +1,4 @@
-import { axisDrawing, chartKindOf, commonEnds, thinned, type AxisSeries } from '@bold-compass/core/chart';
+import { axisDrawing, beginsAtZero, chartKindOf, commonEnds, thinned, type AxisSeries } from '@bold-compass/core/chart';
 import { cellText, figureText } from '@bold-compass/core/format';
 import type { ChartSettings } from '@bold-compass/core/model';
 import type { ChartConfiguration, ChartDataset } from 'chart.js';
@@ -241,7 +241,7 @@ export function axisChart(given: DrawnWith): ChartDrawing {
     return valueScale(tokens, {
       format: own[0]?.format ?? { kind: 'number', decimals: 0, unit: 'one' },
       scale: own[0]?.isShare || settings.arrangement === 'share' ? { min: 0, max: 1 } : second ? settings.second : settings.scale,
-      fromZero: kind.fromZero || own.some((one) => isBar(one) || one.as === 'area'),
+      fromZero: kind.fromZero || own.some(beginsAtZero),
       ends: commonEnds(figure, second),
       grid: !second,
     });

@@ -56,6 +56,8 @@ const lineThrough = (line: readonly { x: number; y: number }[], part: object): C
 function trails({ figure, settings, tokens, chosen }: DrawnWith): ChartDataset<'bubble'>[] {
   const { among } = figure;
   if (!among || !settings.through?.trails) return [];
+  const shown = pointsDrawing(figure).series.reduce((count, { points }) => count + points.length, 0);
+  if (!chosen && shown > MOST_TRAILS) return [];
   const until = among.series
     .slice(chosen ? 0 : Math.max(0, among.at - TRAIL), among.at + 1)
     .map((series) => pointsDrawing({ ...figure, series }).series);
@@ -69,7 +71,6 @@ function trails({ figure, settings, tokens, chosen }: DrawnWith): ChartDataset<'
         way: until.flatMap((series) => series[member]?.points.find((point) => point.category === category) ?? []),
       })),
   );
-  if (ways.length > MOST_TRAILS) return [];
   return ways
     .filter(({ way }) => way.length > 1)
     .map(({ colour, way }) => {
