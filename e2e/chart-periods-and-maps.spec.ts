@@ -120,7 +120,7 @@ test('an analyst maps regions on own shapes, is told what is missing, and writes
   await expect(settings(page).getByText('This file is no GeoJSON of shapes: it is no collection of features.')).toBeVisible();
   await input.setInputFiles({ name: 'areas.geojson', mimeType: '', buffer: shapes('nordic', 'Atlantic', 'Mediterranean') });
   await expect(settings(page).getByText('Own shapes: 3 shapes have names')).toBeVisible();
-  await expect(settings(page).getByLabel('Named by')).toBeVisible();
+  await expect(settings(page).getByLabel('Key', { exact: true })).toBeVisible();
   await expect(page.getByText('Not on the map: Alpine and Danube', { exact: true })).toBeVisible();
   const chart = page.getByRole('application');
   expect(await pointAt(chart, /Mediterranean/)).toMatch(/^Net sales, Mediterranean: €/);

@@ -3,7 +3,7 @@ export { conditionsInWords, dataDays, labelsFor, type AnswerContext } from './co
 export { noTableCache, type PreparedTable, type TableCache } from './table-cache.ts';
 export { AnswerError } from './errors.ts';
 export { askedIn, type Asked } from './scope.ts';
-export { EXHIBIT_QUESTIONS, type ExhibitQuestion } from './questions.ts';
+export { EXHIBIT_QUESTIONS, thumbnailQuestion, type ExhibitQuestion } from './questions.ts';
 export { thumbnailOf } from './thumbnail.ts';
 export { openExhibit } from './open-exhibit.ts';
 export { promptMembers } from './prompt-members.ts';

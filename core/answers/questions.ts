@@ -57,7 +57,7 @@ export interface ExhibitQuestion<Kind extends DataExhibit['kind'] = DataExhibit[
   answer(context: AnswerContext, exhibit: ExhibitOf<Kind>, asked: Asked, request: Request): Promise<Answer>;
   /** Whether only those are answered who compose reports. */
   composing?: boolean;
-  /** How the exhibit is drawn small of this answer; of one question of each kind. */
+  /** How exhibits of one of its kinds are drawn small of this answer; of one question of each kind. */
   thumbnail?: ThumbnailDrawing<ExhibitOf<Kind>, Request, Answer>;
 }
 
@@ -158,19 +158,6 @@ export const EXHIBIT_QUESTIONS: readonly ExhibitQuestion[] = [
       thumbnail: kpiThumbnail,
     },
   ),
-  // Before that of all cells, since a chart is drawn small as a chart.
-  question(
-    'chart',
-    'chart',
-    'What a chart draws',
-    { request: chartRequestSchema, response: chartResponseSchema },
-    {
-      visible: visibleStanding,
-      answer: (context, exhibit, asked, request) =>
-        aggregated(context, exhibit, (own, crosstab) => chartCells(own, crosstab, askedFilter(asked), request, exhibit.chart)),
-      thumbnail: chartThumbnail,
-    },
-  ),
   question(
     CELLS,
     'crosstab',
@@ -181,6 +168,18 @@ export const EXHIBIT_QUESTIONS: readonly ExhibitQuestion[] = [
       answer: (context, exhibit, asked, request) =>
         aggregated(context, exhibit, (own, crosstab) => crosstabWindow(own, crosstab, askedFilter(asked), request)),
       thumbnail: crosstabThumbnail,
+    },
+  ),
+  question(
+    'chart',
+    'chart',
+    'What a chart draws',
+    { request: chartRequestSchema, response: chartResponseSchema },
+    {
+      visible: visibleStanding,
+      answer: (context, exhibit, asked, request) =>
+        aggregated(context, exhibit, (own, crosstab) => chartCells(own, crosstab, askedFilter(asked), request, exhibit.chart)),
+      thumbnail: chartThumbnail,
     },
   ),
   question(
@@ -255,3 +254,10 @@ export const EXHIBIT_QUESTIONS: readonly ExhibitQuestion[] = [
     },
   ),
 ];
+
+/** The question whose answer an exhibit of some kind is drawn small of; undefined for what is not drawn. */
+export function thumbnailQuestion(kind: DataExhibit['kind']): (ExhibitQuestion & Required<Pick<ExhibitQuestion, 'thumbnail'>>) | undefined {
+  return EXHIBIT_QUESTIONS.find(
+    (one): one is ExhibitQuestion & Required<Pick<ExhibitQuestion, 'thumbnail'>> => one.thumbnail?.kind === kind,
+  );
+}

@@ -14,7 +14,7 @@ import { conditionsFor, initialReaderScope } from '../prompts/index.ts';
 import { workedDataset, workedStore } from '../testing/worked-example.ts';
 import { ColumnsData } from './columns-data.ts';
 import type { AnswerContext } from './context.ts';
-import { EXHIBIT_QUESTIONS } from './questions.ts';
+import { thumbnailQuestion } from './questions.ts';
 import { thumbnailOf } from './thumbnail.ts';
 
 const context: AnswerContext = {
@@ -27,10 +27,10 @@ const reportOf = (part: Partial<Report>): Report =>
 /** Draws each exhibit through its own question, as a server does. */
 const small = (report: Report) =>
   thumbnailOf(report, async (exhibit: DataExhibit) => {
-    const question = EXHIBIT_QUESTIONS.find(({ kinds, thumbnail }) => kinds.includes(exhibit.kind) && thumbnail)!;
+    const question = thumbnailQuestion(exhibit.kind)!;
     const asked = conditionsFor(report, initialReaderScope(report), { dataset: workedDataset, days: { first: 0, last: 0 } });
-    const answer = await question.answer(context, exhibit, asked, question.thumbnail!.request(exhibit));
-    return question.thumbnail!.draw({ dataset: workedDataset, dataTo: '2026-02-28', locale: 'en-GB' }, exhibit, answer);
+    const answer = await question.answer(context, exhibit, asked, question.thumbnail.request(exhibit));
+    return question.thumbnail.draw({ dataset: workedDataset, dataTo: '2026-02-28', locale: 'en-GB' }, exhibit, answer);
   });
 
 const crosstab = (part: object) =>

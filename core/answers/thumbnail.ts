@@ -40,6 +40,8 @@ export interface ThumbnailLook {
 
 /** How an exhibit is drawn small: what is asked for it, and what of the answer is shown. */
 export interface ThumbnailDrawing<Own extends Exhibit, Request, Answer> {
+  /** The kind that it draws, of those that its question is about. */
+  kind: Own['kind'];
   request(exhibit: Own): Request;
   draw(look: ThumbnailLook, exhibit: Own, answer: Answer): Partial<ThumbnailPart>;
 }
@@ -50,6 +52,7 @@ const COLUMNS = 12;
 const EXHIBITS = 8;
 
 export const crosstabThumbnail: ThumbnailDrawing<Crosstab, CrosstabRequest, CrosstabResponse> = {
+  kind: 'crosstab',
   request(exhibit) {
     const window = { rows: { from: 0, count: LINES }, columns: { from: 0, count: COLUMNS } };
     return { scope: {}, choices: {}, where: null, draft: false, ...composedStanding(exhibit), ...window };
@@ -76,6 +79,7 @@ export const crosstabThumbnail: ThumbnailDrawing<Crosstab, CrosstabRequest, Cros
 };
 
 export const chartThumbnail: ThumbnailDrawing<Chart, ChartRequest, ChartResponse> = {
+  kind: 'chart',
   request: (exhibit) => ({ scope: {}, choices: {}, where: null, draft: false, ...composedStanding(asCrosstab(exhibit)) }),
   draw({ dataset, dataTo, locale }, exhibit, answer) {
     const figure = chartFigure(dataset, exhibit, answer, { locale, dataTo });
@@ -86,6 +90,7 @@ export const chartThumbnail: ThumbnailDrawing<Chart, ChartRequest, ChartResponse
 };
 
 export const listThumbnail: ThumbnailDrawing<List, ListRequest, ListResponse> = {
+  kind: 'list',
   request: ({ order }) => ({ scope: {}, choices: {}, where: null, draft: false, order, offset: 0, limit: LINES }),
   draw({ dataset, locale }, list, { rows }) {
     const columns = listColumns(dataset, list).slice(0, COLUMNS);
@@ -101,6 +106,7 @@ export const listThumbnail: ThumbnailDrawing<List, ListRequest, ListResponse> = 
 };
 
 export const kpiThumbnail: ThumbnailDrawing<KpiStrip, unknown, KpiResponse> = {
+  kind: 'kpis',
   request: () => ({ scope: {}, choices: {}, where: null, draft: false }),
   draw({ dataset, locale }, { kpis }, answer) {
     const readings = new Map(answer.map((reading) => [reading.id, reading]));

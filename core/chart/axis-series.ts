@@ -1,5 +1,5 @@
 import { drawnSeries, type ChartFigure } from './figure.ts';
-import type { Category, Series } from './series.ts';
+import { plainCategory, type Category, type Series } from './series.ts';
 
 /** What is drawn along an axis: series, or bars that float between two values. */
 export interface AxisDrawing {
@@ -20,16 +20,6 @@ const PERCENT = { kind: 'percent', decimals: 0, unit: 'one' } as const;
 
 /** What rounding of binary fractions leaves. */
 const ROUNDING = 1e-9;
-
-const added = (label: string): Category => ({
-  label,
-  name: label,
-  fullLabel: label,
-  groups: [],
-  isPartial: false,
-  isForecast: false,
-  header: null,
-});
 
 /**
  * Steps from zero to the total: each member begins where the one before it ended. What the members that are drawn do not make
@@ -54,12 +44,12 @@ export function waterfallOf(figure: ChartFigure): AxisDrawing {
   if (Math.abs(missing) > ROUNDING * Math.max(Math.abs(total), Math.abs(reached), 1)) {
     step(missing);
     values.push(missing);
-    categories.push(added('Difference to total'));
+    categories.push(plainCategory('Difference to total'));
   }
   spans.push([0, total]);
   roles.push('total');
   values.push(total);
-  categories.push(added(figure.root.labels.at(-1) ?? 'Total'));
+  categories.push(plainCategory(figure.root.labels.at(-1) ?? 'Total'));
   return { categories, series: [{ ...series, values, spans, roles, as: 'column' }] };
 }
 

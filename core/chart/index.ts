@@ -24,4 +24,4 @@ export { referenceValue } from './reference.ts';
 export { chartSketch, type ChartSketch } from './sketch.ts';
 export { thinned } from './thinning.ts';
 export { chartWords } from './words.ts';
-export { beginsAtZero, type Category, type Series, type SeriesKind } from './series.ts';
+export { beginsAtZero, plainCategory, type Category, type Series, type SeriesKind } from './series.ts';

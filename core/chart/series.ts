@@ -54,3 +54,9 @@ export interface Series {
 
 /** Whether lengths or areas stand for the values of a series, so that its scale has to hold zero. */
 export const beginsAtZero = ({ as }: Pick<Series, 'as'>): boolean => as === 'column' || as === 'area';
+
+/** What stands along an axis and is no member: it has a label, and nothing is asked about it. */
+export const plainCategory = (label: string): Category => ({
+  ...{ label, name: label, fullLabel: label, groups: [] },
+  ...{ isPartial: false, isForecast: false, header: null },
+});

@@ -1,4 +1,5 @@
 import { keptAssetSchema, newAssetSchema } from '@bold-compass/core/api';
+import { inStep } from '@bold-compass/core/exhibits';
 import { assetId, SHAPES_TYPE, type Chart, type Report } from '@bold-compass/core/model';
 import { nameKey, withoutNames, type Shapes } from '@bold-compass/core/shapes';
 import { z } from 'zod';
@@ -89,7 +90,7 @@ export function assetRoutes(library: Library, reports: ReportReader, assets: Ass
         const { type, bytes } = await assets.read(params.shapes);
         if (type !== SHAPES_TYPE) throw noSuch('shapes');
         const reader = await reports.reader(caller, chart?.dataset ?? report.dataset);
-        const seen = reader.restriction === null ? bytes : await shapesSeen(bytes, reader, chart);
+        const seen = reader.restriction === null ? bytes : await shapesSeen(bytes, reader, chart && inStep(report.exhibits, chart));
         // Who signs in next may see less of it.
         response.set({ 'Cache-Control': 'private, no-cache', 'Content-Type': SHAPES_TYPE }).send(seen);
       },

@@ -6,6 +6,7 @@ import {
   promptMembers,
   textValues,
   thumbnailOf,
+  thumbnailQuestion,
   type AnswerContext,
 } from '@bold-compass/core/answers';
 import type { CrosstabResponse, ReportSummary, ReportView } from '@bold-compass/core/api';
@@ -159,10 +160,10 @@ describe('answers', () => {
   it('are drawn small alike', { timeout: 60_000 }, async () => {
     for (const view of reports) {
       const own = await thumbnailOf(view.report, async (exhibit) => {
-        const question = EXHIBIT_QUESTIONS.find(({ kinds, thumbnail }) => kinds.includes(exhibit.kind) && thumbnail)!;
+        const question = thumbnailQuestion(exhibit.kind)!;
         const { context, exhibit: shown, asked } = await opened(view, exhibit, initialReaderScope(view.report));
-        const answer = await question.answer(context, shown, asked, question.thumbnail!.request(shown));
-        return question.thumbnail!.draw({ dataset: context.dataset, dataTo: view.dataTo, locale: 'en-GB' }, shown, answer);
+        const answer = await question.answer(context, shown, asked, question.thumbnail.request(shown));
+        return question.thumbnail.draw({ dataset: context.dataset, dataTo: view.dataTo, locale: 'en-GB' }, shown, answer);
       });
       const { body } = await analyst.get(`/api/reports/${view.report.id}/thumbnail`).expect(200);
       expect(body).toEqual(JSON.parse(JSON.stringify(own)));

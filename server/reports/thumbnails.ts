@@ -1,5 +1,5 @@
 import type { Thumbnail, ThumbnailPart } from '@bold-compass/core/api';
-import { EXHIBIT_QUESTIONS, thumbnailOf } from '@bold-compass/core/answers';
+import { thumbnailOf, thumbnailQuestion } from '@bold-compass/core/answers';
 import type { DataExhibit } from '@bold-compass/core/model';
 import { initialReaderScope } from '@bold-compass/core/prompts';
 import { ByteCache } from '../data/index.ts';
@@ -29,8 +29,8 @@ export class Thumbnails {
       const seen = await this.reports.documentFor(caller, stored.report, reader);
       const asked = initialReaderScope(seen);
       const draw = async (exhibit: DataExhibit): Promise<Partial<ThumbnailPart>> => {
-        const question = EXHIBIT_QUESTIONS.find(({ kinds, thumbnail: drawing }) => kinds.includes(exhibit.kind) && drawing);
-        if (!question?.thumbnail) return {};
+        const question = thumbnailQuestion(exhibit.kind);
+        if (!question) return {};
         const opened = await this.reports.opened(caller, stored.report, reader, exhibit, asked);
         const answer = await this.reports.answer(caller, question, opened, question.thumbnail.request(exhibit));
         const look = { dataset: opened.reader.dataset, dataTo: (await this.reports.span(opened.reader)).dataTo, locale: LOCALE };

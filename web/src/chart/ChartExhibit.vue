@@ -56,6 +56,8 @@ const question = computed((): ChartRequest => {
   const { side, top } = state.value;
   return { ...asked.value, draft: draft.value, side, top };
 });
+/** How high small multiples are, in pixels. */
+const PANEL_HEIGHT = 170;
 const hasValues = computed(() => props.exhibit.cells.length > 0);
 const { data, error, refetch, isFetching, isPlaceholderData } = useQuery({
   queryKey: computed(() => ['chart', report.value.id, versionOf(props.exhibit.id), props.exhibit.id, question.value]),
@@ -91,7 +93,9 @@ const settings = computed((): ChartSettings => {
 const shown = computed((): ChartFigure | null => {
   if (!whole.value) return null;
   const { kind, arrangement } = settings.value;
-  const series = whole.value.series.map((one) => ({ ...one, hidden: one.hidden || hidden.value.has(one.key) }));
+  // Where only those are left that the reader hid, under another scope, they are shown again.
+  const isAnyLeft = whole.value.series.some(({ key, hidden: own }) => !own && !hidden.value.has(key));
+  const series = whole.value.series.map((one) => ({ ...one, hidden: one.hidden || (isAnyLeft && hidden.value.has(one.key)) }));
   return { ...whole.value, kind, series, shape: { ...whole.value.shape, arrangement } };
 });
 
@@ -168,6 +172,12 @@ const key = computed(() => {
   return family === 'grid' ? { shade: 0, size: -1 } : null;
 });
 const height = computed(() => (figure.value ? chartHeight(figure.value, props.exhibit.height, legend.value.length > 0) : 240));
+/** What is drawn: the chart itself, or one for each member. */
+const drawnCharts = computed(() => {
+  if (panels.value)
+    return panels.value.map((panel) => ({ ...panel, height: PANEL_HEIGHT, words: `${panel.label}. ${chartWords(panel.figure)}` }));
+  return figure.value ? [{ label: '', figure: figure.value, height: height.value, words: words.value }] : [];
+});
 const isEmpty = computed(() => figure.value !== null && figure.value.series.every(({ values }) => values.every((value) => value === null)));
 
 const choose = (cell: ChosenCell | null): void => navigate(cellQuery(props.exhibit, cell), 'rewrite');
@@ -284,17 +294,17 @@ const takeBetter = (): void => change({ ...props.exhibit, chart: { ...props.exhi
           @move="playedTo = $event"
           @settle="settle"
         />
-        <div v-if="panels" class="panels">
-          <figure v-for="panel in panels" :key="panel.label">
-            <figcaption>{{ panel.label }}</figcaption>
+        <div class="charts" :class="{ panels }">
+          <figure v-for="drawn in drawnCharts" :key="drawn.label">
+            <figcaption v-if="drawn.label">{{ drawn.label }}</figcaption>
             <ChartCanvas
-              :figure="panel.figure"
+              :figure="drawn.figure"
               :settings="settings"
               :measures="measures"
               :warns="warns"
-              :chosen="state.cell"
-              :height="170"
-              :words="`${panel.label}. ${chartWords(panel.figure)}`"
+              :chosen="chosen"
+              :height="drawn.height"
+              :words="drawn.words"
               @choose="choose"
               @follow="follow"
               @open="openBelow($event.side)"
@@ -302,20 +312,6 @@ const takeBetter = (): void => change({ ...props.exhibit, chart: { ...props.exhi
             />
           </figure>
         </div>
-        <ChartCanvas
-          v-else
-          :figure="figure"
-          :settings="settings"
-          :measures="measures"
-          :warns="warns"
-          :chosen="chosen"
-          :height="height"
-          :words="words"
-          @choose="choose"
-          @follow="follow"
-          @open="openBelow($event.side)"
-          @back="openBelow(root.path.slice(0, -1))"
-        />
         <ul v-if="notes.length > 0" class="notes muted">
           <li v-for="line in notes" :key="line">{{ line }}</li>
         </ul>
@@ -368,7 +364,7 @@ const takeBetter = (): void => change({ ...props.exhibit, chart: { ...props.exhi
 .drawing.legend-right {
   flex-direction: row-reverse;
 }
-.drawing.legend-right > :deep(.plot) {
+.drawing.legend-right > .charts {
   flex: 1;
 }
 .drawing.legend-right > :deep(.series) {
@@ -387,11 +383,11 @@ const takeBetter = (): void => change({ ...props.exhibit, chart: { ...props.exhi
   grid-template-columns: repeat(auto-fit, minmax(min(210px, 100%), 1fr));
   gap: 8px 18px;
 }
-.panels figure {
+.charts figure {
   margin: 0;
   min-width: 0;
 }
-.panels figcaption {
+.charts figcaption {
   font-size: 13px;
   font-weight: 600;
   border-bottom: 1px solid var(--rule);

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { chartWords, type ChartFigure, type Series } from '@bold-compass/core/chart';
+import { chartWords, plainCategory, type ChartFigure, type Series } from '@bold-compass/core/chart';
 import { chartSettingsSchema, type Measure } from '@bold-compass/core/model';
 import { computed, defineAsyncComponent } from 'vue';
 import { LOCALE } from '../report/state-words.ts';
@@ -21,15 +21,7 @@ const figure = computed((): ChartFigure => {
   return {
     ...{ kind: 'waterfall', along: '', notes: [], locale: LOCALE, series: [series], totals: [after - before] },
     ...{ periods: null, period: null, among: null },
-    categories: labels.map((label) => ({
-      label,
-      name: label,
-      fullLabel: label,
-      groups: [],
-      isPartial: false,
-      isForecast: false,
-      header: null,
-    })),
+    categories: labels.map(plainCategory),
     root: { path: [], labels: ['Difference'] },
     shape: {
       ...{ members: labels.length, levels: 1, isTime: false, hasSeriesField: false, series: 1, measures: 1, arrangement: 'grouped' },

@@ -73,7 +73,7 @@ const words = ({ property, matches }: { property: string; matches: number }): st
 <template>
   <SettingsSection title="Map" open>
     <v-checkbox
-      label="Members are points"
+      label="Points by latitude and longitude"
       hint="The first two measures are latitude and longitude, then size and colour."
       persistent-hint
       :model-value="map.points"
@@ -96,7 +96,7 @@ const words = ({ property, matches }: { property: string; matches: number }): st
     </p>
     <v-select
       v-if="map.shapes && properties.length > 0"
-      label="Named by"
+      label="Key"
       :model-value="map.shapes.key"
       :items="properties.map((own) => ({ value: own.property, title: words(own) }))"
       @update:model-value="set({ shapes: { ...map.shapes, key: $event } })"
