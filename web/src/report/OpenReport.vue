@@ -213,10 +213,10 @@ function backTo(index: number): void {
   void router.push(crumb.path);
 }
 
-// A chart is as high as it is drawn: what stands around it while it is composed comes on top.
+// A chart is as high as it is drawn: what stands around it, on a phone or while it is composed, comes on top.
 const placeOf = ({ width, height, kind }: Exhibit): Record<string, string> => ({
   gridColumn: `span ${width}`,
-  ...(height && !(props.composing && kind === 'chart') ? { height: `${height}px`, overflow: 'auto' } : {}),
+  ...(height ? (kind === 'chart' ? { minHeight: `${height}px` } : { height: `${height}px`, overflow: 'auto' }) : {}),
 });
 async function followDrill(from: 'cells' | 'labels' = 'cells'): Promise<void> {
   // The margin fetches what the cell leads to; the first link is followed as soon as it is there.

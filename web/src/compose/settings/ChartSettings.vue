@@ -67,10 +67,21 @@ const COLOURS = Array.from({ length: SERIES_COLOURS }, (_, index) => ({ value: i
 
 const numberOf = (text: string): number | undefined => (text.trim() !== '' && Number.isFinite(Number(text)) ? Number(text) : undefined);
 const setScale = (which: 'scale' | 'second', part: Partial<ChartScale>): void => set({ [which]: { ...chart.value[which], ...part } });
-const scales = computed(() => [
-  { which: 'scale' as const, title: 'Value axis' },
-  ...(series.value.some(({ second }) => second) ? [{ which: 'second' as const, title: 'Second axis' }] : []),
-]);
+/** The axes of values that a kind has, each with the part of the settings that is about it. */
+const scales = computed((): { which: 'scale' | 'second'; title: string; logarithmic: boolean }[] => {
+  const { family } = kind.value;
+  const values = { which: 'scale' as const, title: 'Value axis', logarithmic: family !== 'single' };
+  if (family === 'points')
+    return [
+      { ...values, title: 'Vertical axis' },
+      { which: 'second', title: 'Horizontal axis', logarithmic: true },
+    ];
+  if (family === 'axis' && series.value.some(({ second }) => second))
+    return [values, { which: 'second', title: 'Second axis', logarithmic: true }];
+  return family === 'axis' || family === 'single' || chart.value.kind === 'box' ? [values] : [];
+});
+const hasLegend = computed(() => ['axis', 'points', 'places'].includes(kind.value.family));
+const writesValues = computed(() => ['axis', 'grid', 'points'].includes(kind.value.family) || ['pie', 'ring'].includes(chart.value.kind));
 
 const setLine = (index: number, part: Partial<ReferenceLine>): void =>
   set({ lines: chart.value.lines.map((one, at) => (at === index ? { ...one, ...part } : one)) });
@@ -168,6 +179,7 @@ const EDGES = [
       @change="set({ middle: numberOf(valueOf($event)) })"
     />
     <v-select
+      v-if="hasLegend"
       label="Legend"
       :model-value="chart.legend"
       :items="[
@@ -180,6 +192,7 @@ const EDGES = [
       @update:model-value="set({ legend: $event as ChartSettings['legend'] })"
     />
     <v-select
+      v-if="writesValues"
       label="Values"
       :model-value="chart.values"
       :items="[
@@ -235,7 +248,7 @@ const EDGES = [
       />
     </FoldedPart>
   </SettingsSection>
-  <SettingsSection v-for="{ which, title } in scales" :key="which" :title="title">
+  <SettingsSection v-for="{ which, title, logarithmic } in scales" :key="which" :title="title">
     <v-text-field
       label="Minimum"
       type="number"
@@ -253,13 +266,18 @@ const EDGES = [
       @change="setScale(which, { max: numberOf(valueOf($event)) })"
     />
     <v-checkbox
+      v-if="logarithmic"
       label="Logarithmic"
       :model-value="chart[which].logarithmic ?? false"
       @update:model-value="setScale(which, { logarithmic: chart[which].logarithmic ? undefined : true })"
     />
   </SettingsSection>
   <TrendSettings v-if="kind.family === 'axis' || kind.family === 'points'" :exhibit="exhibit" />
-  <SettingsSection title="Reference lines" :about="chart.lines.length ? String(chart.lines.length) : undefined">
+  <SettingsSection
+    v-if="kind.family === 'axis'"
+    title="Reference lines"
+    :about="chart.lines.length ? String(chart.lines.length) : undefined"
+  >
     <div v-for="(line, index) in chart.lines" :key="index" class="line">
       <p>
         {{ line.at === 'average' ? 'Average' : line.at === 'median' ? 'Median' : 'Value' }}
