@@ -107,6 +107,8 @@ const shapes = (...names: string[]): Buffer =>
 test('an analyst maps regions on own shapes, is told what is missing, and writes a note at a point', async ({ page }) => {
   await begin(page, 'Own shapes');
   await page.getByRole('button', { name: 'Start a chart' }).click();
+  // Its edges are where they stay once it is drawn.
+  await expect(page.getByRole('application')).toBeVisible();
   await page.getByRole('region', { name: 'New chart' }).getByRole('heading').click();
   await page.getByRole('group', { name: 'Along the axis' }).getByRole('button', { name: 'Month', exact: true }).click();
   await page.getByRole('menuitem', { name: 'Remove' }).click();
@@ -144,6 +146,8 @@ test('an analyst maps regions on own shapes, is told what is missing, and writes
 test('an analyst lets a chart go through quarters by its edge, and takes that back', async ({ page }) => {
   await begin(page, 'Through quarters');
   await page.getByRole('button', { name: 'Start a chart' }).click();
+  // Its edges are where they stay once it is drawn.
+  await expect(page.getByRole('application')).toBeVisible();
   await page.getByRole('group', { name: 'Along the axis' }).getByRole('button', { name: 'Month', exact: true }).click();
   await page.getByRole('menuitem', { name: 'Remove' }).click();
   await put(page, 'Country', 'Add along the axis');
