@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
+import { SIMULATED_TILES } from '@bold-compass/core/api';
 import { labelOf } from '@bold-compass/core/format';
 import { datasetSchema, reportSchema, type ColumnType, type SourceColumn } from '@bold-compass/core/model';
 import { readerName, tables, type Connection } from '@bold-compass/server/database';
@@ -131,6 +132,7 @@ export async function loadDemo(connection: Connection): Promise<void> {
       ...{ id: 'net-sales-2025', dataset: dataset.name, measure: 'net_sales', filter: { op: 'in', field: 'year', values: ['2025'] } },
       ...{ expected: ledger.rows[0].net, note: 'Ledger, annual accounts of 2025', person: 'ines-calloway' },
     });
+    await db.insert(tables.tileServer).values({ address: SIMULATED_TILES, credit: 'Land: Natural Earth, public domain' });
     await client.query('COMMIT');
     await client.query('ANALYZE');
   } catch (error) {

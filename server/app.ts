@@ -29,6 +29,7 @@ import { reportRoutes } from './http/report-routes.ts';
 import { mount, type Route } from './http/routing.ts';
 import { sourceRoutes } from './http/source-routes.ts';
 import { sessionRoutes } from './http/session-routes.ts';
+import { tileRoutes } from './http/tile-routes.ts';
 import { ImportThreads, Imports } from './imports/index.ts';
 import { Instance } from './instance/index.ts';
 import { Assets } from './assets/index.ts';
@@ -37,6 +38,7 @@ import { audienceOf, Library, ReportReader, SavedViews, Thumbnails } from './rep
 import { liveSources, Refresher } from './refreshes/index.ts';
 import { SourceRegistry } from './sources/index.ts';
 import { TableStore } from './tables/index.ts';
+import { Tiles } from './tiles/index.ts';
 
 export interface AppOptions {
   connection: Connection;
@@ -124,6 +126,7 @@ export function createApp({
     ),
     ...controlTotalRoutes(controls),
     ...signalRoutes(signals),
+    ...tileRoutes(new Tiles(connection.db)),
   ];
 
   const app = express();

@@ -7,6 +7,7 @@ import {
   bigint,
   bigserial,
   boolean,
+  check,
   customType,
   index,
   integer,
@@ -355,4 +356,15 @@ export const corrections = app.table(
     member: text('member').notNull(),
   },
   (table) => [primaryKey({ columns: [table.dataset, table.level, table.text] })],
+);
+
+/** Where the tiles behind maps come from: one row, or none. */
+export const tileServer = app.table(
+  'tile_server',
+  {
+    one: boolean('one').primaryKey().default(true),
+    address: text('address').notNull(),
+    credit: text('credit').notNull().default(''),
+  },
+  (table) => [check('tile_server_is_one', sql`${table.one}`)],
 );

@@ -65,6 +65,12 @@ const ATTEMPTS: Record<string, (agent: Agent) => Promise<void>> = {
       .expect(422);
     expectNothingForeign(refused.body);
   },
+  'get /tile-server': async (agent) => {
+    const { body } = await agent.get('/api/tile-server').expect(200);
+    expect(body).toEqual({ isSet: true, credit: 'Land: Natural Earth, public domain', address: null });
+  },
+  // Tiles show nothing of the data.
+  'get /tiles/:z/:x/:y': async (agent) => void (await agent.get('/api/tiles/2/1/1').expect(200)),
   'get /signals': async (agent) => expectNothingForeign((await agent.get('/api/signals').expect(200)).body),
   'post /signals/seen': async (agent) => void (await agent.post('/api/signals/seen').send({}).expect(200)),
   'get /mailbox': async (agent) => expectNothingForeign((await agent.get('/api/mailbox').expect(200)).body),

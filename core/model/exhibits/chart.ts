@@ -102,6 +102,8 @@ export const mapSettingsSchema = z.object({
   points: z.boolean().default(false),
   /** What shows the measures after the first one, or the members of the series: rings, columns as high as their values, or pies. */
   marks: z.enum(['rings', 'columns', 'pies']).default('rings'),
+  /** Whether the tiles of the tile server are behind it, where one is set. */
+  tiles: z.boolean().default(false),
 });
 export type MapSettings = z.infer<typeof mapSettingsSchema>;
 

@@ -39,6 +39,7 @@ import { chartHeight } from './layout.ts';
 import ForecastTable from './ForecastTable.vue';
 import PeriodPlayer from './PeriodPlayer.vue';
 import ShadeKey from './ShadeKey.vue';
+import { tileServerQuestion } from './tile-server-query.ts';
 import { shownFigures } from './shown-figures.ts';
 
 const props = defineProps<{ exhibit: Chart; number: number }>();
@@ -158,8 +159,11 @@ const notes = computed(() => {
   const through = isPoints ? pointsTrend(figure.value, settings.value.trend)?.words : undefined;
   const related = isPoints && figure.value.kind === 'scatter' ? correlationWords(figure.value) : '';
   const before = periods.value[periodAt.value - 1];
-  const isMarked = settings.value.through?.trails && before && figure.value.period && chartKindOf(figure.value.kind).family === 'axis';
-  const marks = isMarked && drawnSeries(figure.value).length === 1 ? [`Mark: ${before.label}`] : [];
+  const { family } = chartKindOf(figure.value.kind);
+  const isMarked = settings.value.through?.trails && before && figure.value.period;
+  const marks = isMarked && family === 'axis' && drawnSeries(figure.value).length === 1 ? [`Mark: ${before.label}`] : [];
+  if (isMarked && family === 'places' && key.value && key.value.size > 0 && figure.value.shape.measures > key.value.size)
+    marks.push(`Pale ring: ${before.label}`);
   return isPoints ? [through, related].filter((line): line is string => !!line) : [...figure.value.notes, ...marks];
 });
 /** The measures that are shown by colour and by size, where the chart has a key to these. */
@@ -171,6 +175,8 @@ const key = computed(() => {
   if (family === 'places') return { shade: isShaded ? 0 : -1, size: map.marks === 'rings' ? 1 : -1 };
   return family === 'grid' ? { shade: 0, size: -1 } : null;
 });
+const hasTiles = computed(() => settings.value.kind === 'map' && settings.value.map.tiles);
+const { data: tileServer } = useQuery({ ...tileServerQuestion, enabled: hasTiles });
 const height = computed(() => (figure.value ? chartHeight(figure.value, props.exhibit.height, legend.value.length > 0) : 240));
 /** What is drawn: the chart itself, or one for each member. */
 const drawnCharts = computed(() => {
@@ -315,6 +321,7 @@ const takeBetter = (): void => change({ ...props.exhibit, chart: { ...props.exhi
         <ul v-if="notes.length > 0" class="notes muted">
           <li v-for="line in notes" :key="line">{{ line }}</li>
         </ul>
+        <p v-if="hasTiles && tileServer?.isSet && tileServer.credit" class="credit muted">{{ tileServer.credit }}</p>
         <ShadeKey v-if="key" :figure="figure" :settings="settings" v-bind="key" />
       </div>
     </template>
@@ -377,6 +384,10 @@ const takeBetter = (): void => change({ ...props.exhibit, chart: { ...props.exhi
   margin: 4px 0 0;
   padding: 0;
   font-size: 12.5px;
+}
+.credit {
+  font-size: 12px;
+  margin: 2px 0 0;
 }
 .panels {
   display: grid;

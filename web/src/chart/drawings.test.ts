@@ -1,4 +1,4 @@
-import { chartFigure, type ChartFigure } from '@bold-compass/core/chart';
+import { chartFigure, chartsOfPeriods, type ChartFigure } from '@bold-compass/core/chart';
 import type { ChartResponse, Header } from '@bold-compass/core/api';
 import { chartSchema, CHART_KINDS, type Chart, type ChartKindName } from '@bold-compass/core/model';
 import { workedDataset } from '@bold-compass/core/testing/worked-example';
@@ -252,6 +252,63 @@ describe('a map of points', () => {
       1,
     );
     expect(drawing.targets[1].map((target) => target?.cell?.side)).toEqual([['P0']]);
+  });
+});
+
+describe('trails over a map', () => {
+  const periods = ['north', 'south', 'west'];
+  /** The second period of three, of two members whose values are given period by period. */
+  const second = (given: Omit<Given, 'kind' | 'columns'>): DrawnWith => {
+    const whole = drawn({ ...given, kind: 'map', columns: periods, chart: { ...given.chart, through: { trails: true } } });
+    return { ...whole, figure: chartsOfPeriods(whole.figure)[1] };
+  };
+
+  it('are ways from where points were, and their sizes in the period before', () => {
+    const drawing = pointsMap(
+      second({
+        ...{ rows: ['Van', 'Stand'], measures: ['net', 'goal', 'average_price'], chart: { map: { points: true } } },
+        cells: [
+          [50, 10, 5, 51, 11, 6, 52, 12, 7],
+          [40, 0, 3, 40, 0, 4, 40, 0, 5],
+        ],
+      }),
+      WORLD,
+    );
+    const plugins = drawing.config.options!.plugins as { mapWays: { ways: { places: [number, number][] }[] } };
+    expect(plugins.mapWays.ways.map(({ places }) => places)).toEqual([
+      [
+        [10, 50],
+        [11, 51],
+      ],
+      [
+        [0, 40],
+        [0, 40],
+      ],
+    ]);
+    const [, , before] = datasets(drawing);
+    expect(before.data).toMatchObject([{ latitude: 50 }, { latitude: 40 }]);
+    // Areas stand for sizes: so do those of the period before, on the same scale.
+    const [van, stand] = before.radius as number[];
+    expect((van / stand) ** 2).toBeCloseTo(5 / 3);
+    expect(drawing.targets.map((own) => own.length)).toEqual([0, 2, 0]);
+  });
+
+  it('are the rings of the period before, which are no targets', () => {
+    const drawing = shapesMap(
+      second({
+        rows: ['Sweden', 'Norway'],
+        measures: ['net', 'goal'],
+        cells: [
+          [1, 4, 2, 9, 3, 16],
+          [1, 4, 2, 4, 3, 4],
+        ],
+      }),
+      WORLD,
+    );
+    const [, rings, before] = datasets(drawing).map(({ radius }) => radius as number[]);
+    expect(rings[0] / rings[1]).toBeCloseTo(3 / 2);
+    expect(before[0]).toBeCloseTo(before[1]);
+    expect(drawing.targets.map((own) => own.length)).toEqual([2, 2, 0]);
   });
 });
 

@@ -18,6 +18,7 @@ import { pointNotes, type NotePlace } from './point-notes.ts';
 import { valueScale } from './scales.ts';
 import { isSameCell, targetOf } from './targets.ts';
 import { between, CHART_FONT, faded } from './tokens.ts';
+import { waysOf } from './ways.ts';
 
 const [SMALLEST, LARGEST, USUAL] = [4, 26, 5];
 /** The share of an axis that stays free beside the outermost points, since these have a size. */
@@ -36,9 +37,6 @@ const NOWHERE = { x: Number.NaN, y: Number.NaN, r: 0 };
 /** So many points leave room for their names. */
 const MOST_NAMED = 24;
 
-/** So many ways through the periods before can be told apart, each through so many of these; one that is chosen goes through all. */
-const [MOST_TRAILS, TRAIL] = [40, 4];
-
 /** A curve across points, which nothing is pointed at on. */
 const lineThrough = (line: readonly { x: number; y: number }[], part: object): ChartDataset<'bubble'> =>
   ({
@@ -52,36 +50,18 @@ const lineThrough = (line: readonly { x: number; y: number }[], part: object): C
     ...part,
   }) as unknown as ChartDataset<'bubble'>;
 
-/** The way of each member through the periods before the one that is shown; of the chosen one alone, where one is chosen. */
-function trails({ figure, settings, tokens, chosen }: DrawnWith): ChartDataset<'bubble'>[] {
-  const { among } = figure;
-  if (!among || !settings.through?.trails) return [];
-  const shown = pointsDrawing(figure).series.reduce((count, { points }) => count + points.length, 0);
-  if (!chosen && shown > MOST_TRAILS) return [];
-  const until = among.series
-    .slice(chosen ? 0 : Math.max(0, among.at - TRAIL), among.at + 1)
-    .map((series) => pointsDrawing({ ...figure, series }).series);
-  const ways = (until.at(-1) ?? []).flatMap(({ points, colour, path }, member) =>
-    points
-      .filter(
-        ({ category }) => !chosen || (samePath(figure.categories[category].header?.path ?? [], chosen.side) && samePath(path, chosen.top)),
-      )
-      .map(({ category }) => ({
-        colour,
-        way: until.flatMap((series) => series[member]?.points.find((point) => point.category === category) ?? []),
-      })),
-  );
-  return ways
-    .filter(({ way }) => way.length > 1)
-    .map(({ colour, way }) => {
-      const own = faded(tokens.series[colour % tokens.series.length], chosen ? 0.8 : 0.35);
-      return lineThrough(way, {
-        borderColor: own,
-        backgroundColor: own,
-        borderWidth: 1.2,
-        pointRadius: way.map((_, at) => (at < way.length - 1 ? 1.6 : 0)),
-      });
+/** The way of each member through the periods before the one that is shown. */
+function trails(drawn: DrawnWith): ChartDataset<'bubble'>[] {
+  const { tokens, chosen } = drawn;
+  return waysOf(drawn).map(({ colour, points }) => {
+    const own = faded(tokens.series[colour % tokens.series.length], chosen ? 0.8 : 0.35);
+    return lineThrough(points, {
+      borderColor: own,
+      backgroundColor: own,
+      borderWidth: 1.2,
+      pointRadius: points.map((_, at) => (at < points.length - 1 ? 1.6 : 0)),
     });
+  });
 }
 
 /** Members placed by two measures, a third as their area and a fourth as their colour. */

@@ -1,12 +1,15 @@
 <script setup lang="ts">
-import { connectionViewSchema, datasetSummarySchema, importViewSchema, sourceViewSchema } from '@bold-compass/core/api';
+import { connectionViewSchema, datasetSummarySchema, SIMULATED_TILES, importViewSchema, sourceViewSchema } from '@bold-compass/core/api';
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { useFileDialog } from '@vueuse/core';
 import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { z } from 'zod';
 import { ApiProblem, ask } from '../api/client.ts';
+import { useSession } from '../api/session.ts';
+import { tileServerQuestion } from '../chart/tile-server-query.ts';
 import ConnectionForm from '../data/ConnectionForm.vue';
+import TileServerForm from '../data/TileServerForm.vue';
 import ExhibitState from '../report/ExhibitState.vue';
 import ProblemState from '../report/ProblemState.vue';
 import { LOCALE } from '../report/state-words.ts';
@@ -43,6 +46,17 @@ const remove = (id: string): Promise<void> =>
     await ask(z.object({}), 'DELETE', `/connections/${id}`);
     await saved();
   });
+
+const session = useSession();
+const isAnalyst = computed(() => session.person?.role === 'analyst');
+const isSteward = computed(() => session.person?.role === 'steward');
+const { data: tileServer } = useQuery({ ...tileServerQuestion, enabled: isSteward });
+const settingTiles = ref(false);
+const tileWords = computed(() => {
+  const { address, credit } = tileServer.value ?? { address: null, credit: '' };
+  if (address === null) return 'None. Maps are drawn with their shapes alone.';
+  return [address === SIMULATED_TILES ? 'Simulated tiles' : address, credit].filter(Boolean).join(' · ');
+});
 
 const message = ref('');
 const busy = ref('');
@@ -115,6 +129,7 @@ const loadedSources = computed(() =>
     <p v-if="message" class="failure" role="alert">{{ message }}</p>
 
     <div
+      v-if="isAnalyst"
       class="drop"
       :class="{ over }"
       @dragover.prevent="over = true"
@@ -178,13 +193,21 @@ const loadedSources = computed(() =>
       <template #[`item.host`]="{ item }">{{ item.user }} at {{ item.host }}:{{ item.port }}/{{ item.database }}</template>
       <template #[`item.actions`]="{ item }">
         <span class="row-actions">
-          <v-btn :to="{ name: 'query', params: { connection: item.id } }">New source</v-btn>
+          <v-btn v-if="isAnalyst" :to="{ name: 'query', params: { connection: item.id } }">New source</v-btn>
           <v-btn @click="changing = item.id">Change</v-btn>
           <v-btn variant="text" @click="remove(item.id)">Remove</v-btn>
         </span>
       </template>
     </v-data-table>
     <p v-else-if="!adding" class="muted">None yet. A connection reads tables of another PostgreSQL database.</p>
+    <template v-if="isSteward && tileServer">
+      <div class="list-head with-action">
+        <h2 id="tile-server">Tile server</h2>
+        <v-btn v-if="!settingTiles" @click="settingTiles = true">{{ tileServer.isSet ? 'Change' : 'Set' }}</v-btn>
+      </div>
+      <TileServerForm v-if="settingTiles" :known="tileServer" @close="settingTiles = false" />
+      <p v-else class="muted">{{ tileWords }}</p>
+    </template>
   </div>
 </template>
 

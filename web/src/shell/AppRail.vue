@@ -26,12 +26,9 @@ const queries = useQueryClient();
 
 const places = computed(() => [
   { to: '/reports', label: 'Reports', icon: mdiFileChartOutline },
-  ...(session.person?.role === 'analyst'
-    ? [
-        { to: '/data', label: 'Data', icon: mdiDatabaseOutline },
-        { to: '/measures', label: 'Measures', icon: mdiFunctionVariant },
-      ]
-    : []),
+  // Stewards look after the data: who sees it, and whether it is refreshed.
+  ...(session.person && session.person.role !== 'manager' ? [{ to: '/data', label: 'Data', icon: mdiDatabaseOutline }] : []),
+  ...(session.person?.role === 'analyst' ? [{ to: '/measures', label: 'Measures', icon: mdiFunctionVariant }] : []),
   { to: '/signals', label: 'Signals', icon: mdiFlagOutline },
 ]);
 /** Signals that were not looked at yet. */

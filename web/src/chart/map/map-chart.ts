@@ -5,14 +5,17 @@ import { BubbleMapController, ChoroplethController, ColorScale, GeoFeature, Size
 import { Chart } from '../chart-js.ts';
 import type { DrawChart } from '../drawing.ts';
 import { mapMarks } from './map-marks.ts';
+import { mapTiles } from './tiles.ts';
+import { mapWays } from './map-ways.ts';
 import { ownShapes, type PlaceShapes } from './place-shapes.ts';
 import { pointsMap } from './points-map.ts';
 import { ViewedProjection } from './projection.ts';
 import { shapesMap } from './shapes-map.ts';
 import { fetchShapes, shapesKey } from '../shapes-query.ts';
+import { tileServerQuestion } from '../tile-server-query.ts';
 import { WORLD } from './world.ts';
 
-Chart.register(BubbleMapController, ChoroplethController, ColorScale, GeoFeature, ViewedProjection, SizeScale, mapMarks);
+Chart.register(BubbleMapController, ChoroplethController, ColorScale, GeoFeature, ViewedProjection, SizeScale, mapMarks, mapTiles, mapWays);
 
 /** Own shapes as they are drawn, by what was fetched and the property that names them. */
 const drawn = new WeakMap<Shapes, Map<string, PlaceShapes>>();
@@ -39,8 +42,13 @@ export async function placesOf(queries: QueryClient, report: string, { shapes }:
   return asDrawn(await queries.fetchQuery(question), shapes.key);
 }
 
+const NO_TILES = { isSet: false };
+
 /** What draws a map of a report. */
 export async function mapDrawing(queries: QueryClient, report: string, map: MapSettings): Promise<DrawChart> {
-  const places = await placesOf(queries, report, map);
-  return (given) => (map.points ? pointsMap(given, places) : shapesMap(given, places));
+  const [places, { isSet }] = await Promise.all([
+    placesOf(queries, report, map),
+    map.tiles ? queries.fetchQuery(tileServerQuestion) : NO_TILES,
+  ]);
+  return (given) => (map.points ? pointsMap : shapesMap)(given, places, isSet);
 }

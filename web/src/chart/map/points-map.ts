@@ -7,6 +7,7 @@ import { LOCALE } from '../../report/state-words.ts';
 import type { ChartDrawing, ChartTarget, DrawnWith } from '../drawing.ts';
 import { isSameCell, targetOf } from '../targets.ts';
 import { between, CHART_FONT, faded } from '../tokens.ts';
+import { waysOf } from '../ways.ts';
 import { projectionOf, widthOf } from './projection.ts';
 import type { PlaceShapes } from './place-shapes.ts';
 
@@ -58,7 +59,7 @@ function outlineOf(spots: readonly Spot[]): Feature<Geometry>[] {
 }
 
 /** Members at their latitude and longitude: a third measure as their area, a fourth as their colour; near ones together. */
-export function pointsMap(drawn: DrawnWith, shapes: PlaceShapes): ChartDrawing {
+export function pointsMap(drawn: DrawnWith, shapes: PlaceShapes, overTiles = false): ChartDrawing {
   const { figure, tokens, chosen, view, width } = drawn;
   const { series, measures } = pointsDrawing(figure);
   const spots = series.flatMap(({ points }, index) => points.filter(isOnEarth).map((point): Spot => ({ series: index, point })));
@@ -89,6 +90,12 @@ export function pointsMap(drawn: DrawnWith, shapes: PlaceShapes): ChartDrawing {
     return point.shade === null ? tokens.series[series[at].colour] : between(tokens.brass, tokens.sea, shadeOf(shades, point.shade));
   };
   const nameOf = ({ point }: Spot): string => figure.categories[point.category].fullLabel;
+  /** What is drawn as one with others has no way of its own. */
+  const alone = new Set(
+    places.filter(({ spots: own }) => own.length === 1).map(({ spots: [{ series: at, point }] }) => `${at} ${point.category}`),
+  );
+  const ways = waysOf(drawn).filter(({ series: at, category, points }) => alone.has(`${at} ${category}`) && points.every(isOnEarth));
+  const before = ways.flatMap(({ points }) => (points.at(-2)?.size ? [points.at(-2)!] : []));
   const targets = places.map((place): ChartTarget => {
     const { spots: own, longitude, latitude } = place;
     if (own.length > 1) {
@@ -107,7 +114,7 @@ export function pointsMap(drawn: DrawnWith, shapes: PlaceShapes): ChartDrawing {
     const shown = measures[2] ? 2 : 0;
     return targetOf(drawn, { path: series[at].path, measure: shown }, point.category, [where, said.join(', ')].filter(Boolean).join(': '));
   });
-  const pale = between(tokens.paper, tokens.rule, 0.45);
+  const pale = overTiles ? 'transparent' : between(tokens.paper, tokens.rule, 0.45);
   const isFaint = (index: number): boolean => chosen !== null && !isSameCell(targets[index].cell, chosen);
   const config = {
     type: 'choropleth',
@@ -121,7 +128,7 @@ export function pointsMap(drawn: DrawnWith, shapes: PlaceShapes): ChartDrawing {
           data: shapes.all.map((shape) => ({ feature: shape, value: Number.NaN })),
           backgroundColor: pale,
           hoverBackgroundColor: pale,
-          borderColor: tokens.paper,
+          borderColor: overTiles ? 'transparent' : tokens.paper,
           borderWidth: 0.7,
           datalabels: { display: false },
         },
@@ -134,16 +141,34 @@ export function pointsMap(drawn: DrawnWith, shapes: PlaceShapes): ChartDrawing {
           borderColor: places.map(colour),
           borderWidth: 1,
         },
+        ...(before.length > 0
+          ? [
+              {
+                ...{ type: 'bubbleMap', order: -2, outline, showOutline: false, clipMap: false, datalabels: { display: false } },
+                data: before.map(({ x, y }) => ({ latitude: x, longitude: y, value: 1 })),
+                radius: before.map(({ size }) => Math.max(SMALLEST, LARGEST * Math.sqrt((size ?? 0) / largest))),
+                backgroundColor: 'transparent',
+                ...{ borderColor: tokens.quiet, borderWidth: 1 },
+              },
+            ]
+          : []),
       ],
     },
     options: {
       interaction: { mode: 'nearest', intersect: true },
       scales: {
-        projection: { type: 'viewed', axis: 'x', projection: projectionOf(outline), padding: 10, view },
+        projection: { type: 'viewed', axis: 'x', projection: projectionOf(outline, overTiles), padding: 10, view },
         color: { axis: 'x', display: false, quantize: 0 },
         size: { axis: 'x', display: false, range: [SMALLEST, LARGEST] },
       },
       plugins: {
+        mapTiles: { isShown: overTiles },
+        mapWays: {
+          ways: ways.map(({ points, colour: own }) => ({
+            places: points.map(({ x, y }) => [y, x] as const),
+            colour: faded(tokens.series[own % tokens.series.length], chosen ? 0.9 : 0.5),
+          })),
+        },
         datalabels: {
           display: ({ datasetIndex, dataIndex }: { datasetIndex: number; dataIndex: number }) =>
             datasetIndex === 1 && (places[dataIndex]?.spots.length ?? 0) > 1,
@@ -154,5 +179,5 @@ export function pointsMap(drawn: DrawnWith, shapes: PlaceShapes): ChartDrawing {
       },
     },
   };
-  return { config: config as unknown as ChartConfiguration, targets: [[], targets] };
+  return { config: config as unknown as ChartConfiguration, targets: [[], targets, ...(before.length > 0 ? [[]] : [])] };
 }

@@ -1,5 +1,5 @@
 import { ProjectionScale } from 'chartjs-chart-geo';
-import { geoArea, geoBounds, geoConicEqualArea, geoEqualEarth, type GeoProjection } from 'd3-geo';
+import { geoArea, geoBounds, geoConicEqualArea, geoEqualEarth, geoMercator, type GeoProjection } from 'd3-geo';
 import type { Feature, Geometry } from 'geojson';
 import type { MapView } from '../drawing.ts';
 import type { Shape } from './place-shapes.ts';
@@ -22,8 +22,12 @@ export function widthOf(places: readonly Feature<Geometry>[]): number {
   return Math.max(1, east >= west ? east - west : east - west + 360);
 }
 
-/** A projection that keeps areas: turned to what is shown, with the parallels that suit it. */
-export function projectionOf(places: readonly Feature<Geometry>[]): GeoProjection {
+/**
+ * A projection that keeps areas: turned to what is shown, with the parallels that suit it. Over tiles it is theirs, which keeps
+ * directions.
+ */
+export function projectionOf(places: readonly Feature<Geometry>[], overTiles: boolean): GeoProjection {
+  if (overTiles) return geoMercator();
   if (places.length === 0) return geoEqualEarth();
   const [[west, south], [, north]] = geoBounds({ type: 'FeatureCollection', features: [...places] });
   const width = widthOf(places);

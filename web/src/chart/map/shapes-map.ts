@@ -12,6 +12,8 @@ import type { PlaceShapes, Shape } from './place-shapes.ts';
 
 /** How large rings are, in pixels. */
 const [SMALLEST, LARGEST] = [3, 16];
+/** How opaque places are where tiles are behind them. */
+const OVER_TILES = 0.72;
 
 /** The series that are drawn as parts at each place: members of the series field, else the measures after the first. */
 export function partSeries({ figure, settings }: Pick<DrawnWith, 'figure' | 'settings'>): Series[] {
@@ -59,7 +61,7 @@ function centreOf(shape: Shape): { longitude: number; latitude: number } {
 }
 
 /** Places by colour, pale where nothing is measured, with rings, columns or pies for what else there is. */
-export function shapesMap(drawn: DrawnWith, shapes: PlaceShapes): ChartDrawing {
+export function shapesMap(drawn: DrawnWith, shapes: PlaceShapes, overTiles = false): ChartDrawing {
   const { figure, tokens, settings, chosen, view } = drawn;
   const [shade] = drawnSeries(figure);
   const shapeAt = (category: number): Shape | undefined => {
@@ -82,16 +84,21 @@ export function shapesMap(drawn: DrawnWith, shapes: PlaceShapes): ChartDrawing {
     .map(({ shape }) => mainland(shape));
   const measured = new Set(places.map(({ shape }) => shape));
   const rest = shapes.all.filter((shape) => !measured.has(shape));
-  const colours = places.map(({ category }) => {
+  const solid = places.map(({ category }) => {
     if (!isShaded) return between(tokens.paper, tokens.sea, 0.16);
     if (settings.colours === 'state' && shade.states?.[category]) return tokens.states[shade.states[category]];
     const value = shade.values[category];
     return value === null ? between(tokens.paper, tokens.sea, 0.08) : shadeColour(tokens, shadeOf(scale, value));
   });
+  const colours = overTiles ? solid.map((colour) => faded(colour, OVER_TILES)) : solid;
   const isChosen = (index: number): boolean => isSameCell(targets[index]?.cell ?? null, chosen);
   const [, ring] = isShaded && settings.map.marks === 'rings' ? drawnSeries(figure) : [];
   const rings = ring ? places.filter(({ category }) => (ring.values[category] ?? 0) > 0) : [];
+  const ringBefore =
+    ring && settings.through?.trails ? figure.among?.series[figure.among.at - 1]?.find(({ key }) => key === ring.key) : undefined;
+  const ringsBefore = ringBefore ? known.filter(({ category }) => (ringBefore.values[category] ?? 0) > 0) : [];
   const largest = valuesOfMeasure(figure, 1).reduce((most, value) => Math.max(most, value), 0);
+  const ringRadius = (value: number): number => Math.max(SMALLEST, LARGEST * Math.sqrt(value / largest));
   const marks = marksAt(drawn, known);
   const [part = shade] = partSeries(drawn);
   const ofMarks = marks?.at.map(({ category }, index) => targetOf(drawn, part, category, marks.words[index])) ?? [];
@@ -100,7 +107,7 @@ export function shapesMap(drawn: DrawnWith, shapes: PlaceShapes): ChartDrawing {
     const mark = isShaded ? -1 : (marks?.at.findIndex((one) => one.category === category) ?? -1);
     return ofMarks[mark] ?? targetOf(drawn, shade, category, pointWords(figure, shade, category));
   });
-  const pale = between(tokens.paper, tokens.rule, 0.45);
+  const pale = overTiles ? 'transparent' : between(tokens.paper, tokens.rule, 0.45);
   const over = { type: 'bubbleMap', order: -1, outline, showOutline: false, clipMap: false, backgroundColor: 'transparent' };
   const markRadius = (index: number): number => {
     const { as, most, marks: all } = marks!.options;
@@ -125,7 +132,10 @@ export function shapesMap(drawn: DrawnWith, shapes: PlaceShapes): ChartDrawing {
             ...rest.map((shape) => ({ feature: shape, value: Number.NaN })),
           ],
           backgroundColor: ({ dataIndex }: { dataIndex: number }) => colours[dataIndex] ?? pale,
-          borderColor: ({ dataIndex }: { dataIndex: number }) => (isChosen(dataIndex) ? tokens.ink : tokens.paper),
+          borderColor: ({ dataIndex }: { dataIndex: number }) => {
+            if (isChosen(dataIndex)) return tokens.ink;
+            return overTiles && dataIndex >= places.length ? 'transparent' : tokens.paper;
+          },
           borderWidth: ({ dataIndex }: { dataIndex: number }) => (isChosen(dataIndex) ? 2 : 0.7),
           hoverBackgroundColor: ({ dataIndex }: { dataIndex: number }) => (colours[dataIndex] ? faded(colours[dataIndex], 0.8) : pale),
         },
@@ -134,9 +144,19 @@ export function shapesMap(drawn: DrawnWith, shapes: PlaceShapes): ChartDrawing {
               {
                 ...over,
                 data: rings.map(({ shape, category }) => ({ ...centreOf(shape), value: ring.values[category] })),
-                radius: rings.map(({ category }) => Math.max(SMALLEST, LARGEST * Math.sqrt(ring.values[category]! / largest))),
+                radius: rings.map(({ category }) => ringRadius(ring.values[category]!)),
                 borderColor: tokens.ink,
                 borderWidth: 1.2,
+              },
+            ]
+          : []),
+        ...(ringsBefore.length > 0
+          ? [
+              {
+                ...over,
+                data: ringsBefore.map(({ shape, category }) => ({ ...centreOf(shape), value: ringBefore!.values[category] })),
+                radius: ringsBefore.map(({ category }) => ringRadius(ringBefore!.values[category]!)),
+                ...{ borderColor: tokens.quiet, borderWidth: 1 },
               },
             ]
           : []),
@@ -157,14 +177,15 @@ export function shapesMap(drawn: DrawnWith, shapes: PlaceShapes): ChartDrawing {
     options: {
       interaction: { mode: 'nearest', intersect: true },
       scales: {
-        projection: { type: 'viewed', axis: 'x', projection: projectionOf(outline), padding: 10, view },
+        projection: { type: 'viewed', axis: 'x', projection: projectionOf(outline, overTiles), padding: 10, view },
         color: { axis: 'x', display: false, quantize: 0 },
         ...(rings.length > 0 || marks ? { size: { axis: 'x', display: false, range: [SMALLEST, LARGEST] } } : {}),
       },
-      plugins: { datalabels: { display: false }, mapMarks: marks?.options },
+      plugins: { datalabels: { display: false }, mapMarks: marks?.options, mapTiles: { isShown: overTiles } },
     },
   };
   const ofRings = rings.map(({ category }) => targetOf(drawn, ring, category, pointWords(figure, ring, category)));
-  const beside = [ofRings, ofMarks].filter((own) => own.length > 0);
+  // In the order in which they are drawn: what was before is no target.
+  const beside = [...(rings.length > 0 ? [ofRings] : []), ...(ringsBefore.length > 0 ? [[]] : []), ...(marks ? [ofMarks] : [])];
   return { config: config as unknown as ChartConfiguration, targets: [targets, ...beside] };
 }

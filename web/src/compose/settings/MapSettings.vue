@@ -6,6 +6,7 @@ import { parseShapes, propertiesOf, shapesByName } from '@bold-compass/core/shap
 import { useQuery } from '@tanstack/vue-query';
 import { computed, ref } from 'vue';
 import { ApiProblem, ask } from '../../api/client.ts';
+import { tileServerQuestion } from '../../chart/tile-server-query.ts';
 import { fetchShapes, shapesKey } from '../../chart/shapes-query.ts';
 import { shownFigures } from '../../chart/shown-figures.ts';
 import { LOCALE } from '../../report/state-words.ts';
@@ -32,6 +33,7 @@ const { data: file } = useQuery({
   staleTime: Infinity,
   shallow: true,
 });
+const { data: tileServer } = useQuery(tileServerQuestion);
 const properties = computed(() => (file.value ? propertiesOf(file.value, names.value) : []));
 const named = computed(() =>
   file.value && map.value.shapes
@@ -102,6 +104,14 @@ const words = ({ property, matches }: { property: string; matches: number }): st
       @update:model-value="set({ shapes: { ...map.shapes, key: $event } })"
     />
     <v-file-input label="GeoJSON file" accept=".geojson,.json,application/geo+json" :loading="sending" @update:model-value="takeShapes" />
+    <v-checkbox
+      label="Background tiles"
+      :disabled="!tileServer?.isSet && !map.tiles"
+      :hint="tileServer?.isSet === false ? 'No tile server is set: a steward sets one under Data.' : undefined"
+      :persistent-hint="tileServer?.isSet === false"
+      :model-value="map.tiles"
+      @update:model-value="set({ tiles: $event ?? false })"
+    />
     <p v-if="message" class="problem" role="alert">{{ message }}</p>
   </SettingsSection>
 </template>

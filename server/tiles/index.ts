@@ -1,0 +1,1 @@
+export { Tiles } from './tile-server.ts';
