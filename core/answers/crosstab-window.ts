@@ -12,6 +12,7 @@ import {
   resolvePlan,
   selectTopMembers,
   cellInRow,
+  classLetter,
   groupKey,
   isCombined,
   measuresInRows,
@@ -44,6 +45,7 @@ import {
   type Filter,
   type Mark,
   type Order,
+  type LevelSettings,
   type MemberGroup,
 } from '../model/index.ts';
 import { markKindOf, ruleMeasure, stateMeasure } from '../marks/index.ts';
@@ -77,10 +79,14 @@ function measuresBeside(dataset: Dataset, { cells, side, top }: Crosstab): strin
     ...cells.flatMap(({ marks = [] }) => marks.flatMap(measuresOfMark)),
     ...[side, top].flatMap(({ fields, levels, order }) => [
       ...orderMeasure(order),
-      ...fields.flatMap((field) => [...orderMeasure(levels[field]?.order), ...(levels[field]?.pick ? [levels[field].pick.measure] : [])]),
+      ...fields.flatMap((field) => [...orderMeasure(levels[field]?.order), ...selectionsAt(levels[field]).map(({ measure }) => measure)]),
     ]),
   ];
 }
+
+/** What members of a level are selected by. */
+const selectionsAt = ({ pick, classes }: Partial<LevelSettings> = {}): { measure: string; at: string[] }[] =>
+  [pick, classes].filter((one) => one !== undefined);
 
 const depthOf = (order: Order | null | undefined): number => (order?.by === 'measure' ? order.at.length : 0);
 
@@ -88,7 +94,10 @@ const depthOf = (order: Order | null | undefined): number => (order?.by === 'mea
 function depthsToSortBy(exhibit: Crosstab, depths: Depths): Depths {
   const goneBy = (which: 'side' | 'top'): number => {
     const { fields, levels, order } = exhibit[which];
-    return Math.max(depthOf(order), ...fields.map((field) => Math.max(depthOf(levels[field]?.order), levels[field]?.pick?.at.length ?? 0)));
+    return Math.max(
+      depthOf(order),
+      ...fields.map((field) => Math.max(depthOf(levels[field]?.order), ...selectionsAt(levels[field]).map(({ at }) => at.length))),
+    );
   };
   return {
     side: Math.min(exhibit.side.fields.length, Math.max(depths.side, goneBy('top'))),
@@ -384,9 +393,11 @@ async function memberOrders(
   };
 }
 
-/** The words for a group of members, by what stands for it in a path. */
-const groupLabel = (groups: readonly MemberGroup[] | undefined, member: string | null): string | undefined =>
-  soundGroups(groups).find((group) => groupKey(group) === member)?.label;
+/** The words for a group of members or a class, by what stands for it in a path. */
+function groupLabel(groups: readonly MemberGroup[] | undefined, member: string | null): string | undefined {
+  const letter = classLetter(member);
+  return letter === null ? soundGroups(groups).find((group) => groupKey(group) === member)?.label : `Class ${letter}`;
+}
 
 function headers(
   { dataset }: AnswerContext,

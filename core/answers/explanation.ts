@@ -39,7 +39,8 @@ const MOST_CHILDREN = 12;
 
 /** Whether every member of a cross-tab is shown, each by itself. */
 const isPlain = ({ conditions, side, top }: Crosstab): boolean =>
-  conditions.length === 0 && [side, top].every(({ levels }) => Object.values(levels).every(({ pick, groups }) => !pick && !groups?.length));
+  conditions.length === 0 &&
+  [side, top].every(({ levels }) => Object.values(levels).every(({ pick, classes, groups }) => !pick && !classes && !groups?.length));
 
 /** A cell with the conditions it stands under. */
 export interface PlacedCell {
@@ -136,7 +137,7 @@ function lessUnder(
   path: Path,
   which: 'side' | 'top',
   selected: readonly SelectedMembers[],
-): { key: string; members: string[] } | undefined {
+): { key: string; members: (string | null)[] } | undefined {
   const key = lessOf(path.at(-1) ?? null);
   return key === null ? undefined : groupsUnder(path, which, selected).find((one) => one.key === key);
 }
@@ -151,7 +152,7 @@ async function takenOff(context: AnswerContext, exhibit: Crosstab, asked: Asked,
   const values = await valuesInCell(context, exhibit, [measure.name], other.place, askedFilter(asked), other.filter);
   const field = exhibit[which].fields[place[which].length - 1];
   const label = await labelsFor(context, [field]);
-  const words = (members: readonly string[] = []): string => namedWords(members.map((member) => label(field, member)));
+  const words = (members: readonly (string | null)[] = []): string => namedWords(members.map((member) => label(field, member)));
   return { value: values.get(measure.name)!, words: { whole: words(whole?.members), less: words(less.members) } };
 }
 

@@ -173,3 +173,56 @@ describe('groups that share members', () => {
     ]);
   });
 });
+
+describe('Pareto classes', () => {
+  const classed = (field: string, part: { fields?: string[]; top?: string[]; classes?: object; cells?: string[] } = {}): Crosstab =>
+    crosstabSchema.parse({
+      ...{ kind: 'crosstab', id: 'classes', title: 'Classes', filter: { op: 'in', field: 'year', values: ['2026'] } },
+      side: { fields: part.fields ?? [field], total: 'always', levels: { [field]: { classes: { measure: 'net', ...part.classes } } } },
+      top: { fields: part.top ?? [] },
+      cells: (part.cells ?? ['net']).map((measure) => ({ measure })),
+    });
+
+  it('put members together by how much they make, the one that crosses an end included; those without a value come last', async () => {
+    expect(await lines(classed('country', { classes: { upTo: [50] } }))).toEqual([
+      ['Class A', 1800],
+      ['Class B', 250],
+      ['total', 2050],
+    ]);
+    // Of France and Sweden, which are alike, the one that comes first is the larger one.
+    expect(await lines(classed('country', { classes: { upTo: [40, 80] } }))).toEqual([
+      ['Class A', 900],
+      ['Class B', 900],
+      ['Class C', 250],
+      ['total', 2050],
+    ]);
+    // No city has a target of its own.
+    expect(await lines(classed('city', { classes: { measure: 'goal' } }))).toEqual([
+      ['Class C', 2050],
+      ['total', 2050],
+    ]);
+  });
+
+  it('within each parent or of all, and whatever the ends are every member is in one of them', async () => {
+    const within = (per: string) => lines(classed('country', { fields: ['region', 'country'], classes: { upTo: [50], per } }));
+    expect(await within('parent')).toEqual([
+      ['Atlantic', 900],
+      ['Class A', 900],
+      ['Nordic', 1150],
+      ['Class A', 900],
+      ['Class B', 250],
+      ['total', 2050],
+    ]);
+    const all = await within('all');
+    expect(all.filter(([label]) => label !== 'total' && !String(label).startsWith('Class')).length).toBe(2);
+    for (const upTo of [[1], [99.9], [10, 20, 30, 40, 50]]) {
+      const found = await lines(classed('city', { classes: { upTo } }));
+      const sum = found.slice(0, -1).reduce((total, [, value]) => total + Number(value), 0);
+      expect(sum).toBe(2050);
+    }
+  });
+
+  it('are refused where their ends do not rise', () => {
+    for (const upTo of [[], [80, 50], [0], [100], [50, 50]]) expect(() => classed('country', { classes: { upTo } })).toThrow();
+  });
+});

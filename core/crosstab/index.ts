@@ -1,5 +1,6 @@
 export { AxisTree, nodesOfGroups, type AxisNode } from './axis.ts';
 export {
+  classLetter,
   groupKey,
   isCombined,
   lessOf,

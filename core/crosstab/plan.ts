@@ -128,6 +128,14 @@ export function soundGroups(groups: readonly MemberGroup[] = []): MemberGroup[] 
 /** What a group takes off, by its own key, where it is a difference; null for what is no group beside its members. */
 export const lessOf = (member: string | null): string | null => (member?.startsWith(BESIDE) ? LESS + member.slice(BESIDE.length) : null);
 
+/** How the classes of a level stand in a path. No group has such an id. */
+const CLASS = `${INSTEAD}:`;
+/** What stands in a path for a class of members, counted from 0. */
+export const classKey = (index: number): string => CLASS + index;
+/** The letter of a class: A for the first; null for what is none. */
+export const classLetter = (member: string | null): string | null =>
+  member?.startsWith(CLASS) ? String.fromCharCode('A'.charCodeAt(0) + Number(member.slice(CLASS.length))) : null;
+
 /** Whether a part of a path stands for several members: all others, or a group. */
 export const isCombined = (member: string | null): boolean => member !== null && member.startsWith(OTHERS);
 /** Whether it counts what is counted beside it too, so that it is part of nothing that goes over all members. */
@@ -146,7 +154,7 @@ export interface SelectedMembers {
   members: (string | null)[];
   others: boolean;
   /** Members that are put together under a name there, by what stands for them in a path. */
-  groups?: { key: string; members: string[] }[];
+  groups?: { key: string; members: (string | null)[] }[];
 }
 
 /** Where others stand: a path that ends with OTHERS; null on the axis whose levels are told apart. */

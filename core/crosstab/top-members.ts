@@ -1,9 +1,10 @@
 import { isFramed } from '../engine/index.ts';
-import { allOf, factKnows, type Filter, type MemberGroup, type Pick } from '../model/index.ts';
+import { allOf, factKnows, type Filter, type LevelSettings, type MemberClasses, type MemberGroup, type Pick } from '../model/index.ts';
 import type { AxisNode, AxisTree } from './axis.ts';
 import { alongIn, type Along } from './contexts.ts';
 import type { CellReader } from './cell-reader.ts';
 import {
+  classKey,
   groupKey,
   isCombined,
   isExtra,
@@ -43,12 +44,13 @@ export function selectTopMembers(
   cube: CellReader,
   which: Which,
   fields: string[],
-  levels: Record<string, { pick?: Pick; groups?: MemberGroup[] } | undefined>,
+  levels: Record<string, Partial<LevelSettings> | undefined>,
 ): SelectedMembers[] {
   const tree = which === 'side' ? cube.side : cube.top;
   const found: SelectedMembers[] = [];
   fields.forEach((field, level) => {
-    const { pick } = levels[field] ?? {};
+    const { pick, classes } = levels[field] ?? {};
+    if (classes) return void found.push(...classesAt(cube, which, field, level, classes));
     const groups = soundGroups(levels[field]?.groups);
     if (!pick && groups.length === 0) return;
     // Members of a group that stands in their place are neither shown nor picked nor among all others.
@@ -72,18 +74,73 @@ export function selectTopMembers(
   return found;
 }
 
+/** The members of each parent at a level in their classes, in the place of all of them. */
+function classesAt(cube: CellReader, which: Which, field: string, level: number, classes: MemberClasses): SelectedMembers[] {
+  const tree = which === 'side' ? cube.side : cube.top;
+  const value = valueAt(cube, which, classes);
+  const classOfAll = classes.per === 'all' ? classesOf(nodesAt(tree, level + 1), value, classes.upTo) : null;
+  return nodesAt(tree, level)
+    .filter(({ children }) => children.length > 0)
+    .map((parent) => {
+      const children = parent.children.map((id) => tree.nodes[id]);
+      const classOf = classOfAll ?? classesOf(children, value, classes.upTo);
+      const groups = [...classes.upTo, 100].map((_, index) => ({
+        key: classKey(index),
+        members: children.filter(({ id }) => classOf.get(id) === index).map(({ member }) => member),
+      }));
+      return {
+        which,
+        field,
+        level,
+        parent: tree.path(parent.id),
+        members: [],
+        others: false,
+        groups: groups.filter(({ members }) => members.length > 0),
+      };
+    });
+}
+
+/**
+ * The class of each member, by its id: the first of those whose end is not reached yet by the members larger than it, the one
+ * that crosses an end included (common practice, no source). Those without a value come last.
+ */
+function classesOf(nodes: readonly AxisNode[], value: (node: AxisNode) => number, upTo: readonly number[]): Map<number, number> {
+  const known = nodes.map((node) => ({ node, value: value(node) }));
+  const sized = known.filter((one) => !Number.isNaN(one.value)).sort((a, b) => b.value - a.value || inOrder(a.node, b.node));
+  const whole = sized.reduce((sum, one) => sum + one.value, 0);
+  const found = new Map(known.map(({ node }) => [node.id, upTo.length]));
+  let before = 0;
+  for (const { node, value: own } of sized) {
+    const share = whole > 0 ? (100 * before) / whole : Infinity;
+    const at = upTo.findIndex((end) => share < end);
+    found.set(node.id, at < 0 ? upTo.length : at);
+    before += own;
+  }
+  return found;
+}
+
+/** Equal values keep the order of their members, so that what is selected does not change by chance. */
+const inOrder = (a: AxisNode, b: AxisNode): number => (String(a.member) < String(b.member) ? -1 : 1);
+
+/** The value that members are selected by, at a place of the other axis. */
+function valueAt(
+  cube: CellReader,
+  which: Which,
+  { measure, at: path }: { measure: string; at: readonly string[] },
+): (node: AxisNode) => number {
+  const at = (which === 'side' ? cube.top : cube.side).find([...path])?.id ?? 0;
+  return ({ id }) => (which === 'side' ? cube.value(measure, id, at) : cube.value(measure, at, id));
+}
+
 /** What picks the largest or smallest of some members, as many as asked for. */
 function pickIn(cube: CellReader, which: Which, pick: Pick): (nodes: AxisNode[]) => AxisNode[] {
-  const other = which === 'side' ? cube.top : cube.side;
-  const at = other.find(pick.at)?.id ?? 0;
-  const value = ({ id }: AxisNode): number => (which === 'side' ? cube.value(pick.measure, id, at) : cube.value(pick.measure, at, id));
+  const value = valueAt(cube, which, pick);
   const sign = pick.from === 'top' ? -1 : 1;
   return (nodes) =>
     nodes
       .map((node) => ({ node, value: value(node) }))
       .filter((one) => !Number.isNaN(one.value))
-      // Equal values keep the order of their members, so that the choice does not change by chance.
-      .sort((a, b) => sign * (a.value - b.value) || (String(a.node.member) < String(b.node.member) ? -1 : 1))
+      .sort((a, b) => sign * (a.value - b.value) || inOrder(a.node, b.node))
       .slice(0, pick.count)
       .map(({ node }) => node);
 }
@@ -104,6 +161,12 @@ export function pathCondition(fields: string[], path: readonly (string | null)[]
   return allOf(...path.map((_, level) => conditionAt(fields, path, level, selected)));
 }
 
+/** That a member is one of some, which may be the missing one. */
+function isAmong(field: string, members: readonly (string | null)[]): Filter {
+  const named: Filter = { op: 'in', field, values: members.filter((one) => one !== null) };
+  return members.includes(null) ? { op: 'or', items: [named, { op: 'empty', field }] } : named;
+}
+
 function conditionAt(fields: string[], path: readonly (string | null)[], level: number, selected: SelectedMembers[]): Filter | null {
   const [field, member] = [fields[level], path[level]];
   if (member === null) return { op: 'empty', field };
@@ -111,7 +174,7 @@ function conditionAt(fields: string[], path: readonly (string | null)[], level: 
   const parent = JSON.stringify(path.slice(0, level));
   const own = selected.find((one) => one.field === field && JSON.stringify(one.parent) === parent);
   // A group that is not there has no members.
-  if (member !== OTHERS) return { op: 'in', field, values: own?.groups?.find(({ key }) => key === member)?.members ?? [] };
+  if (member !== OTHERS) return isAmong(field, own?.groups?.find(({ key }) => key === member)?.members ?? []);
   const replaced = (own?.groups ?? []).filter(({ key }) => !isExtra(key)).flatMap(({ members }) => members);
   const chosen = [...(own?.members ?? []), ...replaced];
   const named = chosen.filter((one): one is string => one !== null);

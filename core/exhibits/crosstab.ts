@@ -14,7 +14,7 @@ function axisNames({ fields, levels, order }: Axis): ExhibitNames {
     fields: [...fields, ...orders.flatMap((one) => (one?.by === 'field' ? [one.field] : []))],
     measures: [
       ...orders.flatMap((one) => (one?.by === 'measure' ? [one.measure] : [])),
-      ...Object.values(levels).flatMap(({ pick }) => (pick ? [pick.measure] : [])),
+      ...Object.values(levels).flatMap(({ pick, classes }) => [pick, classes].flatMap((own) => own?.measure ?? [])),
     ],
   };
 }
@@ -63,12 +63,13 @@ function swappedAxis(axis: Axis, swap: Swap): Axis {
   const fields = otherFields(swap, axis.fields);
   const isSwapped = fields.some((field, index) => field !== axis.fields[index]) || fields.length !== axis.fields.length;
   const levels = Object.fromEntries(
-    Object.entries(axis.levels).map(([field, { order, pick, ...level }]) => [
+    Object.entries(axis.levels).map(([field, { order, pick, classes, ...level }]) => [
       field,
       {
         ...level,
         ...(order ? { order: renamed(order) } : {}),
         ...(pick ? { pick: { ...pick, measure: otherName(swap, pick.measure) } } : {}),
+        ...(classes ? { classes: { ...classes, measure: otherName(swap, classes.measure) } } : {}),
       },
     ]),
   );

@@ -218,6 +218,34 @@ describe('quick statistics', () => {
     expect(new Set(found.map((row) => row.class)).size).toBe(3);
   });
 
+  it('put customers in Pareto classes within each region: every figure, and the records behind it', async () => {
+    const side = { fields: ['region', 'customer'], levels: { customer: { classes: { measure: 'net_sales', upTo: [50, 80] } } } };
+    const own = crosstabSchema.parse({
+      ...{ kind: 'crosstab', id: 'table', title: 'Table', side, top: { fields: [] } },
+      cells: [{ measure: 'net_sales' }, { measure: 'orders_count' }],
+    });
+    const answer = await shownWith([], own);
+    const found = await rows<{ region: string; class: string; net: string; orders: string; records: number }>(
+      `WITH kept AS (
+         SELECT region, COALESCE(customer_id::text, '') AS customer_id, order_number, quantity * unit_price - discount AS v
+         FROM imported.order_lines JOIN imported.showrooms USING (showroom_id) WHERE status NOT IN ('Cancelled', 'Returned')),
+       sized AS (SELECT region, customer_id, sum(v) AS v FROM kept GROUP BY 1, 2),
+       shares AS (SELECT *, (sum(v) OVER (PARTITION BY region ORDER BY v DESC, customer_id) - v) / sum(v) OVER (PARTITION BY region) AS before FROM sized)
+       SELECT kept.region, CASE WHEN before < 0.5 THEN 'Class A' WHEN before < 0.8 THEN 'Class B' ELSE 'Class C' END AS class,
+         sum(kept.v)::text AS net, count(DISTINCT order_number)::text AS orders, count(*)::int AS records
+       FROM kept JOIN shares ON kept.region = shares.region AND kept.customer_id = shares.customer_id GROUP BY 1, 2`,
+    );
+    expect(found).toHaveLength(3 * new Set(found.map(({ region }) => region)).size);
+    for (const { region, class: own, net, orders, records } of found) {
+      const row = answer.rows.items.findIndex(({ path, labels }) => path[0] === region && labels.at(-1) === own);
+      expect(answer.cells[row], `${region} ${own}`).toEqual([Number(net), Number(orders)]);
+      const { path } = answer.rows.items[row];
+      const body = { draft: true, side: path, top: [], measure: 'net_sales', order: [], offset: 0, limit: 1 };
+      const behind = await agent.post(`/api/reports/${scratch.id}/exhibits/table/records`).send(body).expect(200);
+      expect(behind.body).toMatchObject({ page: { records } });
+    }
+  });
+
   it('mark outliers beyond two standard deviations (stddev) of the members beside them', async () => {
     const own = { side: axisOver(['country']) };
     const answer = await table({ side: ['country'], marks: [outlierRule(own, measure())!] });

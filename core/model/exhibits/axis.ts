@@ -43,6 +43,22 @@ export const memberGroupSchema = z.object({
 });
 export type MemberGroup = z.infer<typeof memberGroupSchema>;
 
+/** Members in classes by how much of a measure they make: A for the largest that make the first share of the whole, and so on. */
+export const memberClassesSchema = z.object({
+  measure: nameSchema,
+  /** Path of the member on the other axis; empty for its total. */
+  at: z.array(z.string()).default([]),
+  /** Where each class but the last ends, in percent of the whole. */
+  upTo: z
+    .array(z.number().gt(0).lt(100))
+    .min(1)
+    .max(5)
+    .refine((bounds) => bounds.every((bound, index) => index === 0 || bound > bounds[index - 1]), 'The percentages rise.')
+    .default([80, 95]),
+  per: z.enum(['parent', 'all']).default('parent'),
+});
+export type MemberClasses = z.infer<typeof memberClassesSchema>;
+
 export const levelSettingsSchema = z.object({
   /** Whether a member that stands open shows its own values. */
   subtotal: z.boolean().default(true),
@@ -51,6 +67,8 @@ export const levelSettingsSchema = z.object({
   order: orderSchema.optional(),
   pick: pickSchema.optional(),
   groups: z.array(memberGroupSchema).max(50).optional(),
+  /** In the place of single members, and of groups of these. */
+  classes: memberClassesSchema.optional(),
 });
 export type LevelSettings = z.infer<typeof levelSettingsSchema>;
 

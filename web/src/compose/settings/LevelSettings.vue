@@ -4,6 +4,7 @@ import { computed } from 'vue';
 import { datasetOf, useCompose } from '../context.ts';
 import { edgeWords } from '../edge-words.ts';
 import { across, placeBehind, removeField, setLevel, shiftField, type Edge } from '../edges.ts';
+import ClassSettings from './ClassSettings.vue';
 import GroupSettings from './GroupSettings.vue';
 import OrderSettings from './OrderSettings.vue';
 import PickSettings from './PickSettings.vue';
@@ -55,7 +56,15 @@ function placeSubtotals(value: string): void {
     :first-measure="exhibit.cells[0]?.measure"
     @change="set({ pick: $event })"
   />
+  <ClassSettings
+    :dataset="dataset"
+    :across="otherFields"
+    :classes="level.classes"
+    :first-measure="exhibit.cells[0]?.measure"
+    @change="set({ classes: $event })"
+  />
   <GroupSettings
+    v-if="!level.classes"
     :dataset="dataset"
     :field="field"
     :groups="level.groups ?? []"
