@@ -6,6 +6,7 @@ import { AnswerError } from './errors.ts';
 import { differenceAxis, placedCell } from './explanation.ts';
 import { listPage } from './list-page.ts';
 import { orNull } from './numbers.ts';
+import { recordsBehindCell } from './records-behind.ts';
 import type { Asked } from './scope.ts';
 
 /** As many columns are shown where the dataset does not say which. */
@@ -30,13 +31,13 @@ function columnsOf(dataset: Dataset, fact: Fact): ListColumn[] {
 
 /**
  * The records behind a cell, as many as its explanation counts, with what the measure comes to over them. Throws AnswerError
- * `question-invalid` for a fact that does not stand behind it.
+ * `question-invalid` for records that do not stand behind it.
  */
 export async function cellRecords(
   context: AnswerContext,
   exhibit: Crosstab,
   asked: Asked,
-  { order, offset, limit, fact: wanted, ...chosen }: CellRecordsRequest,
+  { order, offset, limit, part: wanted, ...chosen }: CellRecordsRequest,
 ): Promise<CellRecords> {
   const { dataset } = context;
   const placed = await placedCell(context, exhibit, asked, chosen);
@@ -47,18 +48,20 @@ export async function cellRecords(
     );
   const { measure, filter } = placed;
   const value = await measureUnder(context, measure.name, filter);
-  const facts = value.records.map(({ fact }) => fact);
-  const fact = wanted === undefined ? facts[0] : facts.find(({ name }) => name === wanted);
-  if (!fact) throw new AnswerError('question-invalid', 'No such records stand behind this figure. Choose the figure again.');
+  const parts = await recordsBehindCell(context, measure.name, filter);
+  const part = wanted === undefined ? parts[0] : parts.find(({ key }) => key === wanted);
+  if (!part) throw new AnswerError('question-invalid', 'No such records stand behind this figure. Choose the figure again.');
+  const { fact } = part;
   const columns = columnsOf(dataset, fact);
   if (columns.length === 0)
     throw new AnswerError('question-invalid', `${fact.label} have no fields to show. Choose its columns in the dataset.`);
   const list = listSchema.parse({ kind: 'list', id: 'records', title: fact.label, fact: fact.name, columns });
   const known = new Set(columns.map(({ field }) => field));
   return {
-    facts: facts.map(({ name, label }) => ({ name, label })),
+    parts: parts.map(({ key, fact: { label }, dates }) => ({ key, label, dates })),
+    part: part.key,
     list,
-    page: await listPage(context, list, filter, { order: order.filter(({ field }) => known.has(field)), offset, limit }),
+    page: await listPage(context, list, part.filter, { order: order.filter(({ field }) => known.has(field)), offset, limit }),
     measure: { label: measure.label, value: orNull(value.value) },
   };
 }

@@ -1,4 +1,13 @@
-import { askQueries, Cube, planCrosstab, resolvePlan, type CellReader, type CrosstabPlan, type Depths } from '../crosstab/index.ts';
+import {
+  askQueries,
+  Cube,
+  isOfCell,
+  planCrosstab,
+  resolvePlan,
+  type CellReader,
+  type CrosstabPlan,
+  type Depths,
+} from '../crosstab/index.ts';
 import type { QueryResult } from '../engine/index.ts';
 import type { ShiftUnit } from '../calendar/index.ts';
 import { backMeasure } from '../indicators/index.ts';
@@ -80,18 +89,19 @@ export async function measuresUnder(
   );
 }
 
-/** The records of each fact that a measure reads, in its own cell. */
+/** The records of each fact that a measure reads: in the cell itself, else on the dates that its formula goes to. */
 export function recordsBehind(cells: CellReader, parts: readonly number[], side: number, top: number): MeasuredValue['records'] {
   const { plan } = cells;
   const facts = [...new Set(parts.map((part) => plan.parts[part].fact))];
-  return facts.map((fact) => ({
-    fact,
-    count: cells.partRecords(
-      plan.parts.findIndex((part) => part.fact === fact),
-      side,
-      top,
-    ),
-  }));
+  return facts.map((fact) => {
+    const own = parts.filter((part) => plan.parts[part].fact === fact);
+    const isHere = own.some((part) => plan.parts[part].context.moves.length === 0);
+    const moved = isHere
+      ? undefined
+      : own.find((part) => isOfCell(plan.parts[part].context) && (plan.parts[part].dates?.moved.length ?? 0) > 0);
+    const part = moved ?? plan.parts.findIndex((one) => one.fact === fact);
+    return { fact, count: cells.partRecords(part, side, top) };
+  });
 }
 
 /** Why a measure has no value, by the parts that it reads. */

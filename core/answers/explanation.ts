@@ -1,5 +1,5 @@
 import type { Explanation, Path } from '../api/index.ts';
-import { dayLabel, type DayRange } from '../calendar/index.ts';
+import type { DayRange } from '../calendar/index.ts';
 import { namesIn, stepsOf, parseFormula, planMeasure, printFormula, goesByPlace, type Cell } from '../formula/index.ts';
 import {
   lessOf,
@@ -31,6 +31,7 @@ import { conditionsInWords, labelsFor, naturalOrder, type AnswerContext } from '
 import { composedStanding, prepareTable, standingTable, type KeptMembers } from './crosstab-window.ts';
 import { stepValues } from './formula-steps.ts';
 import { orNull } from './numbers.ts';
+import { datesInWords } from './records-behind.ts';
 import { valuesInCell } from './placed-values.ts';
 import { drillThroughs, type CellPlace } from './drill-through.ts';
 import { askedFilter, type Asked } from './scope.ts';
@@ -232,8 +233,7 @@ async function comparedDates(
   const plan = planCrosstab(dataset, plainCrosstab([name]), cell, { side: 0, top: 0 });
   if (plan.parts.every(({ context }) => context.moves.length === 0)) return [];
   await resolvePlan(data, plan);
-  const words = (ranges: DayRange[]): string =>
-    ranges.map(({ first, last }) => [...new Set([first, last])].map((day) => dayLabel(day, locale, 'short')).join(' to ')).join(', ');
+  const words = (ranges: DayRange[]): string => datesInWords(ranges, locale);
   const found = plan.parts.flatMap(({ dates }) => (dates ? [{ own: words(dates.own), moved: words(dates.moved) }] : []));
   return [...new Map(found.filter(({ own, moved }) => moved !== '' && own !== moved).map((one) => [JSON.stringify(one), one])).values()];
 }

@@ -23,7 +23,16 @@ import {
 import { parsePathKey, withAggregations } from '../crosstab/index.ts';
 import type { IsVisiblePath } from '../exhibits/index.ts';
 import { withMarkMeasures } from '../marks/index.ts';
-import { allOf, asCrosstab, type CellExhibit, type Crosstab, type DataExhibit, type Order, type Variance } from '../model/index.ts';
+import {
+  allOf,
+  asCrosstab,
+  type CellExhibit,
+  type Crosstab,
+  type DataExhibit,
+  type Dataset,
+  type Order,
+  type Variance,
+} from '../model/index.ts';
 import type { AnswerContext } from './context.ts';
 import { crosstabWindow } from './crosstab-window.ts';
 import { AnswerError } from './errors.ts';
@@ -35,7 +44,7 @@ import { formulaSteps } from './formula-steps.ts';
 import { kpiValues, spreadOfMembers } from './kpis.ts';
 import { listPage } from './list-page.ts';
 import { askedFilter, type Asked } from './scope.ts';
-import { varianceTable } from '../variance/index.ts';
+import { fieldsTold, varianceTable } from '../variance/index.ts';
 import { varianceOf } from './variance.ts';
 import { chartThumbnail, crosstabThumbnail, kpiThumbnail, listThumbnail, type ThumbnailDrawing } from './thumbnail.ts';
 
@@ -80,11 +89,11 @@ type Tabular = CellExhibit | Variance;
 const noSuchField = (): AnswerError =>
   new AnswerError('question-invalid', 'This exhibit does not look through that field. Reload the page to see what it looks through now.');
 
-/** The cross-tab that a cell is asked about in. Throws AnswerError `question-invalid`. */
-function tableOf(exhibit: Tabular, along: string | undefined): Crosstab {
-  if (exhibit.kind !== 'variance') return asCrosstab(exhibit);
-  if (along === undefined || !exhibit.fields.includes(along)) throw noSuchField();
-  return varianceTable(exhibit, along);
+/** The cross-tab that a cell is asked about in, with the dataset that knows its measures. Throws AnswerError `question-invalid`. */
+function tableOf(dataset: Dataset, exhibit: Tabular, along: string | undefined): { dataset: Dataset; exhibit: Crosstab } {
+  if (exhibit.kind !== 'variance') return { dataset, exhibit: asCrosstab(exhibit) };
+  if (along === undefined || !fieldsTold(exhibit).includes(along)) throw noSuchField();
+  return varianceTable(dataset, exhibit, along);
 }
 
 /** Measures that are counted in another way, and conditions of rules, are measures of the dataset while cells are answered. */
@@ -94,7 +103,8 @@ function aggregated<Answer>(
   work: (context: AnswerContext, exhibit: Crosstab) => Promise<Answer>,
   along?: string,
 ): Promise<Answer> {
-  const own = withAggregations(context.dataset, tableOf(written, along));
+  const table = tableOf(context.dataset, written, along);
+  const own = withAggregations(table.dataset, table.exhibit);
   return work({ ...context, dataset: withMarkMeasures(own.dataset, own.exhibit.cells) }, own.exhibit);
 }
 
@@ -129,7 +139,7 @@ async function visibleCell<Request extends Pick<CellPlace, 'side' | 'top' | 'sta
   isVisible: IsVisiblePath,
 ): Promise<Request> {
   if (exhibit.kind === 'variance') {
-    if (request.along === undefined || !exhibit.fields.includes(request.along)) throw noSuchField();
+    if (request.along === undefined || !fieldsTold(exhibit).includes(request.along)) throw noSuchField();
     const { between } = exhibit;
     const isColumn = between
       ? request.top.length === 1 &&

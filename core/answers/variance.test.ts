@@ -59,7 +59,15 @@ describe('what changed', () => {
     const request = question.request.parse({ scope: {}, choices: {}, where: null });
     const answer = (await question.answer({ ...context, dataset }, own, { scope: {}, where: in2026 }, request)) as VarianceResponse;
     // Stockholm 2 at 100 to 3 at 100, Malmö 1 at 300 to 2 at 300, Aarhus 4 at 50 to 5 at 50, Lyon 1 at 500 to 2 at 450.
-    expect(answer.effects).toEqual({ price: -100, volume: 600, mix: 350, gained: 0, lost: 0 });
+    const { parts } = answer.effects!;
+    const values = Object.fromEntries(Object.entries(parts).map(([name, { value }]) => [name, value]));
+    expect(values).toEqual({ price: -100, volume: 600, mix: 350, gained: 0, lost: 0 });
+    // Lyon alone became cheaper; each part is told by the members that made it.
+    expect(parts.price.named.map(({ label, before: old, after, change }) => [label, old, after, change])).toEqual([
+      ['Lyon', 500, 900, -100],
+    ]);
+    for (const { value, named, others } of Object.values(parts))
+      expect(named.reduce((sum, { change }) => sum + change, others?.change ?? 0)).toBeCloseTo(value, 9);
   });
 
   it('leads from each figure to why it is so, what it stands against, and its records', async () => {
@@ -69,6 +77,12 @@ describe('what changed', () => {
     expect(why.against[0]).toMatchObject({ label: 'Same days, last year', value: 200 });
     const { page } = await ask<CellRecords>('records', exhibit, { ...cell, order: [], offset: 0, limit: 10 });
     expect(page.records).toBe(3);
+    const { earlier } = await ask<VarianceResponse>('variance', exhibit);
+    const before = { ...cell, measure: earlier };
+    expect((await ask<Explanation>('explain', exhibit, before)).value).toBe(200);
+    const records = await ask<CellRecords>('records', exhibit, { ...before, order: [], offset: 0, limit: 10 });
+    expect(records.parts).toEqual([{ key: expect.any(String) as string, label: 'Sales', dates: '1 Jan 2025 to 28 Feb 2025' }]);
+    expect(records.page.records).toBe(1);
   });
 
   it('answers for no field that it does not look through', async () => {

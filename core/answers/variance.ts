@@ -1,13 +1,18 @@
 import type { VarianceResponse } from '../api/index.ts';
+import type { MemberLabel } from '../format/index.ts';
 import { allOf, axisOver, fieldLabel, fieldPlural, measureNamed, type Filter, type Variance } from '../model/index.ts';
 import {
   changeSentence,
   contributionsOf,
   differenceSentence,
-  effectsOf,
+  earlierMeasure,
+  EFFECTS,
   effectsSentence,
+  fieldsTold,
+  memberEffects,
   membersCompared,
   moversSentence,
+  sumOfEffects,
   type Contributions,
   type Effects,
   type Told,
@@ -80,12 +85,35 @@ async function membersOf(compare: Compare, field: string, measures: string[], fi
   return members.filter(isKnown);
 }
 
-async function effectsIn(compare: Compare, { measure, effects }: Variance, filter: Filter | null): Promise<Effects | null> {
+/** The difference by price, volume and mix, as a whole and by the members that made most of each; null where that is not asked. */
+async function effectsIn(
+  { dataset }: AnswerContext,
+  compare: Compare,
+  { measure, effects, most }: Variance,
+  filter: Filter | null,
+  label: MemberLabel,
+): Promise<{ whole: Effects; told: NonNullable<VarianceResponse['effects']> } | null> {
   if (!effects) return null;
-  const members = await membersOf(compare, effects.field, [measure, effects.quantity], filter);
-  const sold = ([value, quantity]: (number | null)[]) => ({ value: value ?? 0, quantity: quantity ?? 0 });
-  return effectsOf(members.map(({ before, after }) => ({ before: sold(before), after: sold(after) })));
+  const { field, quantity } = effects;
+  const members = await membersOf(compare, field, [measure, quantity], filter);
+  const sold = ([value, count]: (number | null)[]) => ({ value: value ?? 0, quantity: count ?? 0 });
+  const parts = memberEffects(members.map(({ before, after }) => ({ before: sold(before), after: sold(after) })));
+  const whole = sumOfEffects(parts);
+  const partOf = (name: keyof Effects): NonNullable<VarianceResponse['effects']>['parts'][keyof Effects] => {
+    const touched = members.flatMap(({ member, before: [before], after: [after] }, index) =>
+      parts[index][name] === 0 ? [] : [{ member: member ?? null, before, after, change: parts[index][name] }],
+    );
+    return { value: whole[name], ...namedBy(contributionsOf(touched, most), field, label) };
+  };
+  const told = Object.fromEntries(EFFECTS.map((name) => [name, partOf(name)])) as Record<keyof Effects, ReturnType<typeof partOf>>;
+  return { whole, told: { field, label: fieldLabel(dataset, field), plural: fieldPlural(dataset, field), parts: told } };
 }
+
+/** Contributions with the words for their members. */
+const namedBy = ({ named, others }: Contributions<string | null>, field: string, label: MemberLabel) => ({
+  named: named.map(({ member, ...values }) => ({ ...values, path: [member], label: label(field, member) })),
+  others,
+});
 
 /**
  * What changed between the dates of the scope and those some periods back, or between two members, field by field, the most
@@ -100,7 +128,7 @@ export async function varianceOf(context: AnswerContext, exhibit: Variance, scop
   const filter = allOf(scope, exhibit.filter);
   const [whole] = await compare(null, [measure], filter);
   const [before, after] = [whole.before[0], whole.after[0]];
-  const label = await labelsFor(context, [...fields, ...(between ? [between.field] : [])]);
+  const label = await labelsFor(context, [...fieldsTold(exhibit), ...(between ? [between.field] : [])]);
   const change = (after ?? 0) - (before ?? 0);
   const names = between ? { before: label(between.field, between.before), after: label(between.field, between.after) } : null;
   const looked = await Promise.all(
@@ -113,9 +141,8 @@ export async function varianceOf(context: AnswerContext, exhibit: Variance, scop
           members.map(({ member, before: [then], after: [now] }) => ({ member: member ?? null, before: then, after: now })),
           most,
         );
-        const named = found.named.map(({ member, ...values }) => ({ ...values, path: [member], label: label(field, member) }));
         return {
-          ...{ field, label: fieldLabel(dataset, field), plural: fieldPlural(dataset, field), named, others: found.others },
+          ...{ field, label: fieldLabel(dataset, field), plural: fieldPlural(dataset, field), ...namedBy(found, field, label) },
           ...{ addsUp: addsUp(found, change), concentration: found.concentration },
         };
       }),
@@ -124,7 +151,7 @@ export async function varianceOf(context: AnswerContext, exhibit: Variance, scop
   const told: Told = { format, locale: context.locale, between: names };
   // A measure that does not know a field has no members there.
   const sorted = looked.filter(({ named }) => named.length > 0).sort((a, b) => b.concentration - a.concentration);
-  const effects = await effectsIn(compare, exhibit, filter);
+  const effects = await effectsIn(context, compare, exhibit, filter, label);
   const than = `${back.amount === 1 ? `a ${back.unit}` : `${back.amount} ${back.unit}s`} before`;
   const sentence = names
     ? differenceSentence({
@@ -135,8 +162,9 @@ export async function varianceOf(context: AnswerContext, exhibit: Variance, scop
       })
     : changeSentence({ ...told, label: words, before, after, than });
   return {
-    ...{ before, after, between: names, effects },
+    ...{ before, after, between: names, effects: effects?.told ?? null },
+    earlier: between ? measure : earlierMeasure(dataset, exhibit),
     fields: sorted.map((own) => ({ ...own, sentence: moversSentence(own.named, told) })),
-    sentences: [sentence, ...(effects ? [effectsSentence(effects, told)] : [])].filter((said) => said !== ''),
+    sentences: [sentence, ...(effects ? [effectsSentence(effects.whole, told)] : [])].filter((said) => said !== ''),
   };
 }

@@ -211,6 +211,11 @@ export type ChartResponse = z.infer<typeof chartResponseSchema>;
 
 export const varianceRequestSchema = z.object(scoped);
 const changedSchema = z.object({ before: z.number().nullable(), after: z.number().nullable(), change: z.number() });
+/** The members that made most of a difference, and the rest of them together. */
+const contributionsShape = {
+  named: z.array(changedSchema.extend({ path: pathSchema, label: z.string() })),
+  others: z.object({ count: z.number(), before: z.number(), after: z.number(), change: z.number() }).nullable(),
+};
 /** What changed, as a whole and field by field, the most telling field first. */
 export const varianceResponseSchema = z.object({
   before: z.number().nullable(),
@@ -218,15 +223,24 @@ export const varianceResponseSchema = z.object({
   /** The words for two members, where these are compared in the place of two periods. */
   between: z.object({ before: z.string(), after: z.string() }).nullable(),
   sentences: z.array(z.string()),
-  effects: z.object({ price: z.number(), volume: z.number(), mix: z.number(), gained: z.number(), lost: z.number() }).nullable(),
+  /** The measure of the earlier period, as the cells of its members name it; the measure itself where two members are compared. */
+  earlier: z.string(),
+  /** The difference by price, volume and mix, each with the members that made most of it. */
+  effects: z
+    .object({
+      field: z.string(),
+      label: z.string(),
+      plural: z.string(),
+      parts: z.record(z.enum(['price', 'volume', 'mix', 'gained', 'lost']), z.object({ value: z.number(), ...contributionsShape })),
+    })
+    .nullable(),
   fields: z.array(
     z.object({
       field: z.string(),
       label: z.string(),
       plural: z.string(),
       sentence: z.string(),
-      named: z.array(changedSchema.extend({ path: pathSchema, label: z.string() })),
-      others: z.object({ count: z.number(), before: z.number(), after: z.number(), change: z.number() }).nullable(),
+      ...contributionsShape,
       /** Whether the differences of members add up to that of the whole. */
       addsUp: z.boolean(),
       concentration: z.number(),
@@ -478,12 +492,15 @@ export type ListResponse = z.infer<typeof listResponseSchema>;
 export const cellRecordsRequestSchema = z.object({
   ...explainRequestSchema.shape,
   ...listRequestSchema.pick({ order: true, offset: true, limit: true }).shape,
-  /** One of the facts behind the cell; the first where it is not said. */
-  fact: z.string().max(80).optional(),
+  /** One of the parts that records stand behind; the first where it is not said. */
+  part: z.string().max(2_000).optional(),
 });
 export type CellRecordsRequest = z.infer<typeof cellRecordsRequestSchema>;
 export const cellRecordsSchema = z.object({
-  facts: z.array(z.object({ name: z.string(), label: z.string() })),
+  /** Records of several facts, or on other dates too, stand behind some figures. */
+  parts: z.array(z.object({ key: z.string(), label: z.string(), dates: z.string() })),
+  /** The part that is shown. */
+  part: z.string(),
   /** The list that the records are shown as: its columns, and the fact it is of. */
   list: listSchema,
   page: listResponseSchema,

@@ -23,6 +23,9 @@ const contextOf = (parts: Omit<Context, 'key'>): Context => ({ ...parts, key: JS
 /** The cell itself. */
 export const OWN_CONTEXT = contextOf({ steps: [], moves: [], unfiltered: false });
 
+/** Whether it is about the members of the cell itself, on whatever dates. */
+export const isOfCell = ({ steps, unfiltered }: Context): boolean => steps.length === 0 && !unfiltered;
+
 /** The context of what stands inside a part of a formula. */
 export function contextWithin(
   dataset: Dataset,

@@ -4,7 +4,7 @@ import { AxisTree } from './axis.ts';
 import { ProjectedAxis, TreeAxis, type ContextAxis } from './context-axis.ts';
 import { ContextCells, placeAnswer } from './context-cells.ts';
 import type { CellReader, CubeCells } from './cell-reader.ts';
-import { alongIn, fieldsIn, OWN_CONTEXT, type Context } from './contexts.ts';
+import { alongIn, fieldsIn, isOfCell, type Context } from './contexts.ts';
 import { CellEvaluation, type ShownOrder } from './evaluation.ts';
 import { MOST_VALUES, type CrosstabPlan, type FactPart, type OthersAnswer, type PlannedContext } from './plan.ts';
 import { liftIn } from './resolve.ts';
@@ -130,16 +130,14 @@ export class Cube implements CellReader, CubeCells {
     return [...this.contexts.values()].reduce((sum, cells) => sum + cells.bytes, lines * 250);
   }
 
-  /** How many records of one fact part stand behind a cell. */
+  /** How many records of one fact part stand behind a cell, on its own dates or on those that the part goes to; 0 for a part of other cells. */
   partRecords(part: number, side: number, top: number): number {
-    return this.plan.parts[part].context.key === OWN_CONTEXT.key ? this.contexts.get(OWN_CONTEXT.key)!.records(part, side, top) : 0;
+    const { context } = this.plan.parts[part];
+    return isOfCell(context) ? this.contexts.get(context.key)!.records(part, side, top) : 0;
   }
 
   /** How many records of any fact stand behind a cell, on its own dates or on those that its formulas go to. */
   recordsAt(side: number, top: number): number {
-    return this.plan.parts.reduce((sum, { context }, part) => {
-      if (context.steps.length > 0 || context.unfiltered) return sum;
-      return sum + this.contexts.get(context.key)!.records(part, side, top);
-    }, 0);
+    return this.plan.parts.reduce((sum, _, part) => sum + this.partRecords(part, side, top), 0);
   }
 }

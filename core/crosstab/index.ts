@@ -36,7 +36,8 @@ export {
   type VisibleNode,
   type VisibleRole,
 } from './visible-lines.ts';
-export { dayLevel, splitDates } from './date-frames.ts';
+export { isOfCell } from './contexts.ts';
+export { dayLevel, movingCalendar, splitDates } from './date-frames.ts';
 export { pathCondition, planOthers, selectTopMembers, TooManyOthersError } from './top-members.ts';
 export { aggregateOf, canAggregateOtherwise, EXCHANGEABLE, withAggregate, withAggregations } from './aggregations.ts';
 export { cellInRow, measureInRow, measuresInRows } from './row-measures.ts';

@@ -17,20 +17,25 @@ export interface Contributions<Member> {
   concentration: number;
 }
 
-/** Members by how much they changed, whichever way; the first `most` are named. */
-export function contributionsOf<Member>(members: readonly Omit<Contribution<Member>, 'change'>[], most: number): Contributions<Member> {
+/**
+ * Members by how much they changed, whichever way, or by a part of that which is given as their `change`; the first `most` are
+ * named.
+ */
+export function contributionsOf<Member>(
+  members: readonly (Omit<Contribution<Member>, 'change'> & { change?: number })[],
+  most: number,
+): Contributions<Member> {
   const all = members
-    .map((own) => ({ ...own, change: (own.after ?? 0) - (own.before ?? 0) }))
+    .map((own) => ({ ...own, change: own.change ?? (own.after ?? 0) - (own.before ?? 0) }))
     .sort((a, b) => Math.abs(b.change) - Math.abs(a.change));
   const [named, rest] = [all.slice(0, most), all.slice(most)];
   const moved = all.reduce((total, { change }) => total + Math.abs(change), 0);
   const index = moved > 0 ? all.reduce((total, { change }) => total + (change / moved) ** 2, 0) : 0;
   const even = 1 / all.length;
-  const sum = (of: 'before' | 'after'): number => rest.reduce((total, own) => total + (own[of] ?? 0), 0);
+  const sum = (of: 'before' | 'after' | 'change'): number => rest.reduce((total, own) => total + (own[of] ?? 0), 0);
   return {
     named,
-    others:
-      rest.length > 0 ? { count: rest.length, before: sum('before'), after: sum('after'), change: sum('after') - sum('before') } : null,
+    others: rest.length > 0 ? { count: rest.length, before: sum('before'), after: sum('after'), change: sum('change') } : null,
     concentration: all.length > 1 && moved > 0 ? Math.max(0, (index - even) / (1 - even)) : 0,
   };
 }

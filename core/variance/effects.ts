@@ -18,31 +18,35 @@ export interface Effects {
   lost: number;
 }
 
+export const EFFECTS = ['price', 'volume', 'mix', 'gained', 'lost'] as const satisfies readonly (keyof Effects)[];
+
 const isThere = ({ quantity }: Sold['before']): boolean => quantity > 0;
 
+const NONE: Effects = { price: 0, volume: 0, mix: 0, gained: 0, lost: 0 };
+
 /**
- * The difference of two periods by price, volume and mix, as price-volume-mix analysis has it (common practice, no source):
- * of members in both periods, price is Σ q₁(p₁ − p₀), volume (Q₁ − Q₀) · V₀ / Q₀, and mix Σ q₁p₀ − Q₁ · V₀ / Q₀. Members of one
- * period only have no price to compare: they stand apart.
+ * The difference of each member by price, volume and mix, as price-volume-mix analysis has it (common practice, no source): of
+ * members in both periods, with P the average price of all of these in the first one, price is q₁(p₁ − p₀), volume (q₁ − q₀)P, and
+ * mix (q₁ − q₀)(p₀ − P). Members of one period only have no price to compare: they stand apart. The parts of a member add up to
+ * its difference, those of all members to Σ q₁(p₁ − p₀), (Q₁ − Q₀)P and Σ q₁p₀ − Q₁P.
  */
-export function effectsOf(members: readonly Sold[]): Effects {
+export function memberEffects(members: readonly Sold[]): Effects[] {
   const both = members.filter(({ before, after }) => isThere(before) && isThere(after));
-  const sum = (of: (member: Sold) => number, from = both): number => from.reduce((total, member) => total + of(member), 0);
-  const [before, after] = [sum((member) => member.before.value), sum((member) => member.after.value)];
-  const [first, second] = [sum((member) => member.before.quantity), sum((member) => member.after.quantity)];
-  const atOldPrices = sum((member) => (member.after.quantity * member.before.value) / member.before.quantity);
-  const average = first > 0 ? before / first : 0;
-  return {
-    price: after - atOldPrices,
-    volume: (second - first) * average,
-    mix: atOldPrices - second * average,
-    gained: sum(
-      (member) => member.after.value - member.before.value,
-      members.filter(({ before: old }) => !isThere(old)),
-    ),
-    lost: sum(
-      (member) => member.after.value - member.before.value,
-      members.filter(({ before: old, after: now }) => isThere(old) && !isThere(now)),
-    ),
-  };
+  const [value, quantity] = both.reduce(([v, q], { before }) => [v + before.value, q + before.quantity], [0, 0]);
+  const average = quantity > 0 ? value / quantity : 0;
+  return members.map(({ before, after }) => {
+    const change = after.value - before.value;
+    if (!isThere(before)) return { ...NONE, gained: change };
+    if (!isThere(after)) return { ...NONE, lost: change };
+    const atOldPrice = (after.quantity * before.value) / before.quantity;
+    const volume = (after.quantity - before.quantity) * average;
+    return { ...NONE, price: after.value - atOldPrice, volume, mix: atOldPrice - before.value - volume };
+  });
+}
+
+/** The parts of all members together. */
+export function sumOfEffects(effects: readonly Effects[]): Effects {
+  const sum = { ...NONE };
+  for (const own of effects) for (const name of EFFECTS) sum[name] += own[name];
+  return sum;
 }

@@ -1,9 +1,20 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { changeSentence, contributionsOf, effectsOf, effectsSentence, moversSentence, type Sold } from './index.ts';
+import {
+  changeSentence,
+  contributionsOf,
+  effectsSentence,
+  memberEffects,
+  moversSentence,
+  sumOfEffects,
+  type Effects,
+  type Sold,
+} from './index.ts';
 
 const EURO = { kind: 'currency', currency: 'EUR', decimals: 0, unit: 'thousand' } as const;
 const told = { format: EURO, locale: 'en-GB' };
+
+const effectsOf = (members: Sold[]): Effects => sumOfEffects(memberEffects(members));
 
 const period = fc.record({ value: fc.integer({ min: 0, max: 100_000 }), quantity: fc.integer({ min: 0, max: 500 }) });
 const sold = fc.array(fc.record({ before: period, after: period }), { maxLength: 20 });
@@ -13,8 +24,11 @@ describe('price, volume and mix', () => {
     fc.assert(
       fc.property(sold, (members) => {
         const whole = members.reduce((sum, { before, after }) => sum + after.value - before.value, 0);
-        const parts = Object.values(effectsOf(members)).reduce((sum, value) => sum + value, 0);
-        expect(parts).toBeCloseTo(whole, 4);
+        const sumOf = (effects: Effects): number => Object.values(effects).reduce((sum: number, value: number) => sum + value, 0);
+        expect(sumOf(effectsOf(members))).toBeCloseTo(whole, 4);
+        // So do those of each member to its own.
+        const own = memberEffects(members).map(sumOf);
+        members.forEach(({ before, after }, index) => expect(own[index]).toBeCloseTo(after.value - before.value, 4));
       }),
     );
   });

@@ -97,12 +97,66 @@ describe('the records behind a cell', () => {
     await show({ side: { fields: ['country'] }, top: { fields: [] }, cells: [{ measure: 'attainment' }] });
     const place = { side: ['Ireland'], top: [], measure: 'attainment', order: [], offset: 0, limit: 5 };
     const first = await ask<CellRecords>('records', place);
-    expect(first.facts.map(({ name }) => name)).toEqual(['orders', 'targets']);
-    expect((await ask<CellRecords>('records', { ...place, fact: 'targets' })).list.fact).toBe('targets');
+    expect(first.parts.map(({ key }) => key)).toEqual(['orders', 'targets']);
+    expect((await ask<CellRecords>('records', { ...place, part: 'targets' })).list.fact).toBe('targets');
     await agent
       .post(`/api/reports/${id}/exhibits/table/records`)
-      .send({ ...place, draft: true, fact: 'repairs' })
+      .send({ ...place, draft: true, part: 'repairs' })
       .expect(422);
+  });
+
+  it.each(['net_sales_last_year', 'net_sales_to_date', 'net_sales_to_date_last_year'])(
+    'are on the dates that a formula goes to, and add up to it: %s',
+    { timeout: 120_000 },
+    async (measure) => {
+      let cells = 0;
+      await fc.assert(
+        fc.asyncProperty(layout, async ({ side: fields, top: across, filter, scope, chosen }) => {
+          await show({ side: { fields }, top: { fields: across }, filter, cells: [{ measure }] });
+          const { rows, columns, cells: values } = await table(scope);
+          const own = rows.items.flatMap((header, index) => (header.bare || header.summary ? [] : [{ header, index }]));
+          if (own.length === 0) return;
+          for (const [row, column] of chosen.slice(0, 4)) {
+            const { header, index } = own[row % own.length];
+            const at = column % columns.items.length;
+            const value = values[index][at];
+            if (value === null) continue;
+            const place = { side: header.path, top: columns.items[at].path, measure, scope };
+            const { page, measure: told, list, parts } = await ask<CellRecords>('records', { ...place, order: [], offset: 0, limit: 1 });
+            expect(parts).toHaveLength(1);
+            expect(Number(page.totals[list.columns.findIndex(({ field }) => field === 'net_amount')])).toBeCloseTo(value, 2);
+            expect(told.value).toBe(value);
+            const { records } = await ask<Explanation>('explain', place);
+            expect(page.records).toBe(records[0].count);
+            cells++;
+          }
+        }),
+        { numRuns: 12, seed: 7 },
+      );
+      expect(cells).toBeGreaterThan(20);
+    },
+  );
+
+  it('of a change are on both dates, to be chosen', async () => {
+    await show({ side: { fields: ['country'] }, top: { fields: [] }, cells: [{ measure: 'change_on_last_year' }] });
+    const place = {
+      side: ['Ireland'],
+      top: [],
+      measure: 'change_on_last_year',
+      scope: { month: ['2026-02'] },
+      order: [],
+      offset: 0,
+      limit: 500,
+    };
+    const { parts, page } = await ask<CellRecords>('records', place);
+    expect(parts.map(({ dates }) => dates)).toEqual(['', '1 Feb 2025 to 28 Feb 2025']);
+    const before = await ask<CellRecords>('records', { ...place, part: parts[1].key });
+    const { rows } = await demo.connection.pool.query<{ month: string; count: number }>(
+      `SELECT to_char(order_date, 'YYYY-MM') AS month, count(*)::int FROM imported.order_lines JOIN imported.showrooms USING (showroom_id)
+       WHERE country = 'Ireland' AND status NOT IN ('Cancelled', 'Returned') AND to_char(order_date, 'YYYY-MM') IN ('2026-02', '2025-02')
+       GROUP BY 1 ORDER BY 1`,
+    );
+    expect([before.page.records, page.records]).toEqual(rows.map(({ count }) => count));
   });
 
   it('hold no record outside of who asks', async () => {

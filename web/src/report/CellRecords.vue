@@ -25,12 +25,12 @@ const PAGE = 50;
 const BLOCK = 500;
 const page = ref(1);
 const sortBy = ref<{ key: string; order: 'asc' | 'desc' }[]>([]);
-const fact = ref<string | undefined>(undefined);
+const part = ref<string | undefined>(undefined);
 const order = computed(() => sortBy.value.map(({ key, order: direction }) => ({ field: key, direction })));
 
 const question = computed(() => ({
   ...{ ...props.cell, standing: props.standing, ...asked.value, draft: draft.value },
-  ...{ order: order.value, ...(fact.value ? { fact: fact.value } : {}) },
+  ...{ order: order.value, ...(part.value ? { part: part.value } : {}) },
 }));
 const path = computed(() => `/reports/${report.value.id}/exhibits/${props.exhibit.id}/records`);
 const fetchPage = (offset: number, limit: number, signal?: AbortSignal): Promise<CellRecords> =>
@@ -43,6 +43,8 @@ const { data, error, isFetching, refetch } = useQuery({
 
 const dataset = computed(() => view.value.dataset);
 const own = computed(() => data.value && factNamed(dataset.value, data.value.list.fact));
+/** The dates of what is shown, where these are others than the cell's. */
+const dates = computed(() => data.value?.parts.find(({ key }) => key === data.value?.part)?.dates ?? '');
 const columns = computed(() => (data.value ? listColumns(dataset.value, data.value.list) : []));
 const headers = computed(() =>
   columns.value.map(({ name, heading, numeric }) => ({
@@ -91,8 +93,8 @@ async function download(): Promise<void> {
     done.value = null;
   }
 }
-function chooseFact(name: string): void {
-  fact.value = name;
+function choosePart(key: string): void {
+  part.value = key;
   page.value = 1;
   sortBy.value = [];
 }
@@ -105,7 +107,7 @@ function chooseFact(name: string): void {
         <div>
           <h2 class="serif">{{ own?.label ?? 'Records' }} of {{ place }}</h2>
           <p v-if="data && own" class="muted">
-            {{ countWords(count, own.record, LOCALE) }}; {{ data.measure.label.toLowerCase() }}
+            {{ countWords(count, own.record, LOCALE) }}{{ dates ? `, ${dates}` : '' }}; {{ data.measure.label.toLowerCase() }}
             {{
               figureText(
                 data.measure.value,
@@ -115,8 +117,8 @@ function chooseFact(name: string): void {
             }}
           </p>
         </div>
-        <v-btn-toggle v-if="data && data.facts.length > 1" :model-value="data.list.fact" mandatory @update:model-value="chooseFact">
-          <v-btn v-for="one in data.facts" :key="one.name" :value="one.name">{{ one.label }}</v-btn>
+        <v-btn-toggle v-if="data && data.parts.length > 1" :model-value="data.part" mandatory @update:model-value="choosePart">
+          <v-btn v-for="one in data.parts" :key="one.key" :value="one.key">{{ [one.label, one.dates].filter(Boolean).join(', ') }}</v-btn>
         </v-btn-toggle>
         <div class="tools">
           <v-btn v-if="done === null" :prepend-icon="mdiDownload" :disabled="count === 0" @click="download">Download CSV</v-btn>

@@ -178,9 +178,9 @@ const chosen = computed(() => {
     const cell = readVarianceCell(exhibit, route.query);
     const own = datasets.value[exhibit.dataset ?? report.value.dataset] ?? dataset.value;
     if (!cell) continue;
-    const table = varianceTable(asShown(exhibit), cell.along);
-    const { side, top } = readCrosstabState(table, {});
-    return { dataset: own, exhibit: table, cell, standing: { side, top } };
+    const table = varianceTable(own, asShown(exhibit), cell.along);
+    const { side, top } = readCrosstabState(table.exhibit, {});
+    return { ...table, cell, standing: { side, top } };
   }
   return null;
 });

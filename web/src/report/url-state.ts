@@ -11,6 +11,7 @@ import {
   type Scope,
   type Variance,
 } from '@bold-compass/core/model';
+import { fieldsTold } from '@bold-compass/core/variance';
 import type { LocationQuery, LocationQueryRaw } from 'vue-router';
 
 /**
@@ -158,9 +159,9 @@ export const cellQuery = (exhibit: { id: string }, cell: ChosenCell | null): Loc
 });
 
 /** The member that is chosen in an exhibit that looks through several fields; null where none is, or not in one of these. */
-export function readVarianceCell({ id, fields }: Variance, query: LocationQuery): (ChosenCell & { along: string }) | null {
-  const [side, top, measure, along] = texts(query, `${id}.cell`) ?? [];
-  return measure !== undefined && along !== undefined && fields.includes(along)
+export function readVarianceCell(exhibit: Variance, query: LocationQuery): (ChosenCell & { along: string }) | null {
+  const [side, top, measure, along] = texts(query, `${exhibit.id}.cell`) ?? [];
+  return measure !== undefined && along !== undefined && fieldsTold(exhibit).includes(along)
     ? { side: parsePathKey(side), top: parsePathKey(top), measure, along }
     : null;
 }

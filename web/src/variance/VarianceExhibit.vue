@@ -12,6 +12,7 @@ import ExhibitShell from '../report/ExhibitShell.vue';
 import { LOCALE } from '../report/state-words.ts';
 import { cellQuery, readVarianceCell } from '../report/url-state.ts';
 import VarianceBridge from './VarianceBridge.vue';
+import VarianceMembers from './VarianceMembers.vue';
 
 /** What changed: a sentence, the bridge from before to now over one field, and the members that made the difference. */
 const props = defineProps<{ exhibit: Variance; number: number }>();
@@ -42,13 +43,13 @@ const say = (value: number | null): string => (value === null ? NO_VALUE : cellT
 const signed = (value: number): string => `${value > 0 ? '+' : ''}${say(value)}`;
 
 const chosen = computed(() => readVarianceCell(props.exhibit, route.query));
-const isChosen = (path: readonly (string | null)[]): boolean =>
-  chosen.value !== null && chosen.value.along === field.value?.field && samePath(chosen.value.side, path);
-/** The figure of a member is explained, and leads to its records; where two members are compared each has its own. */
-function choose(path: readonly (string | null)[], which: 'before' | 'after'): void {
-  if (!field.value) return;
-  const { between } = props.exhibit;
-  const cell = { side: [...path], top: between ? [between[which]] : [], measure: props.exhibit.measure, along: field.value.field };
+const isChosen = (along: string, path: readonly (string | null)[]): boolean =>
+  chosen.value !== null && chosen.value.along === along && samePath(chosen.value.side, path);
+/** The figure of a member is explained, and leads to its records: in its own period, or in its own of two members. */
+function choose(along: string, path: readonly (string | null)[], which: 'before' | 'after'): void {
+  if (!data.value) return;
+  const { between, measure: own } = props.exhibit;
+  const cell = { side: [...path], top: between ? [between[which]] : [], measure: which === 'before' ? data.value.earlier : own, along };
   navigate(cellQuery(props.exhibit, cell), 'rewrite');
 }
 const others = computed(() =>
@@ -60,17 +61,28 @@ const rows = computed(() => [
   ...(field.value?.named ?? []),
   ...(field.value?.others ? [{ ...field.value.others, path: null, label: others.value }] : []),
 ]);
-const names = computed(() => data.value?.between ?? { before: 'Before', after: 'Now' });
-const effectWords = computed(() => {
+const names = computed(() => {
   const { between } = data.value ?? {};
-  return [
+  return between ? { ...between, change: 'Difference' } : { before: 'Before', after: 'Now', change: 'Change' };
+});
+type Effect = keyof NonNullable<VarianceResponse['effects']>['parts'];
+/** What the difference is told by, those that are none of it left out. */
+const effectWords = computed((): [Effect, string][] => {
+  const { between, effects } = data.value ?? {};
+  const all: [Effect, string][] = [
     ['price', 'Price'],
     ['volume', 'Volume'],
     ['mix', 'Mix'],
     ['gained', between ? `Only in ${between.after}` : 'New'],
     ['lost', between ? `Only in ${between.before}` : 'Discontinued'],
-  ] as const;
+  ];
+  return all.filter(([name]) => effects && effects.parts[name].value !== 0);
 });
+/** The part whose members are shown. */
+const EFFECT_KEY = computed(() => `${props.exhibit.id}.effect`);
+const shownEffect = computed(() => effectWords.value.find(([name]) => name === route.query[EFFECT_KEY.value]));
+const effect = computed(() => shownEffect.value?.[0]);
+const effectName = computed(() => shownEffect.value?.[1] ?? '');
 </script>
 
 <template>
@@ -113,51 +125,38 @@ const effectWords = computed(() => {
             :parts="rows"
             :measure="measure"
           />
-          <table class="ruled members">
-            <caption class="visually-hidden">
-              What changed by
-              {{
-                field.label
-              }}
-            </caption>
-            <thead>
-              <tr>
-                <th scope="col">{{ field.label }}</th>
-                <th scope="col" class="number">{{ names.before }}</th>
-                <th scope="col" class="number">{{ names.after }}</th>
-                <th scope="col" class="number">{{ data.between ? 'Difference' : 'Change' }}</th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr v-for="row in rows" :key="row.label" :class="{ chosen: row.path && isChosen(row.path) }">
-                <th scope="row">{{ row.label }}</th>
-                <td class="number">
-                  <v-btn
-                    v-if="row.path && data.between && row.before !== null"
-                    variant="plain"
-                    class="inline"
-                    @click="choose(row.path, 'before')"
-                    >{{ say(row.before) }}</v-btn
-                  >
-                  <template v-else>{{ say(row.before) }}</template>
-                </td>
-                <td class="number">
-                  <v-btn v-if="row.path" variant="plain" class="inline" @click="choose(row.path, 'after')">{{ say(row.after) }}</v-btn>
-                  <template v-else>{{ say(row.after) }}</template>
-                </td>
-                <td class="number" :class="row.change < 0 ? 'worse' : ''">{{ signed(row.change) }}</td>
-              </tr>
-            </tbody>
-          </table>
+          <VarianceMembers
+            :told="field"
+            :measure="measure"
+            :caption="`What changed by ${field.label}`"
+            :names="names"
+            :is-chosen="(path) => isChosen(field!.field, path)"
+            @choose="(path, which) => choose(field!.field, path, which)"
+          />
         </div>
-        <dl v-if="data.effects" class="effects">
-          <template v-for="[name, words] in effectWords" :key="name">
-            <div v-if="data.effects[name] !== 0">
-              <dt>{{ words }}</dt>
-              <dd>{{ signed(data.effects[name]) }}</dd>
-            </div>
-          </template>
-        </dl>
+        <div v-if="data.effects" class="effects" role="group" aria-label="Price, volume and mix">
+          <v-btn
+            v-for="[name, words] in effectWords"
+            :key="name"
+            variant="text"
+            :aria-pressed="effect === name"
+            @click="navigate({ [EFFECT_KEY]: effect === name ? undefined : name }, 'rewrite')"
+          >
+            <span class="effect">
+              <span class="muted">{{ words }}</span> <span class="serif">{{ signed(data.effects.parts[name].value) }}</span>
+            </span>
+          </v-btn>
+        </div>
+        <VarianceMembers
+          v-if="data.effects && effect"
+          class="by-effect"
+          :told="{ ...data.effects, ...data.effects.parts[effect] }"
+          :measure="measure"
+          :caption="`${effectName} by ${data.effects.label}`"
+          :names="{ ...names, change: effectName }"
+          :is-chosen="(path) => isChosen(data!.effects!.field, path)"
+          @choose="(path, which) => choose(data!.effects!.field, path, which)"
+        />
       </template>
     </div>
   </ExhibitShell>
@@ -195,44 +194,34 @@ const effectWords = computed(() => {
   gap: 8px 26px;
   align-items: start;
 }
-.members th[scope='row'] {
-  color: var(--ink);
-  border-bottom-color: var(--rule-2);
-}
-.members .number {
-  text-align: right;
-}
-.members td,
-.members th {
-  vertical-align: baseline;
-  padding-top: 3px;
-  padding-bottom: 3px;
-}
-.members .v-btn {
-  color: var(--ink);
-  font-size: inherit;
-}
-.worse {
-  color: var(--off-text);
-}
-.chosen {
-  background: var(--sea-tint);
-}
 .effects {
   display: flex;
   flex-wrap: wrap;
-  gap: 4px 26px;
-  margin: 10px 0 0;
-  border-top: 1px solid var(--rule);
-  padding-top: 6px;
+  gap: 2px 10px;
+  margin: 10px 0 0 -10px;
+  padding-top: 4px;
 }
-.effects dt {
+.effects .v-btn {
+  height: auto;
+  min-width: 0;
+  padding: 4px 10px;
+}
+.effects .v-btn[aria-pressed='true'] {
+  background: var(--sea-tint);
+}
+.effect {
+  display: grid;
+  justify-items: start;
   font-size: 12.5px;
-  color: var(--ink-2);
+  font-weight: 400;
+  letter-spacing: normal;
 }
-.effects dd {
-  margin: 0;
-  font-family: var(--serif);
+.effect .serif {
   font-size: 19px;
+  color: var(--ink);
+}
+.by-effect {
+  max-width: 620px;
+  margin-top: 6px;
 }
 </style>
