@@ -4,6 +4,7 @@ import type { NumberFormat, Trend } from '../model/index.ts';
 import { correlation } from '../statistics/index.ts';
 import { scaleOf, trendThrough } from './ahead.ts';
 import { type ChartFigure } from './figure.ts';
+import type { Series } from './series.ts';
 
 /** Pieces that a curve is drawn in. */
 const STEPS = 40;
@@ -23,6 +24,8 @@ export interface PointSeries {
   label: string;
   path: Path;
   colour: number;
+  /** Of the first of its measures that is judged, by category. */
+  states: Series['states'];
   points: readonly Point[];
 }
 
@@ -69,6 +72,7 @@ export function pointsDrawing({ series, categories, shape }: ChartFigure): Point
       label: along.member,
       path: along.path,
       colour: along.colour,
+      states: [along, up, size, shade].find((own) => own?.states)?.states ?? null,
       points: categories.flatMap((_, category): Point[] => {
         const [x, y] = [along.values[category], up?.values[category]];
         if (x === null || y === null || y === undefined) {

@@ -8,7 +8,7 @@ import type { ChartDrawing, ChartTarget, DrawnWith } from './drawing.ts';
 import { pointNotes, type NotePlace } from './point-notes.ts';
 import { referenceLines } from './reference-lines.ts';
 import { memberScale, placeScale, valueScale } from './scales.ts';
-import { isSameCell, seriesTarget } from './targets.ts';
+import { isSameCell, seriesTarget, stateColour } from './targets.ts';
 import { CHART_FONT, faded, type ChartTokens } from './tokens.ts';
 
 type AxisDataset = ChartDataset<'bar' | 'line', (number | [number, number] | null)[]>;
@@ -41,7 +41,8 @@ export const seriesColour = (tokens: ChartTokens, { colour }: Pick<AxisSeries, '
 function barColours({ tokens, settings, warns, figure }: DrawnWith, series: AxisSeries): string[] {
   const own = seriesColour(tokens, series);
   return series.values.map((value, index) => {
-    if (settings.colours === 'state' && series.states?.[index]) return tokens.states[series.states[index]];
+    const state = stateColour({ settings, tokens }, series, index);
+    if (state) return state;
     const place = figure.categories[index]?.place;
     if (place !== undefined) return tokens.series[place % tokens.series.length];
     if (series.roles) return { rise: tokens.good, fall: tokens.bad, total: tokens.quiet }[series.roles[index]];
@@ -90,6 +91,8 @@ function lineDataset(drawn: DrawnWith, series: AxisSeries, targets: ChartDrawing
   const colour = seriesColour(tokens, series);
   const count = series.values.length;
   const isChosen = (index: number): boolean => isSameCell(targets[index]?.cell ?? null, drawn.chosen);
+  const isByState = settings.colours === 'state' && series.states !== null;
+  const pointColour = (index: number): string => stateColour(drawn, series, index) ?? colour;
   return {
     type: 'line',
     label: series.label,
@@ -104,14 +107,14 @@ function lineDataset(drawn: DrawnWith, series: AxisSeries, targets: ChartDrawing
       : { segment: { borderDash: ({ p1DataIndex }) => (figure.categories[p1DataIndex]?.isPartial ? [4, 4] : undefined) } }),
     fill: series.as === 'area' ? (settings.arrangement === 'grouped' ? 'origin' : 'stack') : false,
     stepped: series.as === 'step' ? 'after' : false,
-    // One for each point only where one is chosen: many points are drawn sooner where they are alike.
-    ...(targets.some((_, index) => isChosen(index))
+    // One for each point only where they differ: many points are drawn sooner where they are alike.
+    ...(isByState || targets.some((_, index) => isChosen(index))
       ? {
-          pointRadius: targets.map((_, index) => (isChosen(index) ? 5 : count === 1 ? 3 : 0)),
-          pointBackgroundColor: targets.map((_, index) => (isChosen(index) ? tokens.paper : colour)),
+          pointRadius: targets.map((_, index) => (isChosen(index) ? 5 : isByState ? 4 : count === 1 ? 3 : 0)),
+          pointBackgroundColor: targets.map((_, index) => (isChosen(index) ? tokens.paper : pointColour(index))),
+          pointBorderColor: targets.map((_, index) => pointColour(index)),
         }
-      : { pointRadius: count === 1 ? 3 : 0, pointBackgroundColor: colour }),
-    pointBorderColor: colour,
+      : { pointRadius: count === 1 ? 3 : 0, pointBackgroundColor: colour, pointBorderColor: colour }),
     pointBorderWidth: 2,
     pointHoverRadius: 4,
     pointHitRadius: 14,

@@ -1,16 +1,20 @@
 import { chartFigure, chartsOfPeriods, type ChartFigure } from '@bold-compass/core/chart';
 import type { ChartResponse, Header } from '@bold-compass/core/api';
+import type { State } from '@bold-compass/core/indicators';
 import { chartSchema, CHART_KINDS, type Chart, type ChartKindName } from '@bold-compass/core/model';
 import { workedDataset } from '@bold-compass/core/testing/worked-example';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { axisChart } from './axis-chart.ts';
 import { inStyle } from './chart-styles.ts';
+import { gridChart } from './grid-chart.ts';
 import type { ChartDrawing, ChartTarget, DrawnWith } from './drawing.ts';
 import { ownShapes } from './map/place-shapes.ts';
 import { pointsMap } from './map/points-map.ts';
 import { shapesMap } from './map/shapes-map.ts';
 import { WORLD } from './map/world.ts';
+import { packedChart } from './packed-chart.ts';
+import { roundChart } from './parts-chart.ts';
 import { nextPoint, type PointAt } from './point-keys.ts';
 import { pointsChart } from './points-chart.ts';
 import type { ChartTokens } from './tokens.ts';
@@ -41,10 +45,11 @@ interface Given {
   cells: (number | null)[][];
   measures?: string[];
   chart?: object;
+  states?: (State | null)[][];
 }
 
 /** A chart of some figures, as it is handed to what draws it. */
-function drawn({ kind, rows, columns, cells, measures = ['net'], chart = {} }: Given, part: Partial<DrawnWith> = {}): DrawnWith {
+function drawn({ kind, rows, columns, cells, measures = ['net'], chart = {}, states }: Given, part: Partial<DrawnWith> = {}): DrawnWith {
   const exhibit: Chart = chartSchema.parse({
     ...{ kind: 'chart', id: 'drawn', title: 'Drawn', side: { fields: ['region'] }, top: { fields: columns ? ['channel'] : [] } },
     ...{ cells: measures.map((measure) => ({ measure })), chart: { kind, ...chart } },
@@ -53,7 +58,7 @@ function drawn({ kind, rows, columns, cells, measures = ['net'], chart = {} }: G
   const answer: ChartResponse = {
     rows: { total: rows.length, from: 0, items: rows.map((row) => header([row])) },
     columns: { total: heads.length, from: 0, items: heads },
-    ...{ measures: [], cells, root: { path: [], labels: [] }, totals: measures.map(() => null), milliseconds: 0 },
+    ...{ measures: [], cells, root: { path: [], labels: [] }, totals: measures.map(() => null), milliseconds: 0, states },
   };
   const figure: ChartFigure = chartFigure(workedDataset, exhibit, answer, { locale: 'en-GB', dataTo: '2026-02-28' });
   return {
@@ -252,6 +257,52 @@ describe('a map of points', () => {
       1,
     );
     expect(drawing.targets[1].map((target) => target?.cell?.side)).toEqual([['P0']]);
+  });
+});
+
+describe('colours by state', () => {
+  const given = {
+    ...{ rows: ['Sweden', 'Norway', 'Denmark'], cells: [[3], [2], [1]], chart: { colours: 'state' } },
+    states: [['on'], ['off'], [null]] satisfies (State | null)[][],
+  };
+  const colourKey: Partial<Record<ChartKindName, string>> = { line: 'pointBackgroundColor' };
+  const draw: [ChartKindName, (own: DrawnWith) => ChartDrawing][] = [
+    ['column', axisChart],
+    ['line', axisChart],
+    ['ring', roundChart],
+    ['packed', packedChart],
+    ['heat', gridChart],
+    ['map', (own) => shapesMap(own, WORLD)],
+  ];
+  it.each(draw.map(([kind, how]) => ({ kind, how })))('are those of the indicator, and said in words: $kind', ({ kind, how }) => {
+    const drawing = how(drawn({ ...given, kind }));
+    const [first] = datasets(drawing);
+    const own = first[colourKey[kind] ?? 'backgroundColor'] as string[] | ((at: { dataIndex: number }) => string);
+    const colours = [0, 1, 2].map((dataIndex) => (typeof own === 'function' ? own({ dataIndex }) : own[dataIndex]));
+    const opaque = (colour: string): string => colour.replace('rgba', 'rgb').replace(/, 0\.\d+\)/, ')');
+    expect(opaque(colours[0])).toBe(tokens.states.on);
+    expect(opaque(colours[1])).toBe(tokens.states.off);
+    expect(Object.values(tokens.states)).not.toContain(opaque(colours[2]));
+    const said = drawing.targets[0].map((target) => /\. (.*)$/.exec(target!.words)?.[1]);
+    expect(said).toEqual(['On course', 'Off course', undefined]);
+  });
+
+  it('of points are those of the first of their measures that is judged', () => {
+    const scatter = { ...given, kind: 'scatter' as const, measures: ['net', 'goal'] };
+    const points = drawn({
+      ...scatter,
+      cells: [
+        [3, 1],
+        [2, 2],
+        [1, 3],
+      ],
+      states: [
+        [null, 'on'],
+        [null, 'off'],
+        [null, null],
+      ],
+    });
+    expect(words(pointsChart(points)).map((own) => own.split('. ')[1])).toEqual(['On course', 'Off course', undefined]);
   });
 });
 

@@ -3,7 +3,7 @@ import { cellText } from '@bold-compass/core/format';
 import type { ChartConfiguration } from 'chart.js';
 import { LOCALE } from '../report/state-words.ts';
 import type { ChartDrawing, DrawnWith } from './drawing.ts';
-import { isSameCell, targetOf } from './targets.ts';
+import { isSameCell, stateColour, targetOf } from './targets.ts';
 import { CHART_FONT, shadeColour } from './tokens.ts';
 
 /** Cells at least so wide have room for their figures. */
@@ -45,7 +45,9 @@ export function gridChart(drawn: DrawnWith): ChartDrawing {
       datasets: [
         {
           data: cells.map(({ column, category, value }) => ({ x: columns[column], y: rows[category], v: value })),
-          backgroundColor: cells.map(({ value }) => shadeColour(tokens, shareOf(value))),
+          backgroundColor: cells.map(
+            ({ own, category, value }) => stateColour(drawn, own, category) ?? shadeColour(tokens, shareOf(value)),
+          ),
           borderColor: cells.map((_, index) => (isSameCell(targets[index].cell, chosen) ? tokens.ink : tokens.paper)),
           borderWidth: cells.map((_, index) => (isSameCell(targets[index].cell, chosen) ? 2 : 1)),
           width: ({ chart }: { chart: { chartArea?: { width: number } } }) => (chart.chartArea?.width ?? 0) / Math.max(1, columns.length),
@@ -58,7 +60,10 @@ export function gridChart(drawn: DrawnWith): ChartDrawing {
       plugins: {
         datalabels: {
           display: labelsCells,
-          color: ({ dataIndex }: { dataIndex: number }) => (Math.abs(shareOf(cells[dataIndex].value)) > 0.5 ? tokens.paper : tokens.ink),
+          color: ({ dataIndex }: { dataIndex: number }) => {
+            const { own, category, value } = cells[dataIndex];
+            return Math.abs(shareOf(value)) > 0.5 || stateColour(drawn, own, category) !== null ? tokens.paper : tokens.ink;
+          },
           font: { family: CHART_FONT, size: 12 },
           formatter: (_value: unknown, { dataIndex }: { dataIndex: number }) =>
             cellText(cells[dataIndex].value, cells[dataIndex].own.format, LOCALE),

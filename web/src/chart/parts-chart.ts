@@ -5,7 +5,7 @@ import type { AnnotationOptions } from 'chartjs-plugin-annotation';
 import { LOCALE } from '../report/state-words.ts';
 import type { ChartDrawing, ChartTarget, DrawnWith } from './drawing.ts';
 import { memberScale, valueScale } from './scales.ts';
-import { isSameCell, targetOf } from './targets.ts';
+import { isSameCell, stateColour, targetOf } from './targets.ts';
 import { CHART_FONT, faded, SERIF_FONT } from './tokens.ts';
 
 const SHARE = { kind: 'percent', decimals: 1, unit: 'one' } as const;
@@ -32,8 +32,8 @@ export function partsOf(drawn: DrawnWith): PartsOf {
     return targetOf(drawn, series!, category, words);
   });
   const hasChosen = targets.some(({ cell }) => isSameCell(cell, chosen));
-  const colours = parts.map(({ colour }, index) => {
-    const own = tokens.series[colour % tokens.series.length];
+  const colours = parts.map(({ colour, category }, index) => {
+    const own = stateColour(drawn, series, category) ?? tokens.series[colour % tokens.series.length];
     return hasChosen && !isSameCell(targets[index].cell, chosen) ? faded(own, 0.4) : own;
   });
   return { drawn, parts, targets, colours, series, whole: series ? figureText(whole, series.format, LOCALE) : '' };

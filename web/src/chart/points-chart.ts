@@ -16,7 +16,7 @@ import { LOCALE } from '../report/state-words.ts';
 import type { ChartDrawing, DrawnWith } from './drawing.ts';
 import { pointNotes, type NotePlace } from './point-notes.ts';
 import { valueScale } from './scales.ts';
-import { isSameCell, targetOf } from './targets.ts';
+import { isSameCell, stateColour, targetOf } from './targets.ts';
 import { between, CHART_FONT, faded } from './tokens.ts';
 import { waysOf } from './ways.ts';
 
@@ -81,7 +81,7 @@ export function pointsChart(drawn: DrawnWith): ChartDrawing {
     for (const point of points) places[point.category] = point;
     return places;
   });
-  const targets = series.map(({ path, label }, index) =>
+  const targets = series.map(({ path, label, states }, index) =>
     placed[index].map((point) => {
       if (!point) return null;
       const { category, x, y, size, shade } = point;
@@ -89,7 +89,7 @@ export function pointsChart(drawn: DrawnWith): ChartDrawing {
         measures[index] && value !== null ? [`${measures[index].label} ${figureText(value, measures[index].format, LOCALE)}`] : [],
       );
       const where = [figure.categories[category].fullLabel, label, periodWords(figure)].filter((words) => words !== '').join(', ');
-      return targetOf(drawn, { path, measure: 0 }, category, `${where}: ${said.join(', ')}`);
+      return targetOf(drawn, { path, measure: 0, states }, category, `${where}: ${said.join(', ')}`);
     }),
   );
   const trend = pointsTrend(figure, settings.trend);
@@ -105,14 +105,16 @@ export function pointsChart(drawn: DrawnWith): ChartDrawing {
   const config: ChartConfiguration<'bubble'> = {
     type: 'bubble',
     data: {
-      datasets: series.map(({ label, colour: own }, index) => {
+      datasets: series.map(({ label, colour: own, states }, index) => {
         const base = tokens.series[own % tokens.series.length];
+        const colourAt = (point: Point | null, at: number): string =>
+          stateColour(drawn, { states }, at) ?? colour(base, point?.shade ?? null);
         const isFaint = (at: number): boolean => chosen !== null && !isSameCell(targets[index][at]?.cell ?? null, chosen);
         return {
           label,
           data: placed[index].map((point) => (point ? { x: point.x, y: point.y, r: radius(point.size) } : NOWHERE)),
-          backgroundColor: placed[index].map((point, at) => faded(colour(base, point?.shade ?? null), isFaint(at) ? 0.25 : 0.7)),
-          borderColor: placed[index].map((point) => colour(base, point?.shade ?? null)),
+          backgroundColor: placed[index].map((point, at) => faded(colourAt(point, at), isFaint(at) ? 0.25 : 0.7)),
+          borderColor: placed[index].map(colourAt),
           borderWidth: 1,
           hoverRadius: 2,
         };

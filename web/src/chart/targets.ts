@@ -1,18 +1,31 @@
 import { pointWords, type Series } from '@bold-compass/core/chart';
 import { samePath } from '@bold-compass/core/table';
+import { STATE_WORDS } from '../report/state-words.ts';
 import type { ChosenCell } from '../report/url-state.ts';
 import type { ChartTarget, DrawnWith } from './drawing.ts';
 
+/** The colour of a value by the state of its indicator; null where it has none, or where colours do not go by states. */
+export function stateColour(
+  { settings, tokens }: Pick<DrawnWith, 'settings' | 'tokens'>,
+  series: Pick<Series, 'states'> | null,
+  category: number,
+): string | null {
+  const state = settings.colours === 'state' ? series?.states?.[category] : null;
+  return state ? tokens.states[state] : null;
+}
+
 /** What the point of a series stands for. */
 export function targetOf(
-  { figure, measures }: Pick<DrawnWith, 'figure' | 'measures'>,
-  series: Pick<Series, 'path' | 'measure'>,
+  { figure, measures, settings }: Pick<DrawnWith, 'figure' | 'measures' | 'settings'>,
+  series: Pick<Series, 'path' | 'measure'> & Partial<Pick<Series, 'states'>>,
   category: number,
   words: string,
 ): ChartTarget {
   const header = figure.categories[category]?.header ?? null;
   const cell = header && { side: header.path, top: series.path, measure: measures[series.measure] };
-  return { words, cell, opens: header?.canOpen ?? false };
+  // What a colour says, words say too.
+  const state = settings.colours === 'state' ? series.states?.[category] : null;
+  return { words: state ? `${words}. ${STATE_WORDS[state]}` : words, cell, opens: header?.canOpen ?? false };
 }
 
 export const seriesTarget = (drawn: DrawnWith, series: Series, category: number): ChartTarget =>

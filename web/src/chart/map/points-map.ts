@@ -5,7 +5,7 @@ import type { Feature, Geometry } from 'geojson';
 import Supercluster from 'supercluster';
 import { LOCALE } from '../../report/state-words.ts';
 import type { ChartDrawing, ChartTarget, DrawnWith } from '../drawing.ts';
-import { isSameCell, targetOf } from '../targets.ts';
+import { isSameCell, stateColour, targetOf } from '../targets.ts';
 import { between, CHART_FONT, faded } from '../tokens.ts';
 import { waysOf } from '../ways.ts';
 import { projectionOf, widthOf } from './projection.ts';
@@ -87,6 +87,8 @@ export function pointsMap(drawn: DrawnWith, shapes: PlaceShapes, overTiles = fal
   const colour = ({ spots: own }: Drawn): string => {
     const [{ point, series: at }] = own;
     if (own.length > 1) return tokens.quiet;
+    const state = stateColour(drawn, series[at], point.category);
+    if (state) return state;
     return point.shade === null ? tokens.series[series[at].colour] : between(tokens.brass, tokens.sea, shadeOf(shades, point.shade));
   };
   const nameOf = ({ point }: Spot): string => figure.categories[point.category].fullLabel;
@@ -112,7 +114,12 @@ export function pointsMap(drawn: DrawnWith, shapes: PlaceShapes, overTiles = fal
     const where = [nameOf(own[0]), series[at].label, periodWords(figure)].filter((words) => words !== '').join(', ');
     // What a point is chosen for is what it shows, not where it lies.
     const shown = measures[2] ? 2 : 0;
-    return targetOf(drawn, { path: series[at].path, measure: shown }, point.category, [where, said.join(', ')].filter(Boolean).join(': '));
+    return targetOf(
+      drawn,
+      { path: series[at].path, measure: shown, states: series[at].states },
+      point.category,
+      [where, said.join(', ')].filter(Boolean).join(': '),
+    );
   });
   const pale = overTiles ? 'transparent' : between(tokens.paper, tokens.rule, 0.45);
   const isFaint = (index: number): boolean => chosen !== null && !isSameCell(targets[index].cell, chosen);

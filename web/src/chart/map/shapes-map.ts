@@ -4,7 +4,7 @@ import type { ChartConfiguration } from 'chart.js';
 import { geoCentroid } from 'd3-geo';
 import { LOCALE } from '../../report/state-words.ts';
 import type { ChartDrawing, DrawnWith } from '../drawing.ts';
-import { isSameCell, targetOf } from '../targets.ts';
+import { isSameCell, stateColour, targetOf } from '../targets.ts';
 import { between, faded, shadeColour } from '../tokens.ts';
 import { LARGEST_PIE, pieRadius, type MapMarkOptions } from './map-marks.ts';
 import { mainland, projectionOf } from './projection.ts';
@@ -86,7 +86,8 @@ export function shapesMap(drawn: DrawnWith, shapes: PlaceShapes, overTiles = fal
   const rest = shapes.all.filter((shape) => !measured.has(shape));
   const solid = places.map(({ category }) => {
     if (!isShaded) return between(tokens.paper, tokens.sea, 0.16);
-    if (settings.colours === 'state' && shade.states?.[category]) return tokens.states[shade.states[category]];
+    const state = stateColour(drawn, shade, category);
+    if (state) return state;
     const value = shade.values[category];
     return value === null ? between(tokens.paper, tokens.sea, 0.08) : shadeColour(tokens, shadeOf(scale, value));
   });
