@@ -1,12 +1,14 @@
 import { assetId, type MapSettings } from '@bold-compass/core/model';
 import type { Shapes } from '@bold-compass/core/shapes';
 import type { QueryClient } from '@tanstack/vue-query';
-import { BubbleMapController, ChoroplethController, ColorScale, GeoFeature, SizeScale } from 'chartjs-chart-geo';
+import { BubbleMapController, ChoroplethController, ColorScale, SizeScale } from 'chartjs-chart-geo';
 import { Chart } from '../chart-js.ts';
 import type { DrawChart } from '../drawing.ts';
+import { mapGround } from './map-ground.ts';
 import { mapMarks } from './map-marks.ts';
 import { mapTiles } from './tiles.ts';
 import { mapWays } from './map-ways.ts';
+import { PlaceElement } from './place-element.ts';
 import { ownShapes, type PlaceShapes } from './place-shapes.ts';
 import { pointsMap } from './points-map.ts';
 import { ViewedProjection } from './projection.ts';
@@ -15,7 +17,18 @@ import { fetchShapes, shapesKey } from '../shapes-query.ts';
 import { tileServerQuestion } from '../tile-server-query.ts';
 import { WORLD } from './world.ts';
 
-Chart.register(BubbleMapController, ChoroplethController, ColorScale, GeoFeature, ViewedProjection, SizeScale, mapMarks, mapTiles, mapWays);
+Chart.register(
+  BubbleMapController,
+  ChoroplethController,
+  ColorScale,
+  PlaceElement,
+  ViewedProjection,
+  SizeScale,
+  mapMarks,
+  mapTiles,
+  mapGround,
+  mapWays,
+);
 
 /** Own shapes as they are drawn, by what was fetched and the property that names them. */
 const drawn = new WeakMap<Shapes, Map<string, PlaceShapes>>();

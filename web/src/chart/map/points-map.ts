@@ -8,6 +8,7 @@ import type { ChartDrawing, ChartTarget, DrawnWith } from '../drawing.ts';
 import { isSameCell, stateColour, targetOf } from '../targets.ts';
 import { between, CHART_FONT, faded } from '../tokens.ts';
 import { waysOf } from '../ways.ts';
+import type { Ground } from './map-ground.ts';
 import { projectionOf, widthOf } from './projection.ts';
 import type { PlaceShapes } from './place-shapes.ts';
 
@@ -121,22 +122,18 @@ export function pointsMap(drawn: DrawnWith, shapes: PlaceShapes, overTiles = fal
       [where, said.join(', ')].filter(Boolean).join(': '),
     );
   });
-  const pale = overTiles ? 'transparent' : between(tokens.paper, tokens.rule, 0.45);
+  const pale = between(tokens.paper, tokens.rule, 0.45);
   const isFaint = (index: number): boolean => chosen !== null && !isSameCell(targets[index].cell, chosen);
   const config = {
     type: 'choropleth',
     data: {
-      labels: shapes.all.map((shape) => shape.properties.name),
       datasets: [
         {
           outline,
           showOutline: false,
           clipMap: false,
-          data: shapes.all.map((shape) => ({ feature: shape, value: Number.NaN })),
-          backgroundColor: pale,
-          hoverBackgroundColor: pale,
-          borderColor: overTiles ? 'transparent' : tokens.paper,
-          borderWidth: 0.7,
+          data: [],
+          ...(overTiles ? {} : { ground: { shapes: shapes.all, colour: pale, border: tokens.paper } satisfies Ground }),
           datalabels: { display: false },
         },
         {
@@ -164,7 +161,7 @@ export function pointsMap(drawn: DrawnWith, shapes: PlaceShapes, overTiles = fal
     options: {
       interaction: { mode: 'nearest', intersect: true },
       scales: {
-        projection: { type: 'viewed', axis: 'x', projection: projectionOf(outline, overTiles), padding: 10, view },
+        projection: { type: 'viewed', axis: 'x', projection: projectionOf(outline, overTiles), padding: 10, view, overTiles },
         color: { axis: 'x', display: false, quantize: 0 },
         size: { axis: 'x', display: false, range: [SMALLEST, LARGEST] },
       },

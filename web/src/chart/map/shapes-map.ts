@@ -1,13 +1,13 @@
 import { drawnSeries, middleOf, pointWords, shadeOf, shadeScale, valuesOfMeasure, type Series } from '@bold-compass/core/chart';
 import { figureText } from '@bold-compass/core/format';
 import type { ChartConfiguration } from 'chart.js';
-import { geoCentroid } from 'd3-geo';
 import { LOCALE } from '../../report/state-words.ts';
 import type { ChartDrawing, DrawnWith } from '../drawing.ts';
 import { isSameCell, stateColour, targetOf } from '../targets.ts';
 import { between, faded, shadeColour } from '../tokens.ts';
 import { LARGEST_PIE, pieRadius, type MapMarkOptions } from './map-marks.ts';
-import { mainland, projectionOf } from './projection.ts';
+import type { Ground } from './map-ground.ts';
+import { centreOf, outlineOf, projectionOf } from './projection.ts';
 import type { PlaceShapes, Shape } from './place-shapes.ts';
 
 /** How large rings are, in pixels. */
@@ -54,12 +54,6 @@ function marksAt(drawn: DrawnWith, places: readonly Place[]): { options: MapMark
   return { options: { dataset: 1, as, marks, most, paper: tokens.paper }, at, words };
 }
 
-/** The middle of the largest piece: islands far away do not draw it off. */
-function centreOf(shape: Shape): { longitude: number; latitude: number } {
-  const [longitude, latitude] = geoCentroid(mainland(shape));
-  return { longitude, latitude };
-}
-
 /** Places by colour, pale where nothing is measured, with rings, columns or pies for what else there is. */
 export function shapesMap(drawn: DrawnWith, shapes: PlaceShapes, overTiles = false): ChartDrawing {
   const { figure, tokens, settings, chosen, view } = drawn;
@@ -79,9 +73,9 @@ export function shapesMap(drawn: DrawnWith, shapes: PlaceShapes, overTiles = fal
   const places = known.filter(({ category }) => hasValue(drawnSeries(figure), category));
   const scale = shadeScale(valuesOfMeasure(figure, 0), middleOf(settings));
   /** The part of the world that is shown holds all that is measured, in any period. */
-  const outline = known
-    .filter(({ category }) => hasValue(figure.among?.series.flat() ?? figure.series, category))
-    .map(({ shape }) => mainland(shape));
+  const outline = outlineOf(
+    known.filter(({ category }) => hasValue(figure.among?.series.flat() ?? figure.series, category)).map(({ shape }) => shape),
+  );
   const measured = new Set(places.map(({ shape }) => shape));
   const rest = shapes.all.filter((shape) => !measured.has(shape));
   const solid = places.map(({ category }) => {
@@ -108,7 +102,7 @@ export function shapesMap(drawn: DrawnWith, shapes: PlaceShapes, overTiles = fal
     const mark = isShaded ? -1 : (marks?.at.findIndex((one) => one.category === category) ?? -1);
     return ofMarks[mark] ?? targetOf(drawn, shade, category, pointWords(figure, shade, category));
   });
-  const pale = overTiles ? 'transparent' : between(tokens.paper, tokens.rule, 0.45);
+  const pale = between(tokens.paper, tokens.rule, 0.45);
   const over = { type: 'bubbleMap', order: -1, outline, showOutline: false, clipMap: false, backgroundColor: 'transparent' };
   const markRadius = (index: number): number => {
     const { as, most, marks: all } = marks!.options;
@@ -122,23 +116,24 @@ export function shapesMap(drawn: DrawnWith, shapes: PlaceShapes, overTiles = fal
   const config = {
     type: 'choropleth',
     data: {
-      labels: [...places.map(({ shape }) => shape.properties.name), ...rest.map((shape) => shape.properties.name)],
+      labels: places.map(({ shape }) => shape.properties.name),
       datasets: [
         {
           outline,
           showOutline: false,
           clipMap: false,
+          ...(overTiles ? {} : { ground: { shapes: rest, colour: pale, border: tokens.paper } satisfies Ground }),
           data: [
-            ...places.map(({ shape, category }) => ({ feature: shape, value: shade.values[category] ?? Number.NaN })),
-            ...rest.map((shape) => ({ feature: shape, value: Number.NaN })),
+            ...places.map(({ shape, category }) => ({
+              feature: shape,
+              center: centreOf(shape),
+              value: shade.values[category] ?? Number.NaN,
+            })),
           ],
-          backgroundColor: ({ dataIndex }: { dataIndex: number }) => colours[dataIndex] ?? pale,
-          borderColor: ({ dataIndex }: { dataIndex: number }) => {
-            if (isChosen(dataIndex)) return tokens.ink;
-            return overTiles && dataIndex >= places.length ? 'transparent' : tokens.paper;
-          },
+          backgroundColor: ({ dataIndex }: { dataIndex: number }) => colours[dataIndex],
+          borderColor: ({ dataIndex }: { dataIndex: number }) => (isChosen(dataIndex) ? tokens.ink : tokens.paper),
           borderWidth: ({ dataIndex }: { dataIndex: number }) => (isChosen(dataIndex) ? 2 : 0.7),
-          hoverBackgroundColor: ({ dataIndex }: { dataIndex: number }) => (colours[dataIndex] ? faded(colours[dataIndex], 0.8) : pale),
+          hoverBackgroundColor: ({ dataIndex }: { dataIndex: number }) => faded(colours[dataIndex], 0.8),
         },
         ...(rings.length > 0
           ? [
@@ -178,7 +173,7 @@ export function shapesMap(drawn: DrawnWith, shapes: PlaceShapes, overTiles = fal
     options: {
       interaction: { mode: 'nearest', intersect: true },
       scales: {
-        projection: { type: 'viewed', axis: 'x', projection: projectionOf(outline, overTiles), padding: 10, view },
+        projection: { type: 'viewed', axis: 'x', projection: projectionOf(outline, overTiles), padding: 10, view, overTiles },
         color: { axis: 'x', display: false, quantize: 0 },
         ...(rings.length > 0 || marks ? { size: { axis: 'x', display: false, range: [SMALLEST, LARGEST] } } : {}),
       },
