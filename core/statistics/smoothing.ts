@@ -61,6 +61,33 @@ function run(values: readonly number[], start: States, { alpha, beta, gamma, phi
   return { squares, end: { level, slope, seasons: [...seasons.slice(next), ...seasons.slice(0, next)] } };
 }
 
+/** The sum of squared errors alone: a search asks for it thousands of times. `seasons` is written over. */
+function squaresOf(
+  values: Float64Array,
+  seasons: Float64Array,
+  levelBefore: number,
+  slopeBefore: number,
+  { alpha, beta, gamma, phi }: Weights,
+): number {
+  const length = seasons.length;
+  let level = levelBefore;
+  let slope = slopeBefore;
+  let squares = 0;
+  let at = 0;
+  for (let index = 0; index < values.length; index++) {
+    const before = level + phi * slope;
+    const error = values[index] - before - (length > 0 ? seasons[at] : 0);
+    squares += error * error;
+    level = before + alpha * error;
+    slope = phi * slope + beta * error;
+    if (length > 0) {
+      seasons[at] += gamma * error;
+      at = at + 1 === length ? 0 : at + 1;
+    }
+  }
+  return squares;
+}
+
 const mean = (values: readonly number[]): number => values.reduce((sum, value) => sum + value, 0) / values.length;
 
 /** Where a search for the first states begins: means of the first seasons, and how they move (chapter 2.6.1). */
@@ -97,10 +124,12 @@ export function fitSmoothing(series: readonly number[], model: SmoothingModel): 
   const values = onLogarithms ? series.map(Math.log) : [...series];
   const guess = firstStates(values, model);
   const spread = Math.max(...values) - Math.min(...values) || 1;
-  const weightsOf = ([alpha, ...rest]: readonly number[]): Weights => {
-    const beta = hasTrend ? rest[0] * alpha : 0;
-    const gamma = season > 1 ? rest[hasTrend ? 1 : 0] * (1 - alpha) : 0;
-    return { alpha, beta, gamma, phi: trend === 'damped' ? rest[rest.length - 1] : 1 };
+  const [trendAt, seasonAt, dampingAt] = [1, hasTrend ? 2 : 1, 1 + (hasTrend ? 1 : 0) + (season > 1 ? 1 : 0)];
+  const weightsOf = (point: readonly number[]): Weights => {
+    const [alpha] = point;
+    const beta = hasTrend ? point[trendAt] * alpha : 0;
+    const gamma = season > 1 ? point[seasonAt] * (1 - alpha) : 0;
+    return { alpha, beta, gamma, phi: trend === 'damped' ? point[dampingAt] : 1 };
   };
   const weights: [number, number][] = [
     [0.0001, 0.9999],
@@ -114,7 +143,12 @@ export function fitSmoothing(series: readonly number[], model: SmoothingModel): 
     ...(hasTrend ? [[guess.slope - spread, guess.slope + spread] as [number, number]] : []),
   ];
   const count = weights.length;
-  const squares = (point: readonly number[]): number => run(values, statesOf(point.slice(count)), weightsOf(point.slice(0, count))).squares;
+  const [own, parts] = [Float64Array.from(values), Float64Array.from(guess.seasons)];
+  const scratch = new Float64Array(parts.length);
+  const squares = (point: readonly number[]): number => {
+    scratch.set(parts);
+    return squaresOf(own, scratch, point[count], hasTrend ? point[count + 1] : 0, weightsOf(point));
+  };
   const bounds = [...weights, ...states];
   const starts = [0.5, 0.1].map((alpha) => [
     alpha,
@@ -126,19 +160,19 @@ export function fitSmoothing(series: readonly number[], model: SmoothingModel): 
   ]);
   const found = starts.map((start) => minimise(squares, minimise(squares, start, bounds), bounds));
   const best = found.reduce((a, b) => (squares(b) < squares(a) ? b : a));
-  const own = weightsOf(best.slice(0, count));
+  const fitted = weightsOf(best);
   const start = statesOf(best.slice(count));
-  const { squares: least, end } = run(values, start, own);
+  const { squares: least, end } = run(values, start, fitted);
   const n = values.length;
   const variance = least / Math.max(1, n - (parameters - 1));
   // Twice the negative logarithm of the likelihood without its constant, on the scale of the values (chapters 5.1 and 7).
   const jacobian = onLogarithms ? 2 * values.reduce((sum, value) => sum + value, 0) : 0;
   const aic = n * Math.log(Math.max(least, Number.MIN_VALUE)) + 2 * parameters + jacobian;
   return {
-    ...{ model, ...own, level: start.level, variance },
+    ...{ model, ...fitted, level: start.level, variance },
     aicc: aic + (2 * parameters * (parameters + 1)) / (n - parameters - 1),
     forecast(ahead, confidence) {
-      const { value, spread: scale } = project(end, own, ahead);
+      const { value, spread: scale } = project(end, fitted, ahead);
       const reach = NORMAL[confidence] * Math.sqrt(variance * scale);
       const shown = (of: number): number => (onLogarithms ? Math.exp(of) : of);
       return { value: shown(value), low: shown(value - reach), high: shown(value + reach) };
