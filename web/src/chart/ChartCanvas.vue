@@ -96,10 +96,12 @@ const moves = computed(() => {
 });
 
 function optionsOf({ config }: ChartDrawing): NonNullable<typeof config.options> {
+  // A picture of many points is not moved from one place to another.
+  const isMoved = moves.value && !config.data.datasets.some((dataset) => 'many' in dataset);
   const { ink, paper } = chartTokens(frame.value!, props.settings.style);
   return {
     ...config.options,
-    animation: moves.value ? { duration: MOVE, easing: 'linear' } : false,
+    animation: isMoved ? { duration: MOVE, easing: 'linear' } : false,
     responsive: true,
     onClick: (event) => (wasDragged() ? undefined : choose(pointUnder(event))),
     onHover: (event) => {

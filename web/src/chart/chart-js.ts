@@ -21,6 +21,7 @@ import dataLabels from 'chartjs-plugin-datalabels';
 import { MatrixController, MatrixElement } from 'chartjs-chart-matrix';
 import { TreemapController, TreemapElement } from 'chartjs-chart-treemap';
 import { endLabels } from './end-labels.ts';
+import { manyPoints } from './many-points.ts';
 import { CHART_FONT } from './tokens.ts';
 
 Chart.register(
@@ -30,7 +31,7 @@ Chart.register(
   ...[Filler, Tooltip],
   // Tree maps look for the tooltip when they are registered.
   ...[MatrixController, TreemapController],
-  ...[annotation, dataLabels, endLabels],
+  ...[annotation, dataLabels, endLabels, manyPoints],
 );
 Chart.defaults.font.family = CHART_FONT;
 Chart.defaults.font.size = 12;

@@ -1,10 +1,10 @@
-import { drawnSeries, pointWords, scaleEnds } from '@bold-compass/core/chart';
+import { drawnSeries, scaleEnds } from '@bold-compass/core/chart';
 import { figureText } from '@bold-compass/core/format';
 import type { ChartConfiguration } from 'chart.js';
 import type { AnnotationOptions } from 'chartjs-plugin-annotation';
 import { LOCALE } from '../report/state-words.ts';
 import type { DrawChart } from './drawing.ts';
-import { targetOf } from './targets.ts';
+import { seriesTarget } from './targets.ts';
 import { CHART_FONT, faded, SERIF_FONT } from './tokens.ts';
 
 /** A single value on half a circle, with its target as a mark across it. */
@@ -59,7 +59,7 @@ export const gaugeChart: DrawChart = (drawn) => {
       },
     },
   };
-  const target0 = targetOf(drawn, own, 0, pointWords(figure, own, 0));
-  const targetMark = goal ? [null, targetOf(drawn, goal, 0, pointWords(figure, goal, 0)), null] : [];
+  const target0 = seriesTarget(drawn, own, 0);
+  const targetMark = goal ? [null, seriesTarget(drawn, goal, 0), null] : [];
   return { config: config as unknown as ChartConfiguration, targets: mark.length > 0 ? [targetMark, [target0, null]] : [[target0, null]] };
 };

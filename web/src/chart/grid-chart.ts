@@ -1,9 +1,9 @@
-import { drawnSeries, middleOf, pointWords, shadeOf, shadeScale } from '@bold-compass/core/chart';
+import { drawnSeries, middleOf, shadeOf, shadeScale } from '@bold-compass/core/chart';
 import { cellText } from '@bold-compass/core/format';
 import type { ChartConfiguration } from 'chart.js';
 import { LOCALE } from '../report/state-words.ts';
 import type { ChartDrawing, DrawnWith } from './drawing.ts';
-import { isSameCell, stateColour, targetOf } from './targets.ts';
+import { isSameCell, stateColour, seriesTarget } from './targets.ts';
 import { CHART_FONT, shadeColour } from './tokens.ts';
 
 /** Cells at least so wide have room for their figures. */
@@ -20,7 +20,7 @@ export function gridChart(drawn: DrawnWith): ChartDrawing {
   const values = cells.map(({ value }) => value);
   const scale = shadeScale(values, middleOf(settings));
   const shareOf = (value: number): number => shadeOf(scale, value);
-  const targets = cells.map(({ own, category }) => targetOf(drawn, own, category, pointWords(figure, own, category)));
+  const targets = cells.map(({ own, category }) => seriesTarget(drawn, own, category));
   const labelsCells =
     settings.values === 'always' || (settings.values === 'auto' && (width - 120) / Math.max(1, series.length) >= WIDTH_OF_FIGURE);
   const memberAxis = (labels: readonly string[], position: 'top' | 'left'): object => ({

@@ -28,7 +28,7 @@ export function partsOf(drawn: DrawnWith): PartsOf {
   const { series, parts, whole } = partsDrawing(figure);
   const share = (value: number | null): string => figureText(value, SHARE, LOCALE);
   const targets = parts.map(({ category, value, share: part }) => {
-    const words = `${figure.categories[category].fullLabel}: ${figureText(value, series!.format, LOCALE)} (${share(part)})`;
+    const words = (): string => `${figure.categories[category].fullLabel}: ${figureText(value, series!.format, LOCALE)} (${share(part)})`;
     return targetOf(drawn, series!, category, words);
   });
   const hasChosen = targets.some(({ cell }) => isSameCell(cell, chosen));

@@ -14,6 +14,7 @@ import { samePath } from '@bold-compass/core/table';
 import type { ChartConfiguration, ChartDataset } from 'chart.js';
 import { LOCALE } from '../report/state-words.ts';
 import type { ChartDrawing, DrawnWith } from './drawing.ts';
+import { MANY, NO_LABELS, type ManyPoints } from './many-points.ts';
 import { pointNotes, type NotePlace } from './point-notes.ts';
 import { valueScale } from './scales.ts';
 import { isSameCell, stateColour, targetOf } from './targets.ts';
@@ -84,14 +85,17 @@ export function pointsChart(drawn: DrawnWith): ChartDrawing {
   const targets = series.map(({ path, label, states }, index) =>
     placed[index].map((point) => {
       if (!point) return null;
-      const { category, x, y, size, shade } = point;
-      const said = [x, y, size, shade].flatMap((value, index) =>
-        measures[index] && value !== null ? [`${measures[index].label} ${figureText(value, measures[index].format, LOCALE)}`] : [],
-      );
-      const where = [figure.categories[category].fullLabel, label, periodWords(figure)].filter((words) => words !== '').join(', ');
-      return targetOf(drawn, { path, measure: 0, states }, category, `${where}: ${said.join(', ')}`);
+      const { category } = point;
+      return targetOf(drawn, { path, measure: 0, states }, category, () => wordsOf(point, label));
     }),
   );
+  function wordsOf({ category, x, y, size, shade }: Point, label: string): string {
+    const said = [x, y, size, shade].flatMap((value, index) =>
+      measures[index] && value !== null ? [`${measures[index].label} ${figureText(value, measures[index].format, LOCALE)}`] : [],
+    );
+    const where = [figure.categories[category].fullLabel, label, periodWords(figure)].filter((words) => words !== '').join(', ');
+    return `${where}: ${said.join(', ')}`;
+  }
   const trend = pointsTrend(figure, settings.trend);
   const [xs, ys] = [0, 1].map((position) => roomyEnds(valuesOfMeasure(figure, position)));
   const isNamed = settings.values === 'always' || (settings.values === 'auto' && all.length <= MOST_NAMED);
@@ -110,11 +114,14 @@ export function pointsChart(drawn: DrawnWith): ChartDrawing {
         const colourAt = (point: Point | null, at: number): string =>
           stateColour(drawn, { states }, at) ?? colour(base, point?.shade ?? null);
         const isFaint = (at: number): boolean => chosen !== null && !isSameCell(targets[index][at]?.cell ?? null, chosen);
+        const fills = placed[index].map((point, at) => faded(colourAt(point, at), isFaint(at) ? 0.25 : 0.7));
         return {
           label,
           data: placed[index].map((point) => (point ? { x: point.x, y: point.y, r: radius(point.size) } : NOWHERE)),
-          backgroundColor: placed[index].map((point, at) => faded(colourAt(point, at), isFaint(at) ? 0.25 : 0.7)),
-          borderColor: placed[index].map(colourAt),
+          // Of many points a picture is drawn, and only what is pointed at as a point of its own.
+          ...(all.length > MANY
+            ? { many: { fills, border: base } satisfies ManyPoints, datalabels: NO_LABELS, backgroundColor: base, borderColor: tokens.ink }
+            : { backgroundColor: fills, borderColor: placed[index].map(colourAt) }),
           borderWidth: 1,
           hoverRadius: 2,
         };

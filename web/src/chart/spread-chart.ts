@@ -1,10 +1,10 @@
-import { binsOf, boxesOf, drawnSeries, pointWords } from '@bold-compass/core/chart';
+import { binsOf, boxesOf, drawnSeries } from '@bold-compass/core/chart';
 import { cellText, countWords, figureText } from '@bold-compass/core/format';
 import type { ChartConfiguration, ChartDataset } from 'chart.js';
 import { LOCALE } from '../report/state-words.ts';
 import type { ChartDrawing, ChartTarget, DrawnWith } from './drawing.ts';
 import { memberScale, valueScale } from './scales.ts';
-import { targetOf } from './targets.ts';
+import { seriesTarget } from './targets.ts';
 import { CHART_FONT, faded } from './tokens.ts';
 
 const COUNT = { kind: 'number', decimals: 0, unit: 'one' } as const;
@@ -83,7 +83,7 @@ export function boxChart(drawn: DrawnWith): ChartDrawing {
     },
   };
   const ofGroups = boxes.map((_, index) => groupTarget(index));
-  const ofOutliers = outliers.map(({ category }) => targetOf(drawn, series, category, pointWords(figure, series, category)));
+  const ofOutliers = outliers.map(({ category }) => seriesTarget(drawn, series, category));
   return { config: config as unknown as ChartConfiguration, targets: [ofGroups, ofGroups, ofGroups, ofGroups, ofOutliers] };
 }
 

@@ -19,17 +19,24 @@ export function targetOf(
   { figure, measures, settings }: Pick<DrawnWith, 'figure' | 'measures' | 'settings'>,
   series: Pick<Series, 'path' | 'measure'> & Partial<Pick<Series, 'states'>>,
   category: number,
-  words: string,
+  words: () => string,
 ): ChartTarget {
   const header = figure.categories[category]?.header ?? null;
   const cell = header && { side: header.path, top: series.path, measure: measures[series.measure] };
   // What a colour says, words say too.
   const state = settings.colours === 'state' ? series.states?.[category] : null;
-  return { words: state ? `${words}. ${STATE_WORDS[state]}` : words, cell, opens: header?.canOpen ?? false };
+  return {
+    // Thousands of points are drawn, and few are asked what they say.
+    get words() {
+      return state ? `${words()}. ${STATE_WORDS[state]}` : words();
+    },
+    cell,
+    opens: header?.canOpen ?? false,
+  };
 }
 
 export const seriesTarget = (drawn: DrawnWith, series: Series, category: number): ChartTarget =>
-  targetOf(drawn, series, category, pointWords(drawn.figure, series, category));
+  targetOf(drawn, series, category, () => pointWords(drawn.figure, series, category));
 
 export const isSameCell = (a: ChosenCell | null, b: ChosenCell | null): boolean =>
   a !== null && b !== null && a.measure === b.measure && samePath(a.side, b.side) && samePath(a.top, b.top);

@@ -115,10 +115,7 @@ export function pointsMap(drawn: DrawnWith, shapes: PlaceShapes, overTiles = fal
     const where = [nameOf(own[0]), series[at].label, periodWords(figure)].filter((words) => words !== '').join(', ');
     // What a point is chosen for is what it shows, not where it lies.
     const shown = measures[2] ? 2 : 0;
-    return targetOf(
-      drawn,
-      { path: series[at].path, measure: shown, states: series[at].states },
-      point.category,
+    return targetOf(drawn, { path: series[at].path, measure: shown, states: series[at].states }, point.category, () =>
       [where, said.join(', ')].filter(Boolean).join(': '),
     );
   });

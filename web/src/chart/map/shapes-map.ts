@@ -1,9 +1,9 @@
-import { drawnSeries, middleOf, pointWords, shadeOf, shadeScale, valuesOfMeasure, type Series } from '@bold-compass/core/chart';
+import { drawnSeries, middleOf, shadeOf, shadeScale, valuesOfMeasure, type Series } from '@bold-compass/core/chart';
 import { figureText } from '@bold-compass/core/format';
 import type { ChartConfiguration } from 'chart.js';
 import { LOCALE } from '../../report/state-words.ts';
 import type { ChartDrawing, DrawnWith } from '../drawing.ts';
-import { isSameCell, stateColour, targetOf } from '../targets.ts';
+import { isSameCell, seriesTarget, stateColour, targetOf } from '../targets.ts';
 import { between, faded, shadeColour } from '../tokens.ts';
 import { LARGEST_PIE, pieRadius, type MapMarkOptions } from './map-marks.ts';
 import type { Ground } from './map-ground.ts';
@@ -96,11 +96,11 @@ export function shapesMap(drawn: DrawnWith, shapes: PlaceShapes, overTiles = fal
   const ringRadius = (value: number): number => Math.max(SMALLEST, LARGEST * Math.sqrt(value / largest));
   const marks = marksAt(drawn, known);
   const [part = shade] = partSeries(drawn);
-  const ofMarks = marks?.at.map(({ category }, index) => targetOf(drawn, part, category, marks.words[index])) ?? [];
+  const ofMarks = marks?.at.map(({ category }, index) => targetOf(drawn, part, category, () => marks.words[index])) ?? [];
   const targets = places.map(({ category }) => {
     // Where a place has no value of its own it says what its parts are.
     const mark = isShaded ? -1 : (marks?.at.findIndex((one) => one.category === category) ?? -1);
-    return ofMarks[mark] ?? targetOf(drawn, shade, category, pointWords(figure, shade, category));
+    return ofMarks[mark] ?? seriesTarget(drawn, shade, category);
   });
   const pale = between(tokens.paper, tokens.rule, 0.45);
   const over = { type: 'bubbleMap', order: -1, outline, showOutline: false, clipMap: false, backgroundColor: 'transparent' };
@@ -180,7 +180,7 @@ export function shapesMap(drawn: DrawnWith, shapes: PlaceShapes, overTiles = fal
       plugins: { datalabels: { display: false }, mapMarks: marks?.options, mapTiles: { isShown: overTiles } },
     },
   };
-  const ofRings = rings.map(({ category }) => targetOf(drawn, ring, category, pointWords(figure, ring, category)));
+  const ofRings = rings.map(({ category }) => seriesTarget(drawn, ring, category));
   // In the order in which they are drawn: what was before is no target.
   const beside = [...(rings.length > 0 ? [ofRings] : []), ...(ringsBefore.length > 0 ? [[]] : []), ...(marks ? [ofMarks] : [])];
   return { config: config as unknown as ChartConfiguration, targets: [targets, ...beside] };
