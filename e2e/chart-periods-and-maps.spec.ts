@@ -84,6 +84,30 @@ test('a map of points comes nearer, and draws apart what lay together', async ({
   expect(sweden).toMatch(/^Sweden: Online €\s[\d.]+\sM, .*Showroom €\s[\d.]+\sM/);
 });
 
+test('a steward sets what is behind maps, and readers see to whom that is owed', async ({ page }) => {
+  await enterAs(page, 'Tobias Renn');
+  await page.getByRole('link', { name: 'Data' }).click();
+  await page.getByRole('heading', { name: 'Tile server' }).scrollIntoViewIfNeeded();
+  await page.getByRole('heading', { name: 'Tile server' }).locator('..').getByRole('button', { name: 'Change' }).click();
+  const form = page.getByRole('form', { name: 'Tile server' });
+  await form.getByLabel('Simulated tiles').uncheck();
+  await form.getByLabel('Address').fill('https://tiles.example/no-places');
+  await form.getByRole('button', { name: 'Test and save' }).click();
+  await expect(form.getByText('holds {z}, {x} and {y} where')).toBeVisible();
+  await form.getByLabel('Simulated tiles').check();
+  await form.getByLabel('Credit').fill('Drawn by us, for a test');
+  await form.getByRole('button', { name: 'Test and save' }).click();
+  await expect(page.getByText('Simulated tiles · Drawn by us, for a test')).toBeVisible();
+  await enterAs(page, 'Henrike Hollin');
+  const tile = page.waitForResponse((response) => response.url().includes('/api/tiles/') && response.ok());
+  await page.goto('/reports/sales-in-charts?report.page=where');
+  await tile;
+  await expect(exhibit(page, 'Showrooms by net sales and margin').getByText('Drawn by us, for a test')).toBeVisible();
+  // Their address is nobody else's.
+  await page.goto('/data');
+  await expect(page.getByRole('heading', { name: 'Tile server' })).toHaveCount(0);
+});
+
 const square = (west: number, south: number): number[][][] => [
   [
     [west, south],

@@ -130,8 +130,21 @@ test('a manager reads what changed, and follows a part of it to its records', as
   await expect(margin).toContainText(now);
   await expect(margin.getByText('Country is Spain')).toBeVisible();
   await expect(margin).toContainText(before);
+  // The earlier figure is explained by its own dates, and its records are of these.
+  await spain.getByRole('button').first().click();
+  await expect(margin).toContainText('net_sales back 1 year');
   await margin.getByRole('button', { name: /order lines$/ }).click();
-  await expect(page.getByRole('dialog').getByRole('table')).toBeVisible();
+  const records = page.getByRole('dialog').filter({ has: page.getByRole('table') });
+  await expect(records.getByText(/order lines, 1 Jan 2025 to 31 Oct 2025/)).toBeVisible();
+  await records.getByRole('button', { name: 'Close the records' }).click();
+  // Price, volume and mix are told by their members, which lead on in the same way.
+  await changed
+    .getByRole('group', { name: 'Price, volume and mix' })
+    .getByRole('button', { name: /^Price/ })
+    .click();
+  const prices = changed.getByRole('table', { name: /^Price by / });
+  await prices.getByRole('row').nth(1).getByRole('button').last().click();
+  await expect(margin.getByText(/^Model is /)).toBeVisible();
 });
 
 test('an analyst makes a chart, is told what suits it better, and draws a cross-tab that it stays in step with', async ({ page }) => {

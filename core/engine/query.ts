@@ -1,4 +1,4 @@
-import type { AggregateName, Filter } from '../model/index.ts';
+import type { AggregateName, Filter, PromptValues } from '../model/index.ts';
 
 export type ArithmeticOperator = '+' | '-' | '*' | '/' | '%' | '^';
 
@@ -57,6 +57,8 @@ export interface Query {
   sets: number[][];
   aggregates: AggregateCall[];
   frame?: DateFrame;
+  /** What prompts stand for, where records are asked for by it: those of live sources. */
+  promptValues?: PromptValues;
   /** What the answer may at most become as a table; refused before it is put together. */
   bounds?: TableBounds;
 }

@@ -1,4 +1,4 @@
-import { factNamed, fieldPlace, type Dataset, type Fact, type Filter } from '../model/index.ts';
+import { factNamed, fieldPlace, type Dataset, type Fact, type Filter, type PromptValues } from '../model/index.ts';
 import { codedColumn, isMissing, labelColumnName, numberText, type Column, type Store } from './columns.ts';
 import { compileConjuncts, holds } from './predicate.ts';
 import { factTable, fieldSource } from './source.ts';
@@ -11,6 +11,8 @@ export interface RecordQuery {
   order: { field: string; direction: 'asc' | 'desc' }[];
   offset: number;
   limit: number;
+  /** As those of a query. */
+  promptValues?: PromptValues;
   /** Columns at the end that give a level's member instead of the words for it. */
   keys?: string[];
 }

@@ -57,6 +57,8 @@ export interface PromptKind<Own extends Prompt> {
   condition?(own: Own, choice: readonly string[], context: { dataset: Dataset; days: DataDays }): Filter | null;
   /** What a choice stands for in formulas. */
   value?(own: Own, choice: readonly string[]): PromptValue;
+  /** Where a choice that is a stretch begins and ends, for what asks for both by name; null where an end is open. */
+  ends?(own: Own, choice: readonly string[], context: { dataset: Dataset; days: DataDays } | null): { from: PromptValue; to: PromptValue };
   swap?(own: Own, choice: readonly string[]): Swap;
   /** A choice within the scope line. */
   words(own: Own, choice: readonly string[], wording: PromptWording): string;

@@ -10,6 +10,7 @@ import {
   type Period,
   type PeriodChoice,
   type PromptOf,
+  type PromptValue,
 } from '../model/index.ts';
 import type { DataDays, PromptKind } from './kind.ts';
 
@@ -98,6 +99,13 @@ export const periodKind: PromptKind<PromptOf<'period'>> = {
     const key = (day: number): string => (level.period === 'day' ? isoDate(day) : periodKey(level.period, day, calendar.yearStart ?? 1));
     const filter: Filter = { op: 'between', field: level.name, low: key(range.first), high: key(range.last) };
     return filter;
+  },
+  ends({ calendar: name }, choice, context) {
+    const calendar = context && calendarNamed(context.dataset, name);
+    const read = readPeriodChoice(choice);
+    const range = calendar && read && daysOfChoice(calendar, read, context.days);
+    const end = (day: number | undefined): PromptValue => ({ type: 'text', value: day === undefined ? null : isoDate(day) });
+    return { from: end(range?.first), to: end(range?.last) };
   },
   words(_, choice, { locale }) {
     const read = readPeriodChoice(choice);

@@ -1,5 +1,5 @@
 import { dayLabel, isoDate, parseIsoDate } from '../calendar/index.ts';
-import { fieldLabel, findField, type Filter, type PromptOf } from '../model/index.ts';
+import { fieldLabel, findField, type Filter, type PromptOf, type PromptValue } from '../model/index.ts';
 import type { PromptKind, PromptWording } from './kind.ts';
 
 /** Choices of a span are its two ends; an empty one is open. */
@@ -25,6 +25,15 @@ function spanWords(choice: readonly string[], write: (text: string) => string, e
   return low === high ? write(low) : `${write(low)} to ${write(high)}`;
 }
 
+/** An end of a span as a value. */
+const endValue = (text: string, type: 'number' | 'text'): PromptValue =>
+  type === 'number' ? { type, value: text === '' ? null : Number(text) } : { type, value: text === '' ? null : text };
+
+function endValues(choice: readonly string[], type: 'number' | 'text'): { from: PromptValue; to: PromptValue } {
+  const [low, high] = endsOf(choice);
+  return { from: endValue(low, type), to: endValue(high, type) };
+}
+
 const isNumber = (text: string): boolean => text === '' || (text.trim() !== '' && Number.isFinite(Number(text)));
 const ends = (initial: { low?: string | number; high?: string | number }): string[] =>
   initial.low === undefined && initial.high === undefined ? [] : [String(initial.low ?? ''), String(initial.high ?? '')];
@@ -48,6 +57,7 @@ export const rangeKind: PromptKind<PromptOf<'range'>> = {
   startingWith: (own, choice) => ({ ...own, initial: firstEnds(choice, Number) }),
   isChoice: (_, choice) => choice.length <= 2 && choice.every(isNumber),
   condition: ({ field }, choice) => spanCondition(field, choice, Number),
+  ends: (_, choice) => endValues(choice, 'number'),
   words({ field }, choice, { dataset, locale }) {
     const number = new Intl.NumberFormat(locale, { maximumFractionDigits: 12 });
     const write = (text: string): string => number.format(Number(text));
@@ -76,6 +86,7 @@ export const datesKind: PromptKind<PromptOf<'dates'>> = {
   startingWith: (own, choice) => ({ ...own, initial: firstEnds(choice, String) }),
   isChoice: (_, choice) => choice.length <= 2 && choice.every((text) => text === '' || isDay(text)),
   condition: ({ field }, choice) => spanCondition(field, choice, String),
+  ends: (_, choice) => endValues(choice, 'text'),
   words: (_, choice, { locale }) =>
     spanWords(choice, (text) => dayLabel(parseIsoDate(text) ?? 0, locale), 'all dates', { low: 'from', high: 'up to' }),
   create: ({ id, dataset, about }) => (about && holdsDays(dataset, about) ? { id, kind: 'dates', field: about, initial: {} } : null),

@@ -102,8 +102,15 @@ export function conditionsFor(
   };
 }
 
-/** What the prompts of a report stand for in formulas. */
-export function promptValues({ prompts }: Asking, { scope, choices }: Pick<ReaderScope, 'scope' | 'choices'>): PromptValues {
+/**
+ * What the prompts of a report stand for in formulas and in the queries of live sources: a prompt by its name, and of one that
+ * chooses a stretch both ends, as `name_from` and `name_to` (days in ISO 8601). What moves with the data needs the `context`.
+ */
+export function promptValues(
+  { prompts }: Asking,
+  { scope, choices }: Pick<ReaderScope, 'scope' | 'choices'>,
+  context: { dataset: Dataset; days: DataDays } | null = null,
+): PromptValues {
   const values: PromptValues = {};
   for (const prompt of prompts) {
     const name = promptName(prompt).toLowerCase();
@@ -116,6 +123,8 @@ export function promptValues({ prompts }: Asking, { scope, choices }: Pick<Reade
     } else {
       const value = promptKindOf(prompt).value?.(prompt, choiceOf(prompt, choices));
       if (value) values[name] = value;
+      const ends = promptKindOf(prompt).ends?.(prompt, choiceOf(prompt, choices), context);
+      if (ends) Object.assign(values, { [`${name}_from`]: ends.from, [`${name}_to`]: ends.to });
     }
   }
   return values;

@@ -19,6 +19,7 @@ import {
   withReportMeasures,
   type PromptValues,
   type Dataset,
+  type Fact,
   type Filter,
   type Measure,
 } from '@bold-compass/core/model';
@@ -95,9 +96,20 @@ export class DatasetReader implements AnswerData {
     return memberFilter(this.rules, this.dataset);
   }
 
-  async query(query: Query): Promise<QueryResult> {
+  query(query: Query): Promise<QueryResult> {
+    return this.seen({ ...query, ...this.askedFor(factNamed(this.dataset, query.fact)) });
+  }
+
+  /** Asks under the person's access rules. */
+  private async seen(query: Query): Promise<QueryResult> {
     const fact = factNamed(this.dataset, query.fact);
     return this.ask({ ...query, filter: allOf(query.filter, accessFilter(this.rules, this.dataset, fact)) });
+  }
+
+  /** What prompts stand for, where the query of a live source may ask for it by name. */
+  private askedFor({ live }: Fact): Pick<Query, 'promptValues'> {
+    const { promptValues } = this.dataset;
+    return live && promptValues ? { promptValues } : {};
   }
 
   /** Asks as it is: access rules are in the query, or it tells nothing of anybody's records. */
@@ -121,6 +133,7 @@ export class DatasetReader implements AnswerData {
     const fact = factNamed(this.dataset, query.fact);
     return this.runner.records({
       ...query,
+      ...this.askedFor(fact),
       filter: allOf(query.filter, accessFilter(this.rules, this.dataset, fact)),
     });
   }
@@ -158,7 +171,8 @@ export class DatasetReader implements AnswerData {
     if (direct) return new Set(direct.map(([member]) => member).filter((member): member is string => member !== null));
     const seen = new Set<string>();
     for (const fact of this.dataset.facts.filter((one) => factKnows(this.dataset, one, field))) {
-      const { members, sets } = await this.query({ fact: fact.name, filter: null, levels: [field], sets: [[0]], aggregates: [] });
+      // Whatever prompts stand for: what may be seen does not hang on what is chosen.
+      const { members, sets } = await this.seen({ fact: fact.name, filter: null, levels: [field], sets: [[0]], aggregates: [] });
       for (const code of sets[0].keys[0]) if (code > 0) seen.add(members[0][code - 1]);
     }
     return seen;

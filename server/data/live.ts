@@ -1,5 +1,5 @@
 import type { Query, QueryResult, RecordPage, RecordQuery, Store } from '@bold-compass/core/engine';
-import { factNamed, type Dataset, type Filter, type Literal } from '@bold-compass/core/model';
+import { factNamed, type Dataset, type Filter, type Literal, type PromptValues } from '@bold-compass/core/model';
 import type pg from 'pg';
 import { identifier, listRecordsInDatabase, runQueryInDatabase, type Relation } from '../sql/index.ts';
 
@@ -12,8 +12,11 @@ export interface Runner {
 /** Records that stay where they are: how their database is asked, and the query that stands for their table. */
 export interface LiveSource {
   ask<Result>(question: (client: pg.ClientBase) => Promise<Result>): Promise<Result>;
-  /** The query, its parameters filled with what is chosen for physical columns. Throws ApiError where that is several. */
-  relation(chosen: (column: string) => Literal[] | undefined): Relation;
+  /**
+   * The query, its parameters filled with what is chosen for physical columns, and those that are called as a prompt with what that
+   * one stands for. Throws ApiError where a column has several.
+   */
+  relation(chosen: (column: string) => Literal[] | undefined, prompts: PromptValues): Relation;
 }
 
 /** What a filter leaves of a field: the members that all of its conditions name; undefined where they name none. */
@@ -50,18 +53,18 @@ export class LiveRunner implements Runner {
     return this.source.ask((client) => listRecordsInDatabase(client, this.dataset, query, relation));
   }
 
-  private relation({ fact, filter }: Pick<Query, 'fact' | 'filter'>): Relation {
+  private relation({ fact, filter, promptValues = {} }: Pick<Query, 'fact' | 'filter' | 'promptValues'>): Relation {
     const { fields } = factNamed(this.dataset, fact);
     return this.source.relation((column) => {
       const field = fields.find((one) => one.column === column);
       return field && chosenOf(filter, field.name);
-    });
+    }, promptValues);
   }
 }
 
 /** What is known of live records without holding them: the days they span. */
 export async function liveStore(dataset: Dataset, source: LiveSource, version: string): Promise<Store> {
-  const relation = source.relation(() => undefined);
+  const relation = source.relation(() => undefined, {});
   const store: Store = { version, calendar: { first: 0, days: 0 }, dimensions: {}, rollups: {}, facts: {} };
   const columns = dataset.facts.flatMap(({ links }) => links.map(({ column }) => identifier(column)));
   if (columns.length === 0) return store;

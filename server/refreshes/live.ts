@@ -14,11 +14,12 @@ export function liveSources(sources: SourceRegistry, connections: Connections): 
     const { text, parameters } = origin;
     const names = columns.map(({ from, column }) => `${identifier(from)} AS ${identifier(column)}`);
     return {
-      relation(chosen) {
+      relation(chosen, prompts) {
         const filled = parameters.map((parameter) => {
           const column = columns.find(({ from }) => from === parameter.filledBy);
           const members = column && chosen(column.column);
-          if (!members) return parameter;
+          const prompt = parameter.filledBy === undefined ? prompts[parameter.name] : undefined;
+          if (!members) return prompt?.value == null ? parameter : { ...parameter, value: String(prompt.value) };
           if (members.length !== 1) throw new ApiError('bad-request', `${label} is asked for one ${column.label} at a time: choose one.`);
           return { ...parameter, value: String(members[0]) };
         });

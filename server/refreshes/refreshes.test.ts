@@ -325,6 +325,54 @@ describe('a parameter that a prompt fills', () => {
   });
 });
 
+describe('a parameter that is called as a prompt', () => {
+  it('holds what the prompt stands for: a number, a text, both ends of dates and periods', async () => {
+    const text = `SELECT channel, quantity, sold_on FROM warehouse.sales
+      WHERE quantity >= :at_least AND channel LIKE coalesce(:name_part, '') || '%'
+        AND sold_on BETWEEN coalesce(:sold_from, date '1900-01-01') AND coalesce(:sold_to, date '9999-12-31')`;
+    const parameters = [
+      { name: 'at_least', type: 'number', value: '1' },
+      { name: 'name_part', type: 'text', value: '' },
+      { name: 'sold_from', type: 'date', value: '' },
+      { name: 'sold_to', type: 'date', value: '' },
+    ];
+    const origin = { kind: 'sql', ...query(text, parameters) };
+    const made = await agent.post('/api/sources').send({ label: 'By prompts', origin, live: true }).expect(200);
+    const { source } = made.body as { source: string };
+    await totals(source, ['sum_quantity']);
+    const id = source.replaceAll('_', '-');
+    const { report, revision } = (await agent.get(`/api/reports/${id}?draft=true`).expect(200)).body as ReportView;
+    const prompts = [
+      { id: 'least', kind: 'number', name: 'at_least', initial: 1 },
+      { id: 'part', kind: 'text', name: 'name_part', field: 'channel' },
+      { id: 'days', kind: 'dates', name: 'sold', field: 'sold_on' },
+    ];
+    await agent
+      .put(`/api/reports/${id}`)
+      .send({ report: { ...report, prompts }, revision })
+      .expect(200);
+    const units = async (choices: object): Promise<unknown> => {
+      const side = { open: { depth: 0, exceptions: [] }, order: null, hideEmpty: true };
+      const window = { from: 0, count: 5 };
+      const body = { draft: true, scope: {}, choices, side, top: side, rows: window, columns: window };
+      return ((await agent.post(`/api/reports/${id}/exhibits/table/crosstab`).send(body).expect(200)).body as CrosstabResponse).cells[0][0];
+    };
+    const expected = async (condition: string): Promise<number> =>
+      Number(
+        (await warehouse.query<{ n: string }>(`SELECT sum(quantity) AS n FROM warehouse.sales WHERE channel IS NOT NULL AND ${condition}`))
+          .rows[0].n,
+      );
+    expect(await units({})).toBe(await expected('quantity >= 1'));
+    expect(await units({ least: ['3'] })).toBe(await expected('quantity >= 3'));
+    expect(await units({ part: ['Show'] })).toBe(await expected(`channel LIKE 'Show%'`));
+    expect(await units({ days: ['2025-03-01', '2025-04-30'], least: ['2'] })).toBe(
+      await expected(`quantity >= 2 AND sold_on BETWEEN '2025-03-01' AND '2025-04-30'`),
+    );
+    // What is chosen is a value, never a part of the query.
+    expect((await units({ part: ["x' OR true --"] })) ?? null).toBeNull();
+  });
+});
+
 describe('a join of two tables', () => {
   const check = async (asked: object): Promise<JoinCheck> =>
     (await agent.post(`/api/connections/${WAREHOUSE_CONNECTION}/join-check`).send(asked).expect(200)).body as JoinCheck;

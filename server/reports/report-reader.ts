@@ -97,7 +97,10 @@ export class ReportReader {
   async asked(caller: Caller, id: string, { draft, ...asked }: AskedOf): Promise<{ report: Report; reader: DatasetReader }> {
     const stored = await this.library.open(caller, id, draft);
     const reader = await this.reader(caller, stored.report.dataset);
-    const own = reader.withMeasures(stored.report.measures, promptValues(stored.report, asked));
+    const own = reader.withMeasures(
+      stored.report.measures,
+      promptValues(stored.report, asked, { dataset: reader.dataset, days: dataDays(reader) }),
+    );
     await checkAsked(own, stored.report, asked);
     return { report: stored.report, reader: own };
   }
@@ -127,8 +130,8 @@ export class ReportReader {
     chosen: ReaderScope,
   ): Promise<OpenExhibit<Own>> {
     const isOther = exhibit.dataset !== undefined && exhibit.dataset !== report.dataset;
-    const other = isOther ? await this.reader(caller, exhibit.dataset!) : null;
     const own = { dataset: reader.dataset, days: dataDays(reader) };
+    const other = isOther ? (await this.reader(caller, exhibit.dataset!)).withMeasures([], promptValues(report, chosen, own)) : null;
     return { reader: other ?? reader, ...openExhibit(report, exhibit, chosen, own, other?.dataset ?? null) };
   }
 

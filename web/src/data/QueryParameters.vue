@@ -45,6 +45,10 @@ const TYPES: { value: QueryParameter['type']; title: string }[] = [
         @update:model-value="set(parameter.name, { filledBy: $event || undefined })"
       />
     </div>
+    <p v-if="live" class="muted">
+      A prompt of the same name fills a parameter too; of a prompt for dates, periods or a range <code>name_from</code> and
+      <code>name_to</code>.
+    </p>
   </section>
 </template>
 
