@@ -197,3 +197,26 @@ test('an analyst links a report to another, marks and judges its figures, and fo
   await expect(trail(page).getByRole('button', { name: title })).toBeVisible();
   await expect(page.getByText(`${new Intl.NumberFormat('en-GB').format(promised)} order lines`).first()).toBeVisible();
 });
+
+test('the label of a column leads to the records of all its figures', async ({ page }) => {
+  await begin(page, `Columns ${Date.now()}`);
+  await page.getByRole('button', { name: 'Cross-tab', exact: true }).click();
+  await put(page, 'Country', 'Add down the side');
+  await put(page, 'Channel', 'Add across the top');
+  await put(page, 'Net sales', 'Add to cells');
+  await settings(page).getByRole('button', { name: 'Drill-through' }).click();
+  await choose(settings(page), 'Add link', 'The records');
+  await choose(settings(page), 'Link on', 'Column labels');
+  await expect(page.getByText('Draft saved')).toBeVisible();
+  await page
+    .getByRole('link', { name: 'Read' })
+    .or(page.getByRole('button', { name: 'Read' }))
+    .first()
+    .click();
+  await page.getByRole('columnheader', { name: 'Rental' }).getByRole('button', { name: 'Rental' }).click();
+  const records = page.getByRole('dialog', { name: /^Records behind/ });
+  const rental = await count(
+    `SELECT count(*) FROM imported.order_lines WHERE channel = 'Rental' AND status NOT IN ('Cancelled', 'Returned')`,
+  );
+  await expect(records.getByText(`${new Intl.NumberFormat('en-GB').format(rental)} order lines`)).toBeVisible();
+});

@@ -40,7 +40,7 @@ interface CellFacts {
 const LONGEST = 6_000;
 
 /**
- * Where a cell, or the label of a row, leads: its links, with the conditions of the place and the number of records that the
+ * Where a cell, or the label of a row or a column, leads: its links, with the conditions of the place and the number of records that the
  * list in the other report shows under them.
  */
 export async function drillThroughs(
@@ -52,10 +52,9 @@ export async function drillThroughs(
   facts: CellFacts,
 ): Promise<DrillThrough[]> {
   const carried = carriedConditions(exhibit, asked, place, facts);
-  const isLabel = place.top.length === 0;
-  const links = exhibit.drills.filter(
-    (drill) => isAtFigures(drill, measure) || (isLabel && isAtLabel(drill, exhibit.side.fields, place.side.length)),
-  );
+  const isAt = (drill: Drill, axis: 'side' | 'top', across: 'side' | 'top'): boolean =>
+    place[across].length === 0 && isAtLabel(drill, axis, exhibit[axis].fields, place[axis].length);
+  const links = exhibit.drills.filter((drill) => isAtFigures(drill, measure) || isAt(drill, 'side', 'top') || isAt(drill, 'top', 'side'));
   return Promise.all(links.map((link) => drillThrough(context, link, measure, carried, facts)));
 }
 

@@ -1,15 +1,17 @@
-import type { Watched } from '../api/index.ts';
-import { withAggregations } from '../crosstab/index.ts';
+import type { Path, Standing, Watched } from '../api/index.ts';
+import { withAggregations, type AxisTree, type VisibleNode } from '../crosstab/index.ts';
 import { figureText } from '../format/index.ts';
 import type { State } from '../indicators/index.ts';
 import { withMarkMeasures } from '../marks/index.ts';
-import { findMeasure, type Crosstab, type Kpi, type KpiStrip } from '../model/index.ts';
+import { findMeasure, measureNamed, type Crosstab, type Kpi, type KpiStrip } from '../model/index.ts';
 import type { AnswerContext } from './context.ts';
+import { linesShown, standingTable } from './crosstab-window.ts';
 import { AnswerError } from './errors.ts';
 import { placedCell } from './explanation.ts';
 import { kpiValues } from './kpis.ts';
 import type { IsVisiblePath } from '../exhibits/index.ts';
 import { askedFilter, type Asked } from './scope.ts';
+import { samePath } from '../table/index.ts';
 
 /** Where a figure stands, with the figure in words. */
 export interface Reading {
@@ -19,10 +21,7 @@ export interface Reading {
 
 const notThere = (): AnswerError => new AnswerError('scope-unknown', 'This figure is not there any more, or has no indicator.');
 
-/**
- * Where a KPI, or a judged cell of a cross-tab, stands. Cells that are judged against those beside them stand nowhere by
- * themselves. Throws AnswerError where there is no such figure for the reader.
- */
+/** Where a KPI, or a judged cell of a cross-tab, stands. Throws AnswerError where there is no such figure for the reader. */
 export async function readingOf(
   context: AnswerContext,
   exhibit: Crosstab | KpiStrip,
@@ -39,14 +38,38 @@ export async function readingOf(
   const own = withAggregations(context.dataset, exhibit);
   const cell = own.exhibit.cells.find(({ measure }) => measure === watched.measure);
   const { indicator } = cell ?? {};
-  if (!cell || !indicator || indicator.by === 'spread' || indicator.against.kind === 'average') throw notThere();
+  if (!cell || !indicator) throw notThere();
   const { side, top } = exhibit;
   if (!(await isVisible(side.fields, watched.side)) || !(await isVisible(top.fields, watched.top))) throw notThere();
   const whole = { ...context, dataset: withMarkMeasures(own.dataset, own.exhibit.cells) };
+  if (indicator.by === 'spread' || indicator.against.kind === 'average') return readingAmongOthers(whole, own.exhibit, asked, watched);
   const { filter } = await placedCell(whole, own.exhibit, asked, watched);
   const kpi: Kpi = { id: 'cell', label: '', measure: cell.measure, format: cell.format, indicator, words: '', show: 'figure' };
   const strip = { kind: 'kpis', id: 'cell', title: 'Cell', width: 12, note: '', filter, kpis: [kpi] } as const;
   return kpiReading(whole, { ...strip, kpis: [kpi] }, kpi, { scope: {}, where: null });
+}
+
+/** A cell that is judged against those beside it, in a table in which all of these are shown. */
+async function readingAmongOthers(
+  context: AnswerContext,
+  exhibit: Crosstab,
+  asked: Asked,
+  { side, top, measure }: Exclude<Watched, { kpi: string }>,
+): Promise<Reading> {
+  const shownTo = ({ hideEmpty }: Crosstab['side'], path: readonly unknown[]): Standing['side'] => ({
+    ...{ open: { depth: Math.max(0, path.length - 1), exceptions: [] }, order: null, hideEmpty },
+  });
+  const standing = { side: shownTo(exhibit.side, side), top: shownTo(exhibit.top, top) };
+  const table = await standingTable(context, exhibit, askedFilter(asked), standing);
+  const at = (lines: readonly VisibleNode[], tree: AxisTree, path: Path): VisibleNode | undefined =>
+    lines.find(({ node, role }) => role !== 'summary' && samePath(tree.path(node), path));
+  const [row, column] = [at(table.rows, table.cube.side, side), at(table.columns, table.cube.top, top)];
+  if (!row || !column) throw notThere();
+  const { cells, states } = await linesShown(context, exhibit, table, [row], [column]);
+  const position = exhibit.cells.findIndex((one) => one.measure === measure);
+  const { format } = exhibit.cells[position];
+  const value = figureText(cells[0][position], format ?? measureNamed(context.dataset, measure).format, context.locale);
+  return { state: states?.[0][position] ?? 'none', value };
 }
 
 async function kpiReading(context: AnswerContext, strip: KpiStrip, kpi: Kpi, asked: Asked): Promise<Reading> {

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import {
+  LINK_PLACES,
   assetDataSchema,
   choicesSchema,
   listSchema,
@@ -415,7 +416,7 @@ export const explanationSchema = z.object({
       to: z.enum(['report', 'page', 'records', 'address']),
       opens: z.enum(['here', 'beside', 'tab']),
       /** Whether it stands at figures, or at the label of the row. */
-      from: z.enum(['cells', 'labels']),
+      from: z.enum(LINK_PLACES),
       /** The report that it leads into; empty where it leads into none. */
       report: z.string(),
       page: z.string().optional(),

@@ -39,19 +39,23 @@ export function linkKind({ report, page, records, address }: ExhibitLink): LinkK
   return records ? 'records' : null;
 }
 
-/** A link from the figures of a cross-tab, or from the labels of its rows. The conditions of the place travel along. */
+/** Where links of a cross-tab stand: at its figures, or at the labels of its rows or columns. */
+export const LINK_PLACES = ['cells', 'labels', 'columns'] as const;
+export type LinkPlace = (typeof LINK_PLACES)[number];
+
+/** A link from the figures of a cross-tab, or from the labels of its rows or columns. The conditions of the place travel along. */
 export const drillSchema = exhibitLinkSchema.extend({
   /** The measures whose figures it stands at; all where it is not said. */
   measures: z.array(nameSchema).optional(),
-  from: z.enum(['cells', 'labels']).optional(),
+  from: z.enum(LINK_PLACES).optional(),
   /** The level whose labels it stands at; all where it is not said. */
   level: nameSchema.optional(),
 });
 export type Drill = z.infer<typeof drillSchema>;
 
-/** Whether a link stands at the label of a row, by the fields down the side and the row's depth. */
-export const isAtLabel = ({ from, level }: Drill, fields: readonly string[], depth: number): boolean =>
-  from === 'labels' && depth > 0 && (level === undefined || fields[depth - 1] === level);
+/** Whether a link stands at the label of a row or a column, by the fields of that axis and the depth there. */
+export const isAtLabel = ({ from, level }: Drill, axis: 'side' | 'top', fields: readonly string[], depth: number): boolean =>
+  from === (axis === 'side' ? 'labels' : 'columns') && depth > 0 && (level === undefined || fields[depth - 1] === level);
 /** Whether a link stands at the figures of a measure. */
 export const isAtFigures = ({ from, measures }: Drill, measure: string): boolean =>
-  from !== 'labels' && (!measures || measures.includes(measure));
+  (from === undefined || from === 'cells') && (!measures || measures.includes(measure));

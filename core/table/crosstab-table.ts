@@ -166,6 +166,11 @@ export class CrosstabTable {
     return this.cells.rows[this.rowOf(line)];
   }
 
+  /** Whether the label of a member leads somewhere. */
+  leadsFrom(axis: 'side' | 'top', { path }: Pick<Header, 'path'>): boolean {
+    return this.exhibit.drills.some((drill) => isAtLabel(drill, axis, this.exhibit[axis].fields, path.length));
+  }
+
   line(line: number): TableLine {
     const row = this.rowOf(line);
     const header = this.cells.rows[row];
@@ -174,8 +179,7 @@ export class CrosstabTable {
       ...{ row, header, measure },
       labels: measure !== null && measure > 0 ? [] : this.labelsOf(row),
       band: this.bands[row] ?? false,
-      leads:
-        header?.role === 'member' && this.exhibit.drills.some((drill) => isAtLabel(drill, this.exhibit.side.fields, header.path.length)),
+      leads: header?.role === 'member' && this.leadsFrom('side', header),
       startsGroup: row > 0 && (measure ?? 0) === 0 && this.startsGroup(row),
     };
   }

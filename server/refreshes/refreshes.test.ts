@@ -1,6 +1,18 @@
-import type { CrosstabResponse, Drift, JoinCheck, Load, QueryCheck, QueryPreview, SourceView, TableSummary } from '@bold-compass/core/api';
+import type {
+  AccessView,
+  CrosstabResponse,
+  Drift,
+  JoinCheck,
+  Load,
+  QueryCheck,
+  QueryPreview,
+  ReportView,
+  Signals,
+  SourceView,
+  TableSummary,
+} from '@bold-compass/core/api';
 import pg from 'pg';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { demoApp, type DemoApp } from '../../demo/testing/database.ts';
 import { loadEnded } from '../../demo/testing/waiting.ts';
 import { WAREHOUSE_CONNECTION } from '../../demo/warehouse.ts';
@@ -322,6 +334,52 @@ describe('a parameter that a prompt fills', () => {
       .send({ text: 'SELECT 1 AS quantity', parameters: [], revision: await revisionOf(source) })
       .expect(409);
     expect(refused.body).toMatchObject({ code: 'source-drifted', detail: expect.stringContaining('“channel” is missing') as string });
+  });
+});
+
+describe('a watched figure of live records', () => {
+  it('is looked at though nothing is loaded, and told when the records there have changed', async () => {
+    await warehouse.query('CREATE TABLE warehouse.stock AS SELECT 10 AS pieces');
+    await warehouse.query('GRANT SELECT ON warehouse.stock TO PUBLIC');
+    const origin = { kind: 'sql', ...query('SELECT pieces FROM warehouse.stock') };
+    const made = await agent.post('/api/sources').send({ label: 'Stock', origin, live: true }).expect(200);
+    const { source } = made.body as { source: string };
+    await totals(source, ['sum_pieces']);
+    const id = source.replaceAll('_', '-');
+    const { report, revision } = (await agent.get(`/api/reports/${id}?draft=true`).expect(200)).body as ReportView;
+    const access = (await agent.get(`/api/datasets/${id}/access`).expect(200)).body as AccessView;
+    await agent.put(`/api/datasets/${id}/access`).send({ rules: [], revision: access.revision }).expect(200);
+    const indicator = { against: { kind: 'value', value: 5 }, by: 'ratio', onCourse: 1, drifting: 0.5 };
+    const strip = {
+      kind: 'kpis',
+      id: 'strip',
+      title: 'Stock',
+      kpis: [{ id: 'pieces', label: 'Pieces', measure: 'sum_pieces', indicator, words: '' }],
+    };
+    const saved = await agent
+      .put(`/api/reports/${id}`)
+      .send({ report: { ...report, exhibits: [strip] }, revision })
+      .expect(200);
+    await agent
+      .post(`/api/reports/${id}/publish`)
+      .send({ revision: (saved.body as { revision: number }).revision })
+      .expect(200);
+    const watched = { report: id, exhibit: 'strip', watched: { kpi: 'pieces' }, scope: {}, label: 'Pieces', query: {} };
+    await agent.post('/api/watches').send(watched).expect(200);
+    await demo.app.look();
+    await warehouse.query('UPDATE warehouse.stock SET pieces = 1');
+    demo.app.catalogue.forget(id);
+    expect(await demo.app.look()).toBe(0);
+    // A minute later.
+    const now = performance.now();
+    const clock = vi.spyOn(performance, 'now').mockImplementation(() => now + 61_000);
+    try {
+      expect(await demo.app.look()).toBe(1);
+    } finally {
+      clock.mockRestore();
+    }
+    const { signals } = (await agent.get('/api/signals').expect(200)).body as Signals;
+    expect(signals[0]).toMatchObject({ label: 'Pieces', before: 'on', after: 'off', valueBefore: '10', valueAfter: '1' });
   });
 });
 

@@ -16,6 +16,9 @@ const titleIn = (table: 'watches' | 'signals') =>
   sql<string>`coalesce((SELECT e.document ->> 'title' FROM app.editions e WHERE e.report_id = ${sql.raw(`"app"."${table}"."report_id"`)} ORDER BY e.number DESC LIMIT 1), '')`;
 type WatchRow = typeof watches.$inferSelect;
 
+/** How often figures of live sources are looked at: nothing says when their records change. In milliseconds. */
+const LIVE_EVERY = 60_000;
+
 /** As many figures one person may watch, and as many signals are shown. */
 const MOST_WATCHES = 200;
 const MOST_SHOWN = 200;
@@ -37,11 +40,15 @@ export class SignalBox {
   /** What all data and reports were made of when watches were last looked at. */
   private lookedAt = '';
   private looking: Promise<number> | null = null;
+  /** Watches of figures that stand on live sources, and when they were last looked at. */
+  private readonly live = new Set<string>();
+  private lookedAtLive = 0;
 
   constructor(
     private readonly connection: Connection,
     private readonly reports: ReportReader,
     private readonly sessions: Sessions,
+    private readonly liveEvery = LIVE_EVERY,
   ) {}
 
   private get db(): Database {
@@ -96,12 +103,13 @@ export class SignalBox {
       const same = (row: WatchRow): string => JSON.stringify([row.report, row.exhibit, row.watched, row.asked]);
       const added: WatchRow = {
         ...{ id: randomUUID(), person, report, exhibit, watched, asked, label, query },
-        ...{ ...reading, problem: '', looks: 0, createdAt: new Date() },
+        ...{ state: reading.state, value: reading.value, problem: '', looks: 0, createdAt: new Date() },
       };
       if (own.some((row) => sorted(JSON.parse(same(row))) === sorted(JSON.parse(same(added))))) return;
       if (own.length >= MOST_WATCHES)
         throw new ApiError('bad-request', `You watch ${MOST_WATCHES} figures already. Stop watching one that you do not need.`);
       await db.insert(watches).values(added);
+      if (reading.isLive) this.live.add(added.id);
     });
     return this.watchesOf(person);
   }
@@ -138,10 +146,13 @@ export class SignalBox {
 
   private async lookOnce(): Promise<number> {
     const now = await this.fingerprint();
-    if (now === this.lookedAt) return 0;
+    const isLiveDue = this.live.size > 0 && performance.now() - this.lookedAtLive >= this.liveEvery;
+    if (now === this.lookedAt && !isLiveDue) return 0;
     let raised = 0;
     const failures: unknown[] = [];
+    this.lookedAtLive = performance.now();
     for (const row of await this.db.select().from(watches).orderBy(asc(watches.person), asc(watches.id))) {
+      if (now === this.lookedAt && !this.live.has(row.id)) continue;
       try {
         if (await this.lookAt(row)) raised++;
       } catch (error) {
@@ -170,7 +181,7 @@ export class SignalBox {
   private async lookAt(row: WatchRow): Promise<boolean> {
     const caller = await this.sessions.callerOf(row.person);
     if (!caller) return false;
-    let reading: Reading;
+    let reading: Reading & { isLive: boolean };
     try {
       reading = await this.read(caller, row);
     } catch (error) {
@@ -179,13 +190,16 @@ export class SignalBox {
       await this.db.update(watches).set({ problem: error.message }).where(eq(watches.id, row.id));
       return false;
     }
-    const isChanged = reading.state !== row.state;
+    const { state, value } = reading;
+    const isChanged = state !== row.state;
+    if (reading.isLive) this.live.add(row.id);
+    else this.live.delete(row.id);
     return inTransaction(this.connection.pool, async (client) => {
       const db = drizzle(client);
       // Whoever looked at the same time told it: one of them only finds the look that it began with.
       const looked = await db
         .update(watches)
-        .set({ ...reading, problem: '', looks: row.looks + 1 })
+        .set({ state, value, problem: '', looks: row.looks + 1 })
         .where(and(eq(watches.id, row.id), eq(watches.looks, row.looks)))
         .returning({ id: watches.id });
       if (looked.length === 0 || !isChanged) return false;
@@ -205,11 +219,18 @@ export class SignalBox {
   private async read(
     caller: Caller,
     { report: id, exhibit: exhibitId, watched, asked }: Pick<WatchRow, 'report' | 'exhibit' | 'watched' | 'asked'>,
-  ): Promise<Reading> {
+  ): Promise<Reading & { isLive: boolean }> {
     const { report, reader } = await this.reports.asked(caller, id, { ...asked, draft: false });
     const exhibit = exhibitIn(report, exhibitId);
     const opened = await this.reports.opened(caller, report, reader, exhibit, asked);
-    return readingOf(this.reports.context(opened.reader, caller), opened.exhibit, opened.asked, watched, isVisibleTo(opened.reader));
+    const reading = await readingOf(
+      this.reports.context(opened.reader, caller),
+      opened.exhibit,
+      opened.asked,
+      watched,
+      isVisibleTo(opened.reader),
+    );
+    return { ...reading, isLive: opened.reader.dataset.facts.some(({ live }) => live) };
   }
 }
 

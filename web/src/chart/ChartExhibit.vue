@@ -19,7 +19,7 @@ import {
   type ChartFigure,
 } from '@bold-compass/core/chart';
 import { pathKey, type OpenState } from '@bold-compass/core/crosstab';
-import { asCrosstab, fieldPlural, measureNamed, type Chart, type ChartSettings } from '@bold-compass/core/model';
+import { asCrosstab, fieldPlural, measureNamed, type Chart, type ChartSettings, type LinkPlace } from '@bold-compass/core/model';
 import { steppedWith } from '@bold-compass/core/exhibits';
 import { openSteps } from '@bold-compass/core/table';
 import { keepPreviousData, useQuery } from '@tanstack/vue-query';
@@ -43,7 +43,7 @@ import { tileServerQuestion } from './tile-server-query.ts';
 import { shownFigures } from './shown-figures.ts';
 
 const props = defineProps<{ exhibit: Chart; number: number }>();
-const emit = defineEmits<{ drill: [from: 'cells' | 'labels'] }>();
+const emit = defineEmits<{ drill: [from: LinkPlace] }>();
 const route = useRoute();
 const { report, asked, draft, versionOf, view, composing, change, navigate } = useReport();
 

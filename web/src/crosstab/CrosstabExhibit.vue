@@ -2,7 +2,7 @@
 import type { CrosstabRequest, Header } from '@bold-compass/core/api';
 import type { OpenState } from '@bold-compass/core/crosstab';
 import { unitWords } from '@bold-compass/core/format';
-import { isCellExhibit, measureNamed, type CellExhibit, type Crosstab } from '@bold-compass/core/model';
+import { isCellExhibit, measureNamed, type CellExhibit, type Crosstab, type LinkPlace } from '@bold-compass/core/model';
 import { canChoose, crosstabLegend, openSteps } from '@bold-compass/core/table';
 import { computed, defineAsyncComponent, ref, shallowRef, watch } from 'vue';
 import { useRoute } from 'vue-router';
@@ -29,7 +29,7 @@ const HeadingMenu = defineAsyncComponent(() => import('../compose/HeadingMenu.vu
 const RowMeasureMenu = defineAsyncComponent(() => import('../compose/RowMeasureMenu.vue'));
 const RowMenu = defineAsyncComponent(() => import('./RowMenu.vue'));
 const props = defineProps<{ exhibit: Crosstab; number: number }>();
-const emit = defineEmits<{ drill: [from: 'cells' | 'labels'] }>();
+const emit = defineEmits<{ drill: [from: LinkPlace] }>();
 const route = useRoute();
 const { report, asked, draft, versionOf, view, composing, change, navigate } = useReport();
 
@@ -95,7 +95,7 @@ const toggle = (which: 'side' | 'top', header: Header): void => setOpen(which, t
 const foldTo = (which: 'side' | 'top', depth: number): void => setOpen(which, { depth, exceptions: [] });
 const choose = (cell: ChosenCell | null): void => navigate(cellQuery(props.exhibit, cell), 'rewrite');
 /** A click on a number that is chosen follows its first link; one on a label that leads somewhere does so at once. */
-function follow(cell: ChosenCell, from: 'cells' | 'labels'): void {
+function follow(cell: ChosenCell, from: LinkPlace): void {
   choose(cell);
   emit('drill', from);
 }

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Header } from '@bold-compass/core/api';
 import { depthNeeded } from '@bold-compass/core/crosstab';
-import type { Crosstab } from '@bold-compass/core/model';
+import type { Crosstab, LinkPlace } from '@bold-compass/core/model';
 import { canChoose, CrosstabTable } from '@bold-compass/core/table';
 import { useVirtualizer } from '@tanstack/vue-virtual';
 import { useResizeObserver, useScroll } from '@vueuse/core';
@@ -22,7 +22,7 @@ const props = defineProps<{ exhibit: Crosstab; cells: Cells; state: CrosstabStat
 const emit = defineEmits<{
   toggle: [which: 'side' | 'top', header: Header];
   choose: [cell: ChosenCell | null];
-  follow: [cell: ChosenCell, from: 'cells' | 'labels'];
+  follow: [cell: ChosenCell, from: LinkPlace];
   order: [which: 'side' | 'top', order: Orders];
   viewport: [viewport: Viewport];
   /** A width was drawn, of the labels or of a measure by its position; null fits it to its texts again. */
@@ -262,6 +262,7 @@ defineExpose({ focusGrid: () => scroller.value?.querySelector<HTMLElement>('[rol
           @toggle="emit('toggle', 'top', $event)"
           @order="emit('order', 'side', $event)"
           @fit="emit('resize', $event, null)"
+          @follow="emit('follow', { side: [], top: $event.path, measure: measures[0].name }, 'columns')"
           @menu="openHeadingMenu"
           @rename="(measure, heading) => emit('rename', measure, heading)"
         />

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Header } from '@bold-compass/core/api';
 import type { Crosstab } from '@bold-compass/core/model';
-import { canToggle, samePath, segmentHeader, type CrosstabTable } from '@bold-compass/core/table';
+import { canToggle, samePath, segmentHeader, type CrosstabTable, type HeadSegment } from '@bold-compass/core/table';
 import { mdiPencilOutline } from '@mdi/js';
 import { computed, ref } from 'vue';
 import type { CrosstabState, Orders } from '../report/url-state.ts';
@@ -30,6 +30,8 @@ const emit = defineEmits<{
   order: [order: Orders];
   fit: [what: string];
   rename: [measure: number, heading: string];
+  /** Follows the link of a column's label. */
+  follow: [header: Header];
   /** The menu of a measure's heading, by its position. */
   menu: [measure: number, event: MouseEvent];
 }>();
@@ -44,6 +46,12 @@ const shownSegments = computed(() => {
   const last = props.columns.at(-1)?.index ?? 0;
   return props.table.segments.filter((segment) => segment.start <= last && segment.start + segment.count > first);
 });
+
+/** Whether the label of a member leads somewhere; totals and lines of what is shown do not. */
+function leads(segment: HeadSegment): boolean {
+  const { role } = segmentHeader(segment);
+  return role === 'member' && !props.composing && props.table.leadsFrom('top', segmentHeader(segment));
+}
 
 /** The order of the rows: the reader's, or that of the outermost level. */
 const order = computed(() => {
@@ -117,7 +125,10 @@ const measureHeads = computed(() =>
             :aria-expanded="segmentHeader(segment).open"
             @toggle="emit('toggle', segmentHeader(segment))"
           />
-          {{ headings.segment(segment) }}
+          <button v-if="leads(segment)" type="button" class="leads" @click="emit('follow', segmentHeader(segment))">
+            {{ headings.segment(segment) }}
+          </button>
+          <template v-else>{{ headings.segment(segment) }}</template>
         </span>
       </div>
     </div>
@@ -259,6 +270,16 @@ const measureHeads = computed(() =>
   align-items: center;
   gap: 6px;
   padding: 0 4px;
+}
+button.leads {
+  font: inherit;
+  color: inherit;
+  background: none;
+  border: 0;
+  border-bottom: 1.2px dotted var(--brass-line);
+  line-height: 18px;
+  padding: 0;
+  cursor: pointer;
 }
 .measure {
   justify-content: flex-end;

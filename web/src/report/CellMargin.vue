@@ -93,12 +93,10 @@ function onlyThis(): void {
   if (rowMembers.value) setScope({ ...scope.value, ...rowMembers.value });
 }
 
-/** A figure that is judged by itself can be watched. */
+/** A figure that is judged can be watched. */
 const isJudged = computed(() => {
   const { indicator } = props.exhibit.cells.find((one) => one.measure === props.cell.measure) ?? {};
-  return (
-    indicator !== undefined && indicator.by !== 'spread' && indicator.against.kind !== 'average' && shownName.value === props.cell.measure
-  );
+  return indicator !== undefined && shownName.value === props.cell.measure;
 });
 /** Where the menu of the row is open. */
 const rowMenu = shallowRef<[number, number] | null>(null);

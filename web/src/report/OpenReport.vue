@@ -2,7 +2,7 @@
 import { controlTotalSchema, madeReportSchema, type ReportView } from '@bold-compass/core/api';
 import { dayLabel, parseIsoDate } from '@bold-compass/core/calendar';
 import { withAggregations } from '@bold-compass/core/crosstab';
-import { isCellExhibit, isDataExhibit, withReportMeasures, type Exhibit, type Report } from '@bold-compass/core/model';
+import { isCellExhibit, isDataExhibit, withReportMeasures, type Exhibit, type LinkPlace, type Report } from '@bold-compass/core/model';
 import { exhibitAsChosen, inStep, kindOf } from '@bold-compass/core/exhibits';
 import { promptTitle, promptValues, unanswered } from '@bold-compass/core/prompts';
 import { listWords } from '@bold-compass/core/format';
@@ -218,7 +218,7 @@ const placeOf = ({ width, height, kind }: Exhibit): Record<string, string> => ({
   gridColumn: `span ${width}`,
   ...(height ? (kind === 'chart' ? { minHeight: `${height}px` } : { height: `${height}px`, overflow: 'auto' }) : {}),
 });
-async function followDrill(from: 'cells' | 'labels' = 'cells'): Promise<void> {
+async function followDrill(from: LinkPlace = 'cells'): Promise<void> {
   // The margin fetches what the cell leads to; the first link is followed as soon as it is there.
   for (let tries = 0; tries < 40; tries++) {
     await nextTick();

@@ -134,16 +134,17 @@ function addAgainst(value: string): void {
           :items="[
             { value: 'cells', title: 'Figures' },
             { value: 'labels', title: 'Row labels' },
+            { value: 'columns', title: 'Column labels' },
           ]"
-          @update:model-value="setLink({ from: $event === 'cells' ? undefined : 'labels', level: undefined, measures: undefined })"
+          @update:model-value="setLink({ from: $event === 'cells' ? undefined : $event, level: undefined, measures: undefined })"
         />
         <v-select
-          v-if="link.from === 'labels'"
+          v-if="link.from === 'labels' || link.from === 'columns'"
           label="Level"
           :model-value="link.level ?? ''"
           :items="[
             { value: '', title: 'All levels' },
-            ...exhibit.side.fields.map((name) => ({ value: name, title: fieldLabel(dataset, name) })),
+            ...exhibit[link.from === 'labels' ? 'side' : 'top'].fields.map((name) => ({ value: name, title: fieldLabel(dataset, name) })),
           ]"
           @update:model-value="setLink({ level: $event || undefined })"
         />
