@@ -115,6 +115,25 @@ test('members open by another level, and a KPI is watched until it is let go', a
   await page.getByRole('menuitem', { name: 'Reset levels' }).click();
   await expect(rowOf(page, 'Regions and countries', 'Milan')).toBeVisible();
 
+  // One member alone, while its neighbours stay as they are; its figures are explained where they stand.
+  await page.getByRole('rowheader', { name: 'Italy' }).click({ button: 'right' });
+  await page.getByLabel('Italy only').check();
+  await page.getByRole('menuitem', { name: 'Line', exact: true }).click();
+  await expect(rowOf(page, 'Regions and countries', 'Woodwind')).toBeVisible();
+  await expect(rowOf(page, 'Regions and countries', 'Milan')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Open Spain' }).click();
+  await expect(rowOf(page, 'Regions and countries', 'Madrid')).toBeVisible();
+  await expect(rowOf(page, 'Regions and countries', 'Woodwind')).toHaveCount(1);
+  await rowOf(page, 'Regions and countries', 'Woodwind')
+    .getByRole('gridcell')
+    .first()
+    .click({ position: { x: 4, y: 12 } });
+  const about = page.getByRole('complementary', { name: 'About the chosen figure' });
+  await expect(about.getByText('Line is Woodwind')).toBeVisible();
+  await expect(about.getByText('Country is Italy')).toBeVisible();
+  await page.reload();
+  await expect(rowOf(page, 'Regions and countries', 'Woodwind').getByRole('gridcell').first()).toHaveAttribute('aria-selected', 'true');
+
   await page.goto('/reports/company-at-a-glance');
   await page.getByRole('button', { name: 'Tell me when Gross margin changes its state' }).click();
   await expect(page.getByRole('button', { name: 'Stop watching Gross margin' })).toBeVisible();

@@ -50,6 +50,8 @@ import {
 } from '../model/index.ts';
 import { markKindOf, ruleMeasure, stateMeasure } from '../marks/index.ts';
 import { askCube, askParts } from './cells.ts';
+import { asBranch, branchedLines, inBranch, joinedLines, standingOfBranch } from './branches.ts';
+import { AnswerError } from './errors.ts';
 import { labelsFor, naturalOrder, orderByField, type AnswerContext, type CompareMembers } from './context.ts';
 import type { AnswerData, MemberPath } from './data.ts';
 import { marksIn, statesIn } from './marks/index.ts';
@@ -288,10 +290,68 @@ export async function crosstabWindow(
   request: CrosstabRequest,
 ): Promise<CrosstabResponse> {
   const started = performance.now();
-  const table = await standingTable(context, exhibit, scope, request);
-  const { cube, rows, columns, cells, scope: conditioned } = table;
-  const shownRows = rows.slice(request.rows.from, request.rows.from + request.rows.count);
+  const { side } = exhibit;
+  const own: Crosstab = side.branches ? { ...exhibit, side: { ...side, branches: undefined } } : exhibit;
+  const table = await standingTable(context, own, scope, request);
+  const { columns } = table;
+  const branches = await Promise.all(
+    (side.branches ?? []).map(async (branch) => {
+      const other = asBranch(exhibit, branch);
+      return { branch, exhibit: other, table: await standingTable(context, other, scope, standingOfBranch(request, branch)) };
+    }),
+  );
+  const lines = branchedLines(
+    table.rows,
+    ({ node }) => table.cube.side.path(node),
+    branches.map(({ branch, table: { rows, cube } }) => ({ branch, rows, pathOf: ({ node }) => cube.side.path(node) })),
+  );
+  const shownLines = lines.slice(request.rows.from, request.rows.from + request.rows.count);
   const shownColumns = columns.slice(request.columns.from, request.columns.from + request.columns.count);
+  const rowsOf = (which: number): VisibleNode[] => shownLines.filter(({ branch }) => branch === which).map(({ row }) => row);
+  const whole = await windowShown(context, own, table, rowsOf(-1), shownColumns);
+  const others = await Promise.all(
+    branches.map((other, index) =>
+      windowShown(context, other.exhibit, other.table, rowsOf(index), columnsLike(table, shownColumns, other.table)),
+    ),
+  );
+  const next = new Map<number, number>();
+  const order = shownLines.map(({ branch }) => {
+    const at = next.get(branch) ?? 0;
+    next.set(branch, at + 1);
+    const from = branch < 0 ? whole : others[branch];
+    const header = from.rows[at];
+    return { from, at, header: branch < 0 ? header : { ...header, path: inBranch(branches[branch].branch, header.path) } };
+  });
+  const { rows: rowHeaders, columns: columnHeaders, ...values } = branches.length > 0 ? joinedLines(order, whole) : whole;
+  return {
+    rows: { total: lines.length, from: request.rows.from, items: rowHeaders },
+    columns: { total: columns.length, from: request.columns.from, items: columnHeaders },
+    ...values,
+    milliseconds: Math.round((performance.now() - started) * 10) / 10,
+  };
+}
+
+/** The same columns in a table of other rows: over the same records both have the same. Throws AnswerError where one is missing. */
+function columnsLike(table: StandingTable, columns: VisibleNode[], other: StandingTable): VisibleNode[] {
+  const keyOf = ({ cube }: StandingTable, { node, role, summary }: VisibleNode): string =>
+    JSON.stringify([cube.top.path(node), role, summary]);
+  const known = new Map(other.columns.map((column) => [keyOf(other, column), column]));
+  return columns.map((column) => {
+    const same = known.get(keyOf(table, column));
+    if (!same) throw new AnswerError('question-invalid', 'These columns cannot be told by that level. Open the member by another one.');
+    return same;
+  });
+}
+
+/** What stands in some rows and columns of a table, with what is drawn there. */
+async function windowShown(
+  context: AnswerContext,
+  exhibit: Crosstab,
+  table: StandingTable,
+  shownRows: VisibleNode[],
+  shownColumns: VisibleNode[],
+): Promise<ShownLines & Pick<CrosstabResponse, 'marks'>> {
+  const { cube, rows, columns, cells, scope: conditioned } = table;
   const shown = await linesShown(context, exhibit, table, shownRows, shownColumns);
   const marked = exhibit.cells.some(({ marks }) => (marks?.length ?? 0) > 0);
   const marks = marked
@@ -306,14 +366,7 @@ export async function crosstabWindow(
         },
       )
     : undefined;
-  const { rows: rowHeaders, columns: columnHeaders, ...values } = shown;
-  return {
-    rows: { total: rows.length, from: request.rows.from, items: rowHeaders },
-    columns: { total: columns.length, from: request.columns.from, items: columnHeaders },
-    ...values,
-    ...(marks ? { marks } : {}),
-    milliseconds: Math.round((performance.now() - started) * 10) / 10,
-  };
+  return { ...shown, ...(marks ? { marks } : {}) };
 }
 
 /** The cells as they stand in a row; lines that summarise what is shown summarise the measure itself. */

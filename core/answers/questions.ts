@@ -18,6 +18,7 @@ import {
   spreadResponseSchema,
   varianceRequestSchema,
   varianceResponseSchema,
+  type Path,
   type Standing,
 } from '../api/index.ts';
 import { parsePathKey, withAggregations } from '../crosstab/index.ts';
@@ -33,6 +34,7 @@ import {
   type Order,
   type Variance,
 } from '../model/index.ts';
+import { placedInBranch, sideFields } from './branches.ts';
 import type { AnswerContext } from './context.ts';
 import { crosstabWindow } from './crosstab-window.ts';
 import { AnswerError } from './errors.ts';
@@ -108,6 +110,18 @@ function aggregated<Answer>(
   return work({ ...context, dataset: withMarkMeasures(own.dataset, own.exhibit.cells) }, own.exhibit);
 }
 
+/** Answers a question about a cell in the cross-tab that it is in: that of a branch, where it is below one. */
+const inItsBranch =
+  <Request extends { side: Path; standing?: Standing }, Answer>(
+    answer: (context: AnswerContext, exhibit: Crosstab, asked: Asked, request: Request) => Promise<Answer>,
+    asked: Asked,
+    request: Request,
+  ) =>
+  (context: AnswerContext, exhibit: Crosstab): Promise<Answer> => {
+    const placed = placedInBranch(exhibit, request);
+    return answer(context, placed.exhibit, asked, placed.request);
+  };
+
 /** What answers in cells. */
 const CELLS = ['crosstab', 'chart'] as const;
 /** What has cells to be asked about, one by one. */
@@ -119,6 +133,12 @@ const cellNotVisible = (): AnswerError =>
 const memberNotVisible = (): AnswerError =>
   new AnswerError('scope-unknown', 'This exhibit compares two members, and one of them is not in the data, or not among what you may see.');
 
+/** Whether a path along an axis is one that the reader may see, also below a member that was opened by a level of its own. */
+async function isVisibleOn(exhibit: CellExhibit, which: 'side' | 'top', path: Path, isVisible: IsVisiblePath): Promise<boolean> {
+  const own = which === 'side' ? sideFields(exhibit, path) : { fields: exhibit.top.fields, path };
+  return own !== null && (await isVisible(own.fields, own.path));
+}
+
 /** How a table stands, without opened members and orders that are not the reader's to see. */
 async function visibleStanding<Own extends Standing>(exhibit: CellExhibit, standing: Own, isVisible: IsVisiblePath): Promise<Own> {
   const order = async (fields: string[], asked: Order | null): Promise<Order | null> =>
@@ -126,7 +146,7 @@ async function visibleStanding<Own extends Standing>(exhibit: CellExhibit, stand
   const axis = async (which: 'side' | 'top', across: 'side' | 'top'): Promise<Standing['side']> => {
     const { open, order: asked, hideEmpty } = standing[which];
     const exceptions: string[] = [];
-    for (const key of open.exceptions) if (await isVisible(exhibit[which].fields, parsePathKey(key))) exceptions.push(key);
+    for (const key of open.exceptions) if (await isVisibleOn(exhibit, which, parsePathKey(key), isVisible)) exceptions.push(key);
     return { open: { ...open, exceptions }, order: await order(exhibit[across].fields, asked), hideEmpty };
   };
   return { ...standing, side: await axis('side', 'top'), top: await axis('top', 'side') };
@@ -149,8 +169,7 @@ async function visibleCell<Request extends Pick<CellPlace, 'side' | 'top' | 'sta
     if (isColumn && (await isVisible([request.along], request.side))) return { ...request, standing: undefined };
     throw cellNotVisible();
   }
-  const { side, top } = exhibit;
-  if ((await isVisible(side.fields, request.side)) && (await isVisible(top.fields, request.top)))
+  if ((await isVisibleOn(exhibit, 'side', request.side, isVisible)) && (await isVisibleOn(exhibit, 'top', request.top, isVisible)))
     return { ...request, standing: request.standing && (await visibleStanding(exhibit, request.standing, isVisible)) };
   throw cellNotVisible();
 }
@@ -200,8 +219,7 @@ export const EXHIBIT_QUESTIONS: readonly ExhibitQuestion[] = [
     {
       reports: (exhibit) => ('drills' in exhibit ? exhibit.drills.flatMap(({ report }) => report ?? []) : []),
       visible: visibleCell,
-      answer: (context, exhibit, asked, request) =>
-        aggregated(context, exhibit, (own, crosstab) => explainCell(own, crosstab, asked, request), request.along),
+      answer: (context, exhibit, asked, request) => aggregated(context, exhibit, inItsBranch(explainCell, asked, request), request.along),
     },
   ),
   question(
@@ -211,8 +229,7 @@ export const EXHIBIT_QUESTIONS: readonly ExhibitQuestion[] = [
     { request: cellRecordsRequestSchema, response: cellRecordsSchema },
     {
       visible: visibleCell,
-      answer: (context, exhibit, asked, request) =>
-        aggregated(context, exhibit, (own, crosstab) => cellRecords(own, crosstab, asked, request), request.along),
+      answer: (context, exhibit, asked, request) => aggregated(context, exhibit, inItsBranch(cellRecords, asked, request), request.along),
     },
   ),
   question(
@@ -223,8 +240,7 @@ export const EXHIBIT_QUESTIONS: readonly ExhibitQuestion[] = [
     {
       composing: true,
       visible: visibleCell,
-      answer: (context, exhibit, asked, request) =>
-        aggregated(context, exhibit, (own, crosstab) => formulaSteps(own, crosstab, asked, request)),
+      answer: (context, exhibit, asked, request) => aggregated(context, exhibit, inItsBranch(formulaSteps, asked, request)),
     },
   ),
   question(

@@ -1,5 +1,7 @@
 export { AxisTree, nodesOfGroups, type AxisNode } from './axis.ts';
 export {
+  branchedMember,
+  branchPart,
   classLetter,
   groupKey,
   isCombined,

@@ -8,10 +8,14 @@ import type { ExhibitKind, ExhibitNames } from './kind.ts';
 import { otherFields, otherName } from './swap.ts';
 
 /** The names that an axis reads beside its fields. */
-function axisNames({ fields, levels, order }: Axis): ExhibitNames {
+function axisNames({ fields, levels, order, branches = [] }: Axis): ExhibitNames {
   const orders = [order, ...Object.values(levels).map((level) => level.order)];
   return {
-    fields: [...fields, ...orders.flatMap((one) => (one?.by === 'field' ? [one.field] : []))],
+    fields: [
+      ...fields,
+      ...branches.flatMap((branch) => branch.fields),
+      ...orders.flatMap((one) => (one?.by === 'field' ? [one.field] : [])),
+    ],
     measures: [
       ...orders.flatMap((one) => (one?.by === 'measure' ? [one.measure] : [])),
       ...Object.values(levels).flatMap(({ pick, classes }) => [pick, classes].flatMap((own) => own?.measure ?? [])),

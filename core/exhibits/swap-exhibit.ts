@@ -1,6 +1,6 @@
 import type { Choices, Dataset, Exhibit, Report } from '../model/index.ts';
 import { swapsFor } from '../prompts/index.ts';
-import { openBySwaps } from './open-by.ts';
+import { openBySwaps, withBranches } from './open-by.ts';
 import { kindOf } from './registry.ts';
 
 /** An exhibit as a reader chose to see it: with the measures and levels that prompts, and levels that they open members by, put in the place of others. */
@@ -11,5 +11,6 @@ export function exhibitAsChosen<Own extends Exhibit>(
   dataset: Dataset,
 ): Own {
   const swaps = [...swapsFor(report, choices, exhibit), ...openBySwaps(exhibit, choices, dataset)];
-  return swaps.reduce<Exhibit>((own, swap) => kindOf(own).swapped?.(own, swap, dataset) ?? own, exhibit) as Own;
+  const swapped = swaps.reduce<Exhibit>((own, swap) => kindOf(own).swapped?.(own, swap, dataset) ?? own, exhibit);
+  return (swapped.kind === 'crosstab' ? withBranches(swapped, choices, dataset) : swapped) as Own;
 }

@@ -76,8 +76,18 @@ export type LevelSettings = z.infer<typeof levelSettingsSchema>;
 export const summarySchema = z.enum(['average', 'sum', 'smallest', 'largest', 'median']);
 export type Summary = z.infer<typeof summarySchema>;
 
+/** A member whose lower levels are others than those of its neighbours. */
+export const branchSchema = z.object({
+  path: z.array(z.string().nullable()).min(1).max(20),
+  /** The fields of the axis as they are for it; down to the member they are those of the axis. */
+  fields: z.array(nameSchema).min(1).max(20),
+});
+export type Branch = z.infer<typeof branchSchema>;
+
 export const axisSchema = z.object({
   fields: z.array(nameSchema),
+  /** Down the side of a cross-tab, as its reader opened it. */
+  branches: z.array(branchSchema).max(20).optional(),
   /** By the name of the field. */
   levels: z.record(z.string(), levelSettingsSchema).default({}),
   totalPlace: z.enum(['after', 'before']).default('after'),

@@ -2,8 +2,9 @@
 import type { Header } from '@bold-compass/core/api';
 import { openByKey } from '@bold-compass/core/exhibits';
 import { isCombined } from '@bold-compass/core/crosstab';
+import { samePath } from '@bold-compass/core/table';
 import { fieldLabel, isCellExhibit, type CellExhibit, type Scope } from '@bold-compass/core/model';
-import { computed } from 'vue';
+import { computed, ref } from 'vue';
 import { useReport } from '../report/context.ts';
 import { openByQuery } from '../report/url-state.ts';
 
@@ -21,8 +22,15 @@ const members = computed((): Scope | null => {
   return Object.fromEntries(path.map((member, level) => [props.exhibit.side.fields[level], [member!]]));
 });
 /** The level below, as it is written, and what may stand in its place. */
-const below = computed(() => written.value?.side.fields[props.header.path.length]);
-const now = computed(() => props.exhibit.side.fields[props.header.path.length]);
+const below = computed(() => (members.value ? written.value?.side.fields[props.header.path.length] : undefined));
+/** The level that its own members are of now. */
+const now = computed(() => {
+  const { path } = props.header;
+  const own = props.exhibit.side.branches?.find((branch) => samePath(branch.path, path));
+  return (own ?? props.exhibit.side).fields[path.length];
+});
+/** Whether a level is chosen for this member alone. */
+const alone = ref(props.exhibit.side.branches?.some(({ path }) => samePath(path, props.header.path)) ?? false);
 const offered = computed(() => {
   const taken = new Set([...props.exhibit.side.fields, ...props.exhibit.top.fields]);
   return view.value.dataset.dimensions.flatMap((dimension) => {
@@ -32,8 +40,16 @@ const offered = computed(() => {
 });
 const isChanged = computed(() => (choices.value[openByKey(props.exhibit.id)] ?? []).length > 0);
 function openBy(to: string | null): void {
-  if (below.value && written.value)
-    navigate(openByQuery(written.value, choices.value, below.value, to === below.value ? null : to), 'step');
+  const from = props.exhibit.side.fields[props.header.path.length];
+  if (below.value && written.value) {
+    const path = alone.value ? props.header.path : null;
+    // What is opened for one member alone stands in the place of the level that all have now.
+    const usual = alone.value ? from : below.value;
+    navigate(
+      openByQuery(written.value, choices.value, { from: alone.value ? from : below.value, to: to === usual ? null : to, path }),
+      'step',
+    );
+  }
   emit('close');
 }
 function showOnly(): void {
@@ -48,7 +64,8 @@ function showOnly(): void {
       <v-list-item v-if="members" role="menuitem" :title="`Show only ${words}`" @click="showOnly" />
       <template v-if="below && now">
         <v-list-subheader>Drill down by</v-list-subheader>
-        <v-list-item v-if="now !== below" role="menuitem" :title="fieldLabel(view.dataset, below)" @click="openBy(null)" />
+        <v-checkbox v-model="alone" :label="`${words} only`" class="alone" @click.stop />
+        <v-list-item v-if="now !== below" role="menuitem" :title="fieldLabel(view.dataset, below)" @click="openBy(alone ? below : null)" />
         <v-list-item role="menuitem" :title="fieldLabel(view.dataset, now)" active @click="emit('close')" />
         <v-list-item v-for="{ name, label } in offered" :key="name" role="menuitem" :title="label" @click="openBy(name)" />
       </template>
@@ -64,3 +81,9 @@ function showOnly(): void {
     </v-list>
   </v-menu>
 </template>
+
+<style scoped>
+.alone {
+  padding: 0 10px;
+}
+</style>

@@ -145,10 +145,18 @@ export const orderQuery = (exhibit: CellExhibit, which: 'side' | 'top', order: O
     order?.by === 'label' ? [order.direction] : order?.by === 'measure' ? [order.direction, order.measure, pathKey(order.at)] : undefined,
 });
 
-/** A level opened by another one, in the place of what it was opened by; its usual one where none is said. */
-export function openByQuery(exhibit: CellExhibit, choices: Choices, from: string, to: string | null): LocationQueryRaw {
-  const others = (choices[openByKey(exhibit.id)] ?? []).filter((choice) => !choice.startsWith(`${from}>`));
-  const all = to === null ? others : [...others, openByChoice(from, to)];
+/**
+ * A level opened by another one, in the place of what it was opened by; its usual one where none is said. Below every member, which
+ * those that have one of their own then have no more, or below the one at a path.
+ */
+export function openByQuery(
+  exhibit: CellExhibit,
+  choices: Choices,
+  { from, to, path }: { from: string; to: string | null; path: Path | null },
+): LocationQueryRaw {
+  const isReplaced = (choice: string): boolean => choice.startsWith(`${from}>`) && (path === null || choice.endsWith(`@${pathKey(path)}`));
+  const others = (choices[openByKey(exhibit.id)] ?? []).filter((choice) => !isReplaced(choice));
+  const all = to === null ? others : [...others, openByChoice(from, to, path ?? undefined)];
   return { [openByKey(exhibit.id)]: all.length > 0 ? all : undefined };
 }
 

@@ -1,0 +1,123 @@
+import type { CrosstabResponse, Header, Path, Standing } from '../api/index.ts';
+import { branchedMember, branchPart, parsePathKey, pathKey, type VisibleNode } from '../crosstab/index.ts';
+import type { Branch, Crosstab } from '../model/index.ts';
+import { samePath } from '../table/index.ts';
+import { AnswerError } from './errors.ts';
+
+/** A cross-tab as it is below a member that was opened by a level of its own. */
+export function asBranch(exhibit: Crosstab, { fields }: Branch): Crosstab {
+  const { order } = exhibit.side;
+  // An order by hand, or by another field, is one of the levels that are no longer there.
+  const own = order.by === 'hand' || order.by === 'field' ? ({ by: 'label', direction: 'asc' } as const) : order;
+  return { ...exhibit, side: { ...exhibit.side, fields, order: own, branches: undefined } };
+}
+
+export const isUnder = (path: Path, member: Path): boolean => path.length > member.length && samePath(path.slice(0, member.length), member);
+
+/** A path below the member of a branch, as the cross-tab has it: its first member says which level it is of. */
+export const inBranch = ({ path: member, fields }: Branch, path: Path): Path =>
+  path.map((part, level) => (level === member.length ? branchPart(fields[level], part) : part));
+
+const plainPath = (path: Path): Path => path.map((part) => (branchedMember(part) ? branchedMember(part)!.member : part));
+
+/** Whether a path leads into a branch. */
+const isOfBranch = ({ path: member, fields }: Branch, path: Path): boolean =>
+  isUnder(path, member) && branchedMember(path[member.length])?.field === fields[member.length];
+
+/** The branch that a path leads into; undefined where it leads into none. Throws AnswerError for one that is not there. */
+function branchOf({ side: { branches = [] } }: Crosstab, path: Path): Branch | undefined {
+  if (!path.some((part) => branchedMember(part))) return undefined;
+  const found = branches.find((branch) => isOfBranch(branch, path));
+  if (!found) throw new AnswerError('scope-unknown', 'This member is not opened by that level any more. Choose another figure.');
+  return found;
+}
+
+/** How a table stands, for one of its branches: what stands open of the member and above it, and below it in the branch. */
+export function standingOfBranch(standing: Standing, branch: Branch): Standing {
+  const { path, fields } = branch;
+  const exceptions = standing.side.open.exceptions.flatMap((key) => {
+    const own = parsePathKey(key);
+    const part = branchedMember(own[path.length] ?? null);
+    if (part) return isUnder(own, path) && part.field === fields[path.length] ? [pathKey(plainPath(own))] : [];
+    return own.length <= path.length ? [key] : [];
+  });
+  return { ...standing, side: { ...standing.side, open: { ...standing.side.open, exceptions } } };
+}
+
+/** The fields down the side that a path is of, and the path without what says so; null for one into a branch that is not there. */
+export function sideFields(exhibit: Pick<Crosstab, 'side'>, path: Path): { fields: string[]; path: Path } | null {
+  if (!path.some((part) => branchedMember(part))) return { fields: exhibit.side.fields, path };
+  const found = (exhibit.side.branches ?? []).find((branch) => isOfBranch(branch, path));
+  return found ? { fields: found.fields, path: plainPath(path) } : null;
+}
+
+/** A question about a cell, in the cross-tab that the cell is in where it is below a member opened by a level of its own. */
+export function placedInBranch<Request extends { side: Path; standing?: Standing }>(
+  exhibit: Crosstab,
+  request: Request,
+): { exhibit: Crosstab; request: Request } {
+  const branch = branchOf(exhibit, request.side);
+  if (!branch)
+    return { exhibit: exhibit.side.branches ? { ...exhibit, side: { ...exhibit.side, branches: undefined } } : exhibit, request };
+  const standing = request.standing && standingOfBranch(request.standing, branch);
+  return { exhibit: asBranch(exhibit, branch), request: { ...request, side: plainPath(request.side), standing } };
+}
+
+/** A line of a table, and which table it is of: its own, or that of a branch. */
+export interface BranchedLine {
+  /** -1 for the table itself. */
+  branch: number;
+  row: VisibleNode;
+}
+
+/** The lines of a table with those of its branches in the place of what else would be below their members. */
+export function branchedLines(
+  rows: readonly VisibleNode[],
+  pathOf: (row: VisibleNode) => Path,
+  branches: readonly { branch: Branch; rows: readonly VisibleNode[]; pathOf(row: VisibleNode): Path }[],
+): BranchedLine[] {
+  const placed = new Set<number>();
+  return rows.flatMap((row): BranchedLine[] => {
+    const path = pathOf(row);
+    const at = row.role === 'summary' ? -1 : branches.findIndex(({ branch }) => isUnder(path, branch.path));
+    if (at < 0) return [{ branch: -1, row }];
+    if (placed.has(at)) return [];
+    placed.add(at);
+    const { branch, rows: own, pathOf: pathIn } = branches[at];
+    return own.filter((one) => isUnder(pathIn(one), branch.path)).map((one) => ({ branch: at, row: one }));
+  });
+}
+
+type Shown = Pick<CrosstabResponse, 'measures' | 'cells' | 'texts' | 'states' | 'bearings' | 'marks'> & {
+  rows: Header[];
+  columns: Header[];
+};
+
+/** Lines of several tables as those of one, in order: each of the table and of the place there that it comes from. */
+export function joinedLines(order: readonly { from: Shown; at: number; header: Header }[], whole: Shown): Shown {
+  const width = whole.columns.length * whole.measures.length;
+  const nothing = (): null[] => Array.from({ length: width }, () => null);
+  const joined = <Value>(of: (shown: Shown) => (Value | null)[][] | undefined): (Value | null)[][] | undefined =>
+    order.some(({ from }) => of(from)) ? order.map(({ from, at }) => of(from)?.[at] ?? nothing()) : undefined;
+  const texts = joined(({ texts: own }) => own);
+  const states = joined(({ states: own }) => own);
+  const bearings = joined(({ bearings: own }) => own);
+  const kinds = order.map(({ from }) => from).find(({ marks }) => marks)?.marks ?? whole.marks;
+  const columns = whole.columns.length;
+  const marks = kinds?.map(({ measure, index }) => ({
+    ...{ measure, index },
+    values: order.map(
+      ({ from, at }) =>
+        from.marks?.find((one) => one.measure === measure && one.index === index)?.values[at] ??
+        Array.from({ length: columns }, () => null),
+    ),
+  }));
+  return {
+    ...{ rows: order.map(({ header }) => header), columns: whole.columns, measures: whole.measures },
+    cells: joined(({ cells }) => cells) ?? [],
+    ...(texts ? { texts } : {}),
+    ...(states ? { states } : {}),
+    ...(bearings ? { bearings } : {}),
+    ...(marks ? { marks } : {}),
+  };
+}
