@@ -1,16 +1,18 @@
 <script setup lang="ts">
 import type { Header } from '@bold-compass/core/api';
 import { openByKey } from '@bold-compass/core/exhibits';
-import { isCombined } from '@bold-compass/core/crosstab';
+import { isCombined, pathKey } from '@bold-compass/core/crosstab';
 import { samePath } from '@bold-compass/core/table';
 import { fieldLabel, isCellExhibit, type CellExhibit, type Scope } from '@bold-compass/core/model';
 import { computed, ref } from 'vue';
+import { useRoute, type LocationQueryRaw } from 'vue-router';
 import { useReport } from '../report/context.ts';
-import { openByQuery } from '../report/url-state.ts';
+import { openByQuery, openQuery, readCrosstabState, toggled } from '../report/url-state.ts';
 
 /** What can be done with the member of a row: make it the whole of what is shown, or open its level by another one. */
 const props = defineProps<{ exhibit: CellExhibit; header: Pick<Header, 'path' | 'labels'>; target: [number, number] }>();
 const emit = defineEmits<{ close: [] }>();
+const route = useRoute();
 const { report, view, scope, choices, setScope, navigate } = useReport();
 
 const words = computed(() => props.header.labels.at(-1) ?? '');
@@ -39,18 +41,23 @@ const offered = computed(() => {
   });
 });
 const isChanged = computed(() => (choices.value[openByKey(props.exhibit.id)] ?? []).length > 0);
+/** Opens its member by another level, or all members beside it too; null for the usual one. */
 function openBy(to: string | null): void {
-  const from = props.exhibit.side.fields[props.header.path.length];
+  const { path } = props.header;
   if (below.value && written.value) {
-    const path = alone.value ? props.header.path : null;
     // What is opened for one member alone stands in the place of the level that all have now.
-    const usual = alone.value ? from : below.value;
-    navigate(
-      openByQuery(written.value, choices.value, { from: alone.value ? from : below.value, to: to === usual ? null : to, path }),
-      'step',
-    );
+    const from = alone.value ? props.exhibit.side.fields[path.length] : below.value;
+    const chosen = { from, to: to === from ? null : to, path: alone.value ? path : null };
+    navigate({ ...openByQuery(written.value, choices.value, chosen), ...opening() }, 'step');
   }
   emit('close');
+}
+/** What is to be seen below it stands open. */
+function opening(): LocationQueryRaw {
+  const { open } = readCrosstabState(props.exhibit, route.query).side;
+  const { path } = props.header;
+  const isOpen = path.length <= open.depth !== open.exceptions.includes(pathKey(path));
+  return isOpen ? {} : openQuery(props.exhibit, 'side', toggled(open, [...path]));
 }
 function showOnly(): void {
   if (members.value) setScope({ ...scope.value, ...members.value });
