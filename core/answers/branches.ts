@@ -1,7 +1,16 @@
 import type { CrosstabResponse, Header, Path, Standing } from '../api/index.ts';
-import { branchedMember, branchPart, parsePathKey, pathKey, type VisibleNode } from '../crosstab/index.ts';
+import {
+  branchedMember,
+  branchOf,
+  branchPart,
+  isBranched,
+  isUnder,
+  parsePathKey,
+  pathKey,
+  plainPath,
+  type VisibleNode,
+} from '../crosstab/index.ts';
 import type { Branch, Crosstab } from '../model/index.ts';
-import { samePath } from '../table/index.ts';
 import { AnswerError } from './errors.ts';
 
 /** A cross-tab as it is below a member that was opened by a level of its own. */
@@ -12,23 +21,15 @@ export function asBranch(exhibit: Crosstab, { fields }: Branch): Crosstab {
   return { ...exhibit, side: { ...exhibit.side, fields, order: own, branches: undefined } };
 }
 
-export const isUnder = (path: Path, member: Path): boolean => path.length > member.length && samePath(path.slice(0, member.length), member);
-
 /** A path below the member of a branch, as the cross-tab has it: its first member says which level it is of. */
 export const inBranch = ({ path: member, fields }: Branch, path: Path): Path =>
   path.map((part, level) => (level === member.length ? branchPart(fields[level], part) : part));
 
-const plainPath = (path: Path): Path => path.map((part) => (branchedMember(part) ? branchedMember(part)!.member : part));
-
-/** Whether a path leads into a branch. */
-const isOfBranch = ({ path: member, fields }: Branch, path: Path): boolean =>
-  isUnder(path, member) && branchedMember(path[member.length])?.field === fields[member.length];
-
 /** The branch that a path leads into; undefined where it leads into none. Throws AnswerError for one that is not there. */
-function branchOf({ side: { branches = [] } }: Crosstab, path: Path): Branch | undefined {
-  if (!path.some((part) => branchedMember(part))) return undefined;
-  const found = branches.find((branch) => isOfBranch(branch, path));
-  if (!found) throw new AnswerError('scope-unknown', 'This member is not opened by that level any more. Choose another figure.');
+function knownBranch(exhibit: Crosstab, path: Path): Branch | undefined {
+  const found = branchOf(exhibit, path);
+  if (!found && isBranched(path))
+    throw new AnswerError('scope-unknown', 'This member is not opened by that level any more. Choose another figure.');
   return found;
 }
 
@@ -44,19 +45,12 @@ export function standingOfBranch(standing: Standing, branch: Branch): Standing {
   return { ...standing, side: { ...standing.side, open: { ...standing.side.open, exceptions } } };
 }
 
-/** The fields down the side that a path is of, and the path without what says so; null for one into a branch that is not there. */
-export function sideFields(exhibit: Pick<Crosstab, 'side'>, path: Path): { fields: string[]; path: Path } | null {
-  if (!path.some((part) => branchedMember(part))) return { fields: exhibit.side.fields, path };
-  const found = (exhibit.side.branches ?? []).find((branch) => isOfBranch(branch, path));
-  return found ? { fields: found.fields, path: plainPath(path) } : null;
-}
-
 /** A question about a cell, in the cross-tab that the cell is in where it is below a member opened by a level of its own. */
 export function placedInBranch<Request extends { side: Path; standing?: Standing }>(
   exhibit: Crosstab,
   request: Request,
 ): { exhibit: Crosstab; request: Request } {
-  const branch = branchOf(exhibit, request.side);
+  const branch = knownBranch(exhibit, request.side);
   if (!branch)
     return { exhibit: exhibit.side.branches ? { ...exhibit, side: { ...exhibit.side, branches: undefined } } : exhibit, request };
   const standing = request.standing && standingOfBranch(request.standing, branch);

@@ -12,11 +12,9 @@ import {
   resolvePlan,
   selectTopMembers,
   cellInRow,
-  classLetter,
-  groupKey,
+  combinedWords,
   isCombined,
   measuresInRows,
-  soundGroups,
   shownCell,
   shownValue,
   visibleNodes,
@@ -35,7 +33,6 @@ import {
   allOf,
   axisOver,
   fieldPlace,
-  fieldPlural,
   isSameDimension,
   measureNamed,
   type Axis,
@@ -46,7 +43,6 @@ import {
   type Mark,
   type Order,
   type LevelSettings,
-  type MemberGroup,
 } from '../model/index.ts';
 import { markKindOf, ruleMeasure, stateMeasure } from '../marks/index.ts';
 import { askCube, askParts } from './cells.ts';
@@ -446,12 +442,6 @@ async function memberOrders(
   };
 }
 
-/** The words for a group of members or a class, by what stands for it in a path. */
-function groupLabel(groups: readonly MemberGroup[] | undefined, member: string | null): string | undefined {
-  const letter = classLetter(member);
-  return letter === null ? soundGroups(groups).find((group) => groupKey(group) === member)?.label : `Class ${letter}`;
-}
-
 function headers(
   { dataset }: AnswerContext,
   label: MemberLabel,
@@ -463,10 +453,9 @@ function headers(
 ): Header[] {
   return nodes.map(({ node, role, depth, open, canOpen, summary, bare }) => {
     const path = tree.path(node);
-    const labels = path.map((member, level) =>
-      member === OTHERS
-        ? `All other ${fieldPlural(dataset, fields[level])}`
-        : (groupLabel(levels[fields[level]]?.groups, member) ?? headerLabel(dataset, label, fields, path, level)),
+    const labels = path.map(
+      (member, level) =>
+        combinedWords(dataset, fields[level], levels[fields[level]], member) ?? headerLabel(dataset, label, fields, path, level),
     );
     const header: Header = { path, role, depth, open, canOpen, labels, ...(summary ? { summary } : {}), ...(bare ? { bare } : {}) };
     if (path.at(-1) !== OTHERS) return header;

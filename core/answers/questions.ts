@@ -21,7 +21,7 @@ import {
   type Path,
   type Standing,
 } from '../api/index.ts';
-import { parsePathKey, withAggregations } from '../crosstab/index.ts';
+import { parsePathKey, placedOnSide, withAggregations } from '../crosstab/index.ts';
 import type { IsVisiblePath } from '../exhibits/index.ts';
 import { withMarkMeasures } from '../marks/index.ts';
 import {
@@ -34,7 +34,7 @@ import {
   type Order,
   type Variance,
 } from '../model/index.ts';
-import { placedInBranch, sideFields } from './branches.ts';
+import { placedInBranch } from './branches.ts';
 import type { AnswerContext } from './context.ts';
 import { crosstabWindow } from './crosstab-window.ts';
 import { AnswerError } from './errors.ts';
@@ -135,7 +135,7 @@ const memberNotVisible = (): AnswerError =>
 
 /** Whether a path along an axis is one that the reader may see, also below a member that was opened by a level of its own. */
 async function isVisibleOn(exhibit: CellExhibit, which: 'side' | 'top', path: Path, isVisible: IsVisiblePath): Promise<boolean> {
-  const own = which === 'side' ? sideFields(exhibit, path) : { fields: exhibit.top.fields, path };
+  const own = which === 'side' ? placedOnSide(exhibit, path) : { fields: exhibit.top.fields, path };
   return own !== null && (await isVisible(own.fields, own.path));
 }
 

@@ -1,5 +1,5 @@
 import type { Path, Standing, Watched } from '../api/index.ts';
-import { branchedMember, withAggregations, type AxisTree, type VisibleNode } from '../crosstab/index.ts';
+import { isBranched, withAggregations, type AxisTree, type VisibleNode } from '../crosstab/index.ts';
 import { figureText } from '../format/index.ts';
 import type { State } from '../indicators/index.ts';
 import { withMarkMeasures } from '../marks/index.ts';
@@ -34,7 +34,7 @@ export async function readingOf(
     if (!kpi) throw notThere();
     return kpiReading(context, exhibit, kpi, asked);
   }
-  if ('kpi' in watched || watched.side.some((part) => branchedMember(part))) throw notThere();
+  if ('kpi' in watched || isBranched(watched.side)) throw notThere();
   const own = withAggregations(context.dataset, exhibit);
   const cell = own.exhibit.cells.find(({ measure }) => measure === watched.measure);
   const { indicator } = cell ?? {};

@@ -1,8 +1,5 @@
 export { AxisTree, nodesOfGroups, type AxisNode } from './axis.ts';
 export {
-  branchedMember,
-  branchPart,
-  classLetter,
   groupKey,
   isCombined,
   lessOf,
@@ -38,6 +35,8 @@ export {
   type VisibleNode,
   type VisibleRole,
 } from './visible-lines.ts';
+export { branchedMember, branchOf, branchPart, isBranched, isUnder, placedOnSide, plainPath } from './branches.ts';
+export { combinedWords } from './combined-words.ts';
 export { isOfCell } from './contexts.ts';
 export { dayLevel, movingCalendar, splitDates } from './date-frames.ts';
 export { pathCondition, planOthers, selectTopMembers, TooManyOthersError } from './top-members.ts';

@@ -128,16 +128,6 @@ export function soundGroups(groups: readonly MemberGroup[] = []): MemberGroup[] 
 /** What a group takes off, by its own key, where it is a difference; null for what is no group beside its members. */
 export const lessOf = (member: string | null): string | null => (member?.startsWith(BESIDE) ? LESS + member.slice(BESIDE.length) : null);
 
-/** How the first member of a branch stands in a path: the level that it is of, then the member. */
-const BRANCH = `${OTHERS}>`;
-export const branchPart = (field: string, member: string | null): string => `${BRANCH}${field}${member === null ? '' : `=${member}`}`;
-/** The level and the member that a part of a path stands for, where that is the first of a branch; null for any other. */
-export function branchedMember(part: string | null): { field: string; member: string | null } | null {
-  if (!part?.startsWith(BRANCH)) return null;
-  const [, field, member] = /^([^=]*)(?:=(.*))?$/s.exec(part.slice(BRANCH.length))!;
-  return { field, member: member ?? null };
-}
-
 /** How the classes of a level stand in a path. No group has such an id. */
 const CLASS = `${INSTEAD}:`;
 /** What stands in a path for a class of members, counted from 0. */

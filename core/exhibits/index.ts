@@ -8,4 +8,4 @@ export { measuresShown } from './measures-shown.ts';
 export { reportFaults } from './faults.ts';
 export { isSame, settingChanges } from './changes.ts';
 export { linksOf } from './links.ts';
-export { openByChoice, openByKey, openedBy, withBranches } from './open-by.ts';
+export { openByChoice, openByKey, withBranches } from './open-by.ts';

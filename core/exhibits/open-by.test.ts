@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { crosstabSchema } from '../model/index.ts';
 import { workedDataset } from '../testing/worked-example.ts';
-import { exhibitAsChosen, openByChoice, openByKey, openedBy } from './index.ts';
+import { exhibitAsChosen, openByChoice, openByKey } from './index.ts';
 
 const table = workedDataset.dimensions.find((dimension) => dimension.kind === 'table' && dimension.levels.length > 1)!;
 const levels = [...table.levels].map(({ name }) => name);
@@ -17,7 +17,14 @@ const shown = (choices: string[]): string[] =>
 describe('members opened by another level', () => {
   it('have it in the place of their own level and those below it of the same hierarchy', () => {
     expect(shown([openByChoice(levels[1], year)])).toEqual([levels[0], year]);
-    expect(openedBy('table', { [openByKey('table')]: [openByChoice(levels[1], year)] }, levels[1])).toBe(year);
+  });
+  it('have it alone where it is chosen for one of them, whatever its name holds', () => {
+    for (const member of ['Nordic', 'a/b', '100 %', 'x@y>z', null]) {
+      const choices = { [openByKey('table')]: [openByChoice(levels[1], year, [member])] };
+      const { side } = exhibitAsChosen({ prompts: [], pages: [] }, choices, exhibit, workedDataset);
+      expect(side.fields).toEqual(levels);
+      expect(side.branches).toEqual([{ path: [member], fields: [levels[0], year] }]);
+    }
   });
   it('stay as they are where the address names nothing that there is', () => {
     for (const odd of ['', '>', `${levels[1]}>nothing`, `nothing>${year}`, '__proto__>x']) expect(shown([odd])).toEqual(levels);

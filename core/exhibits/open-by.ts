@@ -1,4 +1,4 @@
-import { branchedMember, parsePathKey, pathKey } from '../crosstab/index.ts';
+import { isBranched, parsePathKey, pathKey } from '../crosstab/index.ts';
 import {
   fieldPlace,
   findField,
@@ -30,17 +30,6 @@ const readChoices = (exhibit: string, choices: Choices): OpenedBy[] =>
     const [, from, to, key] = /^([^>@]+)>([^>@]+)(?:@(.+))?$/s.exec(choice) ?? [];
     return from === undefined ? [] : [{ from, to, path: key === undefined ? null : parsePathKey(key) }];
   });
-
-/** The level that stands in the place of another, below all members or below one alone; undefined for the usual one. */
-export const openedBy = (
-  exhibit: string,
-  choices: Choices,
-  from: string,
-  path: readonly (string | null)[] | null = null,
-): string | undefined =>
-  readChoices(exhibit, choices).find(
-    (own) => own.from === from && (own.path === null ? null : pathKey(own.path)) === (path && pathKey(path)),
-  )?.to;
 
 /** The levels of one dimension from a field on: they go together. */
 function runFrom(dataset: Dataset, fields: readonly string[], from: string): string[] {
@@ -74,7 +63,7 @@ export function withBranches(exhibit: Crosstab, choices: Choices, dataset: Datas
   const branches = readChoices(exhibit.id, choices).flatMap(({ to, path }): Branch[] => {
     const name = levelNamed(dataset, to);
     const from = path && fields[path.length];
-    if (!path || !from || name === null || fields.includes(name) || path.some((member) => branchedMember(member))) return [];
+    if (!path || !from || name === null || fields.includes(name) || isBranched(path)) return [];
     const run = runFrom(dataset, fields, from);
     const rest = fields.slice(path.length).filter((field) => !run.includes(field));
     return [{ path, fields: [...fields.slice(0, path.length), name, ...rest] }];

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { axisOver, crosstabSchema, webAddressSchema, type Dataset, type Filter } from '../model/index.ts';
 import { workedDataset } from '../testing/worked-example.ts';
+import { branchPart } from '../crosstab/index.ts';
 import { carriedAlong, filledAddress, followedPlace, followersOf, following } from './index.ts';
 
 const link = { label: 'There' };
@@ -107,6 +108,13 @@ describe('following a chosen member', () => {
   });
   it('is nothing at the whole, or where a line stands for several members', () => {
     expect(followedPlace(table, { side: [], top: [] })).toBeNull();
+    // Below a member that was opened by a level of its own, the place is one of that level.
+    const branched = { ...table, side: { ...table.side, branches: [{ path: ['Nordic'], fields: [table.side.fields[0], 'channel'] }] } };
+    expect(followedPlace(branched, { side: ['Nordic', branchPart('channel', 'Online')], top: [] })?.scope).toEqual({
+      [table.side.fields[0]]: ['Nordic'],
+      channel: ['Online'],
+    });
+    expect(followedPlace(table, { side: ['Nordic', branchPart('channel', 'Online')], top: [] })).toBeNull();
     expect(followedPlace(table, { side: ['\u0000others'], top: [] })?.scope ?? null).toBeNull();
   });
   it('adds to what the reader chose, and is done by who names the exhibit', () => {

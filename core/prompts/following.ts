@@ -1,4 +1,4 @@
-import { isCombined } from '../crosstab/index.ts';
+import { isCombined, placedOnSide } from '../crosstab/index.ts';
 import { allOf, type Crosstab, type Exhibit, type Filter, type ReaderScope, type Scope } from '../model/index.ts';
 
 /** A place in a cross-tab: its members along both axes. */
@@ -15,11 +15,12 @@ export function followedPlace(
   { side, top }: Pick<Crosstab, 'side' | 'top'>,
   place: ChosenPlace,
 ): { scope: Scope; where: Filter | null } | null {
-  if (place.side.length + place.top.length === 0 || !isPlain(place.side) || !isPlain(place.top)) return null;
+  const own = placedOnSide({ side }, place.side);
+  if (!own || place.side.length + place.top.length === 0 || !isPlain(own.path) || !isPlain(place.top)) return null;
   const scope: Scope = {};
   const missing: Filter[] = [];
   for (const [{ fields }, path] of [
-    [side, place.side],
+    [own, own.path],
     [top, place.top],
   ] as const) {
     path.forEach((member, level) => {

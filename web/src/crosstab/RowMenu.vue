@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Header } from '@bold-compass/core/api';
 import { openByKey } from '@bold-compass/core/exhibits';
-import { isCombined, pathKey } from '@bold-compass/core/crosstab';
+import { isBranched, isCombined, pathKey, placedOnSide } from '@bold-compass/core/crosstab';
 import { samePath } from '@bold-compass/core/table';
 import { fieldLabel, isCellExhibit, type CellExhibit, type Scope } from '@bold-compass/core/model';
 import { computed, ref } from 'vue';
@@ -19,12 +19,14 @@ const words = computed(() => props.header.labels.at(-1) ?? '');
 /** The exhibit as it is written, before its reader opened members by other levels. */
 const written = computed(() => report.value.exhibits.find((one): one is CellExhibit => isCellExhibit(one) && one.id === props.exhibit.id));
 const members = computed((): Scope | null => {
-  const { path } = props.header;
-  if (path.length === 0 || path.some((member) => member === null || isCombined(member))) return null;
-  return Object.fromEntries(path.map((member, level) => [props.exhibit.side.fields[level], [member!]]));
+  const placed = placedOnSide(props.exhibit, props.header.path);
+  if (!placed || placed.path.length === 0 || placed.path.some((member) => member === null || isCombined(member))) return null;
+  return Object.fromEntries(placed.path.map((member, level) => [placed.fields[level], [member!]]));
 });
 /** The level below, as it is written, and what may stand in its place. */
-const below = computed(() => (members.value ? written.value?.side.fields[props.header.path.length] : undefined));
+const below = computed(() =>
+  members.value && !isBranched(props.header.path) ? written.value?.side.fields[props.header.path.length] : undefined,
+);
 /** The level that its own members are of now. */
 const now = computed(() => {
   const { path } = props.header;

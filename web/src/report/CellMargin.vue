@@ -2,7 +2,7 @@
 import { explanationSchema, type Explanation, type Standing as TableStanding } from '@bold-compass/core/api';
 import { cellText, countWords, figureText, signedPercent, unitWords } from '@bold-compass/core/format';
 import { dayLabel, parseIsoDate } from '@bold-compass/core/calendar';
-import { isCombined, measureInRow } from '@bold-compass/core/crosstab';
+import { combinedWords, isBranched, isCombined, measureInRow, placedOnSide } from '@bold-compass/core/crosstab';
 import { goesByPlace, planMeasure } from '@bold-compass/core/formula';
 import { proposedLook } from '@bold-compass/core/modelling';
 import { fieldLabel, fieldPlural, measureNamed, type CellExhibit, type Dataset, type Scope } from '@bold-compass/core/model';
@@ -78,11 +78,15 @@ const canPin = computed(
     !report.value.measures.some(({ name }) => name === shownName.value) &&
     !shownName.value.includes('('),
 );
+/** Where the cell is down the side: also below a member that was opened by a level of its own. */
+const sidePlace = computed(
+  () => placedOnSide(props.exhibit, props.cell.side) ?? { fields: props.exhibit.side.fields, path: [...props.cell.side] },
+);
 /** The members of the row that can be chosen in the scope line; none where one is missing or stands for several. */
 const rowMembers = computed((): Scope | null => {
-  const { side } = props.cell;
+  const { fields, path: side } = sidePlace.value;
   if (side.length === 0 || side.some((member) => member === null || isCombined(member))) return null;
-  const members = Object.fromEntries(side.map((member, level) => [props.exhibit.side.fields[level], [member!]]));
+  const members = Object.fromEntries(side.map((member, level) => [fields[level], [member!]]));
   const isChosen = Object.entries(members).every(
     ([field, [member]]) => asked.value.scope[field]?.length === 1 && asked.value.scope[field][0] === member,
   );
@@ -96,7 +100,7 @@ function onlyThis(): void {
 /** A figure that is judged can be watched. */
 const isJudged = computed(() => {
   const { indicator } = props.exhibit.cells.find((one) => one.measure === props.cell.measure) ?? {};
-  return indicator !== undefined && shownName.value === props.cell.measure;
+  return indicator !== undefined && shownName.value === props.cell.measure && !isBranched(props.cell.side);
 });
 /** Where the menu of the row is open. */
 const rowMenu = shallowRef<[number, number] | null>(null);
@@ -120,8 +124,10 @@ const format = computed(() => props.exhibit.cells.find((cell) => cell.measure ==
 
 /** The words for the member of the row. */
 const rowWords = computed(() => {
-  const side = props.cell.side.at(-1);
-  return side === undefined ? '' : memberWords(props.exhibit.side.fields[props.cell.side.length - 1], side);
+  const { fields, path } = sidePlace.value;
+  const [field, member] = [fields[path.length - 1], path.at(-1)];
+  if (member === undefined) return '';
+  return combinedWords(view.value.dataset, field, props.exhibit.side.levels[field], member) ?? memberWords(field, member);
 });
 const place = computed(() => {
   const side = props.cell.side.at(-1);
@@ -129,7 +135,9 @@ const place = computed(() => {
   const [rows, columns] = [props.exhibit.side.fields, props.exhibit.top.fields];
   const whole = rows[0] ? `All ${fieldPlural(view.value.dataset, rows[0])}` : '';
   const row = side === undefined ? whole : rowWords.value;
-  const column = top === undefined ? '' : label.value(columns[props.cell.top.length - 1], top);
+  const field = columns[props.cell.top.length - 1];
+  const combined = top === undefined ? undefined : combinedWords(view.value.dataset, field, props.exhibit.top.levels[field], top);
+  const column = top === undefined ? '' : (combined ?? label.value(field, top));
   return [row, column].filter((word) => word !== '').join(', ');
 });
 /** Where members have words of their own, the first condition on that field tells them. */
