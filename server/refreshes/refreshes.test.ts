@@ -339,9 +339,9 @@ describe('a parameter that a prompt fills', () => {
 
 describe('a watched figure of live records', () => {
   it('is looked at though nothing is loaded, and told when the records there have changed', async () => {
-    await warehouse.query('CREATE TABLE warehouse.stock AS SELECT 10 AS pieces');
-    await warehouse.query('GRANT SELECT ON warehouse.stock TO PUBLIC');
-    const origin = { kind: 'sql', ...query('SELECT pieces FROM warehouse.stock') };
+    await warehouse.query('CREATE TABLE warehouse.shelf AS SELECT 10 AS pieces');
+    await warehouse.query('GRANT SELECT ON warehouse.shelf TO PUBLIC');
+    const origin = { kind: 'sql', ...query('SELECT pieces FROM warehouse.shelf') };
     const made = await agent.post('/api/sources').send({ label: 'Stock', origin, live: true }).expect(200);
     const { source } = made.body as { source: string };
     await totals(source, ['sum_pieces']);
@@ -367,7 +367,7 @@ describe('a watched figure of live records', () => {
     const watched = { report: id, exhibit: 'strip', watched: { kpi: 'pieces' }, scope: {}, label: 'Pieces', query: {} };
     await agent.post('/api/watches').send(watched).expect(200);
     await demo.app.look();
-    await warehouse.query('UPDATE warehouse.stock SET pieces = 1');
+    await warehouse.query('UPDATE warehouse.shelf SET pieces = 1');
     demo.app.catalogue.forget(id);
     expect(await demo.app.look()).toBe(0);
     // A minute later.

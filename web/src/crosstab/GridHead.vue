@@ -128,7 +128,7 @@ const measureHeads = computed(() =>
           <button v-if="leads(segment)" type="button" class="leads" @click="emit('follow', segmentHeader(segment))">
             {{ headings.segment(segment) }}
           </button>
-          <template v-else>{{ headings.segment(segment) }}</template>
+          <template v-else>{{ ` ${headings.segment(segment)}` }}</template>
         </span>
       </div>
     </div>
