@@ -45,8 +45,7 @@ test('a share and last year are calculated from the menu of a measure, without w
 });
 
 test('the margin of a growth says which dates stand against each other', async ({ page }) => {
-  await page.goto('/sign-in');
-  await page.getByRole('button', { name: /^Ines Calloway/ }).click();
+  await enterAs(page, 'Ines Calloway');
   await page.goto('/reports/growth-and-shares');
   const cell = rowOf(page, 'Nordic').first().getByRole('gridcell').nth(2);
   await cell.click();
