@@ -296,12 +296,17 @@ export async function crosstabWindow(
       return { branch, exhibit: other, table: await standingTable(context, other, scope, standingOfBranch(request, branch)) };
     }),
   );
-  const lines = branchedLines(
-    table.rows,
-    ({ node }) => table.cube.side.path(node),
-    branches.map(({ branch, table: { rows, cube } }) => ({ branch, rows, pathOf: ({ node }) => cube.side.path(node) })),
-  );
-  const shownLines = lines.slice(request.rows.from, request.rows.from + request.rows.count);
+  const inWindow = <Line>(lines: readonly Line[]): Line[] => lines.slice(request.rows.from, request.rows.from + request.rows.count);
+  // A table has up to a hundred thousand lines, and hardly any has branches: they are not gone through without need.
+  const lines =
+    branches.length === 0
+      ? null
+      : branchedLines(
+          table.rows,
+          ({ node }) => table.cube.side.path(node),
+          branches.map(({ branch, table: { rows, cube } }) => ({ branch, rows, pathOf: ({ node }) => cube.side.path(node) })),
+        );
+  const shownLines = lines ? inWindow(lines) : inWindow(table.rows).map((row) => ({ branch: -1, row }));
   const shownColumns = columns.slice(request.columns.from, request.columns.from + request.columns.count);
   const rowsOf = (which: number): VisibleNode[] => shownLines.filter(({ branch }) => branch === which).map(({ row }) => row);
   const whole = await windowShown(context, own, table, rowsOf(-1), shownColumns);
@@ -318,9 +323,9 @@ export async function crosstabWindow(
     const header = from.rows[at];
     return { from, at, header: branch < 0 ? header : { ...header, path: inBranch(branches[branch].branch, header.path) } };
   });
-  const { rows: rowHeaders, columns: columnHeaders, ...values } = branches.length > 0 ? joinedLines(order, whole) : whole;
+  const { rows: rowHeaders, columns: columnHeaders, ...values } = lines ? joinedLines(order, whole) : whole;
   return {
-    rows: { total: lines.length, from: request.rows.from, items: rowHeaders },
+    rows: { total: (lines ?? table.rows).length, from: request.rows.from, items: rowHeaders },
     columns: { total: columns.length, from: request.columns.from, items: columnHeaders },
     ...values,
     milliseconds: Math.round((performance.now() - started) * 10) / 10,

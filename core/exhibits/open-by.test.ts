@@ -26,6 +26,10 @@ describe('members opened by another level', () => {
       expect(side.branches).toEqual([{ path: [member], fields: [levels[0], year] }]);
     }
   });
+  it('are no more tables than can be worked out at once', () => {
+    const choices = { [openByKey('table')]: Array.from({ length: 500 }, (_, at) => openByChoice(levels[1], year, [`M${at}`])) };
+    expect(exhibitAsChosen({ prompts: [], pages: [] }, choices, exhibit, workedDataset).side.branches).toHaveLength(20);
+  });
   it('stay as they are where the address names nothing that there is', () => {
     for (const odd of ['', '>', `${levels[1]}>nothing`, `nothing>${year}`, '__proto__>x']) expect(shown([odd])).toEqual(levels);
   });

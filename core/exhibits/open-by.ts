@@ -57,6 +57,9 @@ function levelNamed(dataset: Dataset, field: string): string | null {
   return place && place.kind !== 'attribute' ? place.name : null;
 }
 
+/** Each is a table of its own to work out: no more of them are. */
+const MOST_BRANCHES = 20;
+
 /** A cross-tab with the members that its reader opened by a level of their own; those that are not there change nothing. */
 export function withBranches(exhibit: Crosstab, choices: Choices, dataset: Dataset): Crosstab {
   const { fields } = exhibit.side;
@@ -68,5 +71,5 @@ export function withBranches(exhibit: Crosstab, choices: Choices, dataset: Datas
     const rest = fields.slice(path.length).filter((field) => !run.includes(field));
     return [{ path, fields: [...fields.slice(0, path.length), name, ...rest] }];
   });
-  return branches.length > 0 ? { ...exhibit, side: { ...exhibit.side, branches } } : exhibit;
+  return branches.length > 0 ? { ...exhibit, side: { ...exhibit.side, branches: branches.slice(0, MOST_BRANCHES) } } : exhibit;
 }

@@ -18,6 +18,8 @@ export async function withoutHidden(part: unknown, seen: IsVisible, axes: string
     else if (name === 'levels' && typeof value === 'object' && value !== null) kept[name] = await seenLevels(value, seen, axes);
     else if ((name === 'members' || name === 'less') && Array.isArray(value))
       kept[name] = await filterSeen(value, (one) => (level === undefined ? seenOnSomeAxis(one, seen, axes) : seen(level, one)));
+    else if (name === 'branches' && Array.isArray(value))
+      kept[name] = await filterSeen(value, (one) => isSeenPlace((one as { path?: unknown[] }).path ?? [], seen, axes));
     else if (name === 'initial' || name === 'chooses') kept[name] = await seenChoices(value, seen);
     else if (name === 'at' && Array.isArray(value)) kept[name] = (await isSeenPlace(value, seen, axes)) ? value : [];
     else kept[name] = await withoutHidden(value, seen, axes, level);
