@@ -132,7 +132,7 @@ export async function loadDemo(connection: Connection): Promise<void> {
       ...{ id: 'net-sales-2025', dataset: dataset.name, measure: 'net_sales', filter: { op: 'in', field: 'year', values: ['2025'] } },
       ...{ expected: ledger.rows[0].net, note: 'Ledger, annual accounts of 2025', person: 'ines-calloway' },
     });
-    await db.insert(tables.tileServer).values({ address: SIMULATED_TILES, credit: 'Land: Natural Earth, public domain' });
+    await db.insert(tables.tileServer).values({ address: SIMULATED_TILES, attribution: 'Land: Natural Earth, public domain' });
     await client.query('COMMIT');
     await client.query('ANALYZE');
   } catch (error) {

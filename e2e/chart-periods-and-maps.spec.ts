@@ -95,7 +95,7 @@ test('a steward sets what is behind maps, and readers see to whom that is owed',
   await form.getByRole('button', { name: 'Test and save' }).click();
   await expect(form.getByText('holds {z}, {x} and {y} where')).toBeVisible();
   await form.getByLabel('Simulated tiles').check();
-  await form.getByLabel('Credit').fill('Drawn by us, for a test');
+  await form.getByLabel('Attribution').fill('Drawn by us, for a test');
   await form.getByRole('button', { name: 'Test and save' }).click();
   await expect(page.getByText('Simulated tiles · Drawn by us, for a test')).toBeVisible();
   await enterAs(page, 'Henrike Hollin');

@@ -22,10 +22,10 @@ export const tileServerSchema = z.object({
     .max(500)
     .refine(isTileAddress, 'The address begins with https:// or http:// and holds {z}, {x} and {y} where zoom, column and row go.'),
   /** Whom the tiles are owed to, shown under each map. */
-  credit: z.string().trim().max(200).default(''),
+  attribution: z.string().trim().max(200).default(''),
 });
 export type TileServer = z.infer<typeof tileServerSchema>;
 
 /** What everyone may know of the tile server; its address, which may hold a key, is for stewards. */
-export const tileServerViewSchema = z.object({ isSet: z.boolean(), credit: z.string(), address: z.string().nullable() });
+export const tileServerViewSchema = z.object({ isSet: z.boolean(), attribution: z.string(), address: z.string().nullable() });
 export type TileServerView = z.infer<typeof tileServerViewSchema>;

@@ -364,7 +364,7 @@ export const tileServer = app.table(
   {
     one: boolean('one').primaryKey().default(true),
     address: text('address').notNull(),
-    credit: text('credit').notNull().default(''),
+    attribution: text('attribution').notNull().default(''),
   },
   (table) => [check('tile_server_is_one', sql`${table.one}`)],
 );

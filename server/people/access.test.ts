@@ -67,7 +67,7 @@ const ATTEMPTS: Record<string, (agent: Agent) => Promise<void>> = {
   },
   'get /tile-server': async (agent) => {
     const { body } = await agent.get('/api/tile-server').expect(200);
-    expect(body).toEqual({ isSet: true, credit: 'Land: Natural Earth, public domain', address: null });
+    expect(body).toEqual({ isSet: true, attribution: 'Land: Natural Earth, public domain', address: null });
   },
   // Tiles show nothing of the data.
   'get /tiles/:z/:x/:y': async (agent) => void (await agent.get('/api/tiles/2/1/1').expect(200)),

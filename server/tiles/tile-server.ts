@@ -61,16 +61,16 @@ export class Tiles {
 
   async view(mayChange: boolean): Promise<TileServerView> {
     const own = await this.set();
-    return { isSet: own !== null, credit: own?.credit ?? '', address: mayChange ? (own?.address ?? null) : null };
+    return { isSet: own !== null, attribution: own?.attribution ?? '', address: mayChange ? (own?.address ?? null) : null };
   }
 
   /** Sets the tile server once it has sent a tile. Rejects with ApiError `connection-failed`. */
-  async change({ address, credit }: TileServer): Promise<void> {
+  async change({ address, attribution }: TileServer): Promise<void> {
     if (address !== SIMULATED_TILES) await fetchTile(address, { z: 0, x: 0, y: 0 });
     await this.db
       .insert(tables.tileServer)
-      .values({ address, credit })
-      .onConflictDoUpdate({ target: tables.tileServer.one, set: { address, credit } });
+      .values({ address, attribution })
+      .onConflictDoUpdate({ target: tables.tileServer.one, set: { address, attribution } });
   }
 
   async remove(): Promise<void> {

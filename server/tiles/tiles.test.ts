@@ -36,7 +36,7 @@ afterAll(async () => {
   await demo.close();
 });
 
-const set = (address: string, credit = '') => steward.put('/api/tile-server').send({ address, credit });
+const set = (address: string, attribution = '') => steward.put('/api/tile-server').send({ address, attribution });
 const detail = ({ body }: { body: unknown }): string => (body as { detail: string }).detail;
 
 describe('the tile server', () => {
@@ -45,7 +45,7 @@ describe('the tile server', () => {
     await (await demo.as('ines-calloway')).delete('/api/tile-server').expect(403);
     await set(`${host}/tiles/{z}/{x}/{y}?key=secret`, '© Somebody').expect(200);
     expect((await steward.get('/api/tile-server').expect(200)).body).toMatchObject({ address: `${host}/tiles/{z}/{x}/{y}?key=secret` });
-    expect((await manager.get('/api/tile-server').expect(200)).body).toEqual({ isSet: true, credit: '© Somebody', address: null });
+    expect((await manager.get('/api/tile-server').expect(200)).body).toEqual({ isSet: true, attribution: '© Somebody', address: null });
   });
 
   it('is asked by this server, once for each tile, and never beyond its scheme', async () => {
@@ -70,7 +70,7 @@ describe('the tile server', () => {
     ])
       expect(detail(await set(`${host}/${path}/{z}/{x}/{y}`).expect(422)), path).toContain(why);
     expect(detail(await set('http://127.0.0.1:9/{z}/{x}/{y}').expect(422))).toContain('does not answer');
-    expect((await steward.get('/api/tile-server')).body).toMatchObject({ credit: '© Somebody' });
+    expect((await steward.get('/api/tile-server')).body).toMatchObject({ attribution: '© Somebody' });
   });
 
   it.each([
@@ -86,7 +86,7 @@ describe('the tile server', () => {
 
   it('is taken away again', async () => {
     await steward.delete('/api/tile-server').expect(200);
-    expect((await manager.get('/api/tile-server')).body).toEqual({ isSet: false, credit: '', address: null });
+    expect((await manager.get('/api/tile-server')).body).toEqual({ isSet: false, attribution: '', address: null });
     await manager.get('/api/tiles/0/0/0').expect(404);
   });
 

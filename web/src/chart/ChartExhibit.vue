@@ -321,7 +321,7 @@ const takeBetter = (): void => change({ ...props.exhibit, chart: { ...props.exhi
         <ul v-if="notes.length > 0" class="notes muted">
           <li v-for="line in notes" :key="line">{{ line }}</li>
         </ul>
-        <p v-if="hasTiles && tileServer?.isSet && tileServer.credit" class="credit muted">{{ tileServer.credit }}</p>
+        <p v-if="hasTiles && tileServer?.isSet && tileServer.attribution" class="attribution muted">{{ tileServer.attribution }}</p>
         <ShadeKey v-if="key" :figure="figure" :settings="settings" v-bind="key" />
       </div>
     </template>
@@ -385,7 +385,7 @@ const takeBetter = (): void => change({ ...props.exhibit, chart: { ...props.exhi
   padding: 0;
   font-size: 12.5px;
 }
-.credit {
+.attribution {
   font-size: 12px;
   margin: 2px 0 0;
 }

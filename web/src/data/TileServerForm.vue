@@ -13,9 +13,9 @@ const queries = useQueryClient();
 
 const address = ref(props.known.address === SIMULATED_TILES ? '' : (props.known.address ?? ''));
 const isSimulated = ref(props.known.address === SIMULATED_TILES);
-const credit = ref(props.known.credit);
+const attribution = ref(props.known.attribution);
 const asked = computed(() =>
-  tileServerSchema.safeParse({ address: isSimulated.value ? SIMULATED_TILES : address.value, credit: credit.value }),
+  tileServerSchema.safeParse({ address: isSimulated.value ? SIMULATED_TILES : address.value, attribution: attribution.value }),
 );
 const busy = ref(false);
 const message = ref('');
@@ -51,7 +51,7 @@ const remove = (): Promise<void> => attempt(() => ask(z.object({}), 'DELETE', '/
       placeholder="https://tiles.example/{z}/{x}/{y}.png"
       class="address"
     />
-    <v-text-field v-model="credit" label="Credit" maxlength="200" hint="Shown under each map" persistent-hint />
+    <v-text-field v-model="attribution" label="Attribution" maxlength="200" hint="Shown under each map" persistent-hint />
     <div class="actions">
       <v-btn color="primary" variant="flat" type="submit" :disabled="busy">{{ busy ? 'Fetching a tile …' : 'Test and save' }}</v-btn>
       <v-btn v-if="known.isSet" variant="text" :disabled="busy" @click="remove">Remove</v-btn>

@@ -53,9 +53,9 @@ const isSteward = computed(() => session.person?.role === 'steward');
 const { data: tileServer } = useQuery({ ...tileServerQuestion, enabled: isSteward });
 const settingTiles = ref(false);
 const tileWords = computed(() => {
-  const { address, credit } = tileServer.value ?? { address: null, credit: '' };
+  const { address, attribution } = tileServer.value ?? { address: null, attribution: '' };
   if (address === null) return 'None. Maps are drawn with their shapes alone.';
-  return [address === SIMULATED_TILES ? 'Simulated tiles' : address, credit].filter(Boolean).join(' · ');
+  return [address === SIMULATED_TILES ? 'Simulated tiles' : address, attribution].filter(Boolean).join(' · ');
 });
 
 const message = ref('');

@@ -2,7 +2,7 @@
 import type { Dataset, MemberClasses } from '@bold-compass/core/model';
 import { computed, ref, watch } from 'vue';
 import { measureChoices } from '../edges.ts';
-import MemberPath from './MemberPath.vue';
+import SelectionFields from './SelectionFields.vue';
 import SettingsSection from './SettingsSection.vue';
 
 /** Members of a level put together in classes by how much of a measure they make. `across` are the fields of the other axis. */
@@ -43,12 +43,6 @@ function takeBounds(): void {
   >
     <v-checkbox label="Group by class" :model-value="classes !== undefined" @update:model-value="toggle" />
     <template v-if="classes">
-      <v-select
-        label="By"
-        :model-value="classes.measure"
-        :items="measures.map((measure) => ({ value: measure.name, title: measure.label }))"
-        @update:model-value="set({ measure: $event })"
-      />
       <v-text-field
         v-model="written"
         label="Cumulative percent"
@@ -57,16 +51,7 @@ function takeBounds(): void {
         :error-messages="message"
         @change="takeBounds"
       />
-      <MemberPath :dataset="dataset" :fields="across" :path="classes.at" words="in the figures of" @change="set({ at: $event })" />
-      <v-select
-        label="Within"
-        :model-value="classes.per"
-        :items="[
-          { value: 'parent', title: 'Each parent' },
-          { value: 'all', title: 'All members' },
-        ]"
-        @update:model-value="set({ per: $event as MemberClasses['per'] })"
-      />
+      <SelectionFields :dataset="dataset" :across="across" :selection="classes" @change="set" />
     </template>
   </SettingsSection>
 </template>

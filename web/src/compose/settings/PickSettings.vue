@@ -2,7 +2,7 @@
 import type { Dataset, Pick } from '@bold-compass/core/model';
 import { computed } from 'vue';
 import { measureChoices } from '../edges.ts';
-import MemberPath from './MemberPath.vue';
+import SelectionFields from './SelectionFields.vue';
 import SettingsSection from './SettingsSection.vue';
 
 /** Which members of a level are shown: the largest or smallest, and all others. `across` are the fields of the other axis. */
@@ -39,22 +39,7 @@ const set = (part: Partial<Pick>): void => emit('change', { ...props.pick!, ...p
         :model-value="pick.count"
         @change="set({ count: Math.max(1, Math.min(1000, Math.round(Number(valueOf($event)) || 1))) })"
       />
-      <v-select
-        label="By"
-        :model-value="pick.measure"
-        :items="measures.map((measure) => ({ value: measure.name, title: measure.label }))"
-        @update:model-value="set({ measure: $event })"
-      />
-      <MemberPath :dataset="dataset" :fields="across" :path="pick.at" words="in the figures of" @change="set({ at: $event })" />
-      <v-select
-        label="Within"
-        :model-value="pick.per"
-        :items="[
-          { value: 'parent', title: 'Each parent' },
-          { value: 'all', title: 'All members' },
-        ]"
-        @update:model-value="set({ per: $event as Pick['per'] })"
-      />
+      <SelectionFields :dataset="dataset" :across="across" :selection="pick" @change="set" />
       <v-checkbox label="Group the others" :model-value="pick.others" @update:model-value="set({ others: !pick.others })" />
     </template>
   </SettingsSection>
