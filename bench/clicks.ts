@@ -38,7 +38,7 @@ async function clickUntil(target: Page, click: string, shown: string): Promise<n
 }
 
 const button = (name: string): string => `//button[@aria-label="${name}"]`;
-const row = (name: string): string => `//*[@role="rowheader"][.//*[@title="${name}"]]`;
+const row = (name: string): string => `//*[@role="rowheader"][contains(., "${name}")]`;
 const settled = `//*[@aria-busy="false"]//*[@role="treegrid"]`;
 
 const times = new Map<string, number[]>();
@@ -79,7 +79,7 @@ for (let round = 0; round < ROUNDS; round++) {
   await page.goto(`/reports/${id}?compose=&year=${2023 + (round % 4)}`);
   await page.getByRole('treegrid').waitFor();
   await page.getByRole('button', { name: 'Units sold', exact: true }).click();
-  const cells = '//*[@class="menu-sheet"]//button[normalize-space(.)="Put it in the cells"]';
+  const cells = '//*[@role="menuitem"][normalize-space(.)="Add to cells"]';
   await page.locator(cells).waitFor();
   note('composing: a measure in the cells', await clickUntil(page, cells, `//*[@role="columnheader"][contains(., "Units sold")]`));
   await page.waitForTimeout(400);
@@ -92,7 +92,7 @@ for (let round = 0; round < ROUNDS; round++) {
   const first = (await page.locator('[role=rowheader] .words').first().textContent())!.trim();
   note(
     'composing: swapping the axes',
-    await clickUntil(page, swap, `//*[@role="treegrid"][not(.//*[@role="rowheader"]//*[@title="${first}"])]`),
+    await clickUntil(page, swap, `//*[@role="treegrid"][not(.//*[@role="rowheader"][contains(., "${first}")])]`),
   );
   await page.waitForTimeout(400);
 }

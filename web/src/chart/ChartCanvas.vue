@@ -15,7 +15,7 @@ import { inStyle } from './chart-styles.ts';
 import type { ChartDrawing, ChartTarget, DrawChart } from './drawing.ts';
 import MapZoom from './MapZoom.vue';
 import { nextPoint, type PointAt } from './point-keys.ts';
-import { CHART_FONT, chartTokens } from './tokens.ts';
+import { CHART_FONT, canvasTokens } from '../theme/canvas-tokens.ts';
 import { useMapView } from './use-map-view.ts';
 
 /** One chart: what it draws, what is pointed at, and the way through its points by keys. */
@@ -81,7 +81,7 @@ const drawing = computed((): ChartDrawing | null => {
   const { figure, measures, warns, chosen, height } = props;
   // What is drawn reads its settings for each point: they are not watched one by one.
   const settings = toRaw(props.settings);
-  const tokens = chartTokens(frame.value, props.settings.style);
+  const tokens = canvasTokens(frame.value, props.settings.style);
   const drawn = { figure, settings, tokens, measures, width: width.value, height, warns, chosen, view: view.value };
   return inStyle(drawn, draws.value.draw(drawn), isPrinted.value);
 });
@@ -98,7 +98,7 @@ const moves = computed(() => {
 function optionsOf({ config }: ChartDrawing): NonNullable<typeof config.options> {
   // A picture of many points is not moved from one place to another.
   const isMoved = moves.value && !config.data.datasets.some((dataset) => 'many' in dataset);
-  const { ink, paper } = chartTokens(frame.value!, props.settings.style);
+  const { ink, paper } = canvasTokens(frame.value!, props.settings.style);
   return {
     ...config.options,
     animation: isMoved ? { duration: MOVE, easing: 'linear' } : false,

@@ -2,7 +2,7 @@
 import { onMounted, useTemplateRef, watch } from 'vue';
 import { useTheme } from 'vuetify';
 import { patternTile } from './patterns.ts';
-import { chartTokens } from './tokens.ts';
+import { canvasTokens } from '../theme/canvas-tokens.ts';
 
 /** The pattern of a series, as its bars have it. */
 const props = defineProps<{ index: number }>();
@@ -10,7 +10,7 @@ const canvas = useTemplateRef('canvas');
 const theme = useTheme();
 function draw(): void {
   if (!canvas.value) return;
-  const { ink, paper } = chartTokens(canvas.value, 'monochrome');
+  const { ink, paper } = canvasTokens(canvas.value, 'monochrome');
   canvas.value.getContext('2d')?.drawImage(patternTile(props.index, ink, paper), 0, 0, canvas.value.width, canvas.value.height);
 }
 onMounted(draw);

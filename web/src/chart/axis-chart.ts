@@ -9,7 +9,7 @@ import { pointNotes, type NotePlace } from './point-notes.ts';
 import { referenceLines } from './reference-lines.ts';
 import { memberScale, placeScale, valueScale } from './scales.ts';
 import { isSameCell, seriesTarget, stateColour } from './targets.ts';
-import { CHART_FONT, faded, type ChartTokens } from './tokens.ts';
+import { CHART_FONT, faded, type CanvasTokens } from '../theme/canvas-tokens.ts';
 
 type AxisDataset = ChartDataset<'bar' | 'line', (number | [number, number] | null)[]>;
 
@@ -35,7 +35,7 @@ function textWidth(text: string): number {
 const isBar = ({ as }: Pick<AxisSeries, 'as'>): boolean => as === 'column';
 
 /** The colour of a series, where its points do not have their own. */
-export const seriesColour = (tokens: ChartTokens, { colour }: Pick<AxisSeries, 'colour'>): string => tokens.series[colour];
+export const seriesColour = (tokens: CanvasTokens, { colour }: Pick<AxisSeries, 'colour'>): string => tokens.series[colour];
 
 /** The colours of bars, one for each: by their state, by their member, by what they do to the total, or since they are below zero. */
 function barColours({ tokens, settings, warns, figure }: DrawnWith, series: AxisSeries): string[] {
@@ -204,7 +204,7 @@ function trailMarks({ figure, settings, tokens }: DrawnWith, lying: boolean): Be
 }
 
 /** A scale whose figures are written at the bars: nothing is left of it but the line at zero. */
-const zeroOnly = (tokens: ChartTokens): object => ({
+const zeroOnly = (tokens: CanvasTokens): object => ({
   ticks: { display: false },
   // Room for the figures at both ends.
   grace: '12%',

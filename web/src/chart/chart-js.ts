@@ -22,7 +22,7 @@ import { MatrixController, MatrixElement } from 'chartjs-chart-matrix';
 import { TreemapController, TreemapElement } from 'chartjs-chart-treemap';
 import { endLabels } from './end-labels.ts';
 import { manyPoints } from './many-points.ts';
-import { CHART_FONT } from './tokens.ts';
+import { CHART_FONT } from '../theme/canvas-tokens.ts';
 
 Chart.register(
   ...[ArcElement, BarElement, LineElement, PointElement, MatrixElement, TreemapElement],

@@ -2,7 +2,7 @@ import { chartKindOf } from '@bold-compass/core/chart';
 import type { ChartConfiguration, ChartDataset } from 'chart.js';
 import type { ChartDrawing, DrawnWith } from './drawing.ts';
 import { patternOf } from './patterns.ts';
-import { opaque } from './tokens.ts';
+import { opaque } from '../theme/canvas-tokens.ts';
 
 /** Lines and points of series are told apart by these, where there are no colours. */
 const DASHES = [[], [7, 3], [2, 3], [9, 3, 2, 3], [4, 2], [12, 4], [2, 6], [6, 2, 2, 2]];

@@ -3,7 +3,7 @@ import { WordCloudController, WordElement } from 'chartjs-chart-wordcloud';
 import { Chart } from './chart-js.ts';
 import type { DrawChart } from './drawing.ts';
 import { partsOf } from './parts-chart.ts';
-import { SERIF_FONT } from './tokens.ts';
+import { SERIF_FONT } from '../theme/canvas-tokens.ts';
 
 Chart.register(WordCloudController, WordElement);
 

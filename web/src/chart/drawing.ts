@@ -2,7 +2,7 @@ import type { ChartFigure } from '@bold-compass/core/chart';
 import type { ChartSettings } from '@bold-compass/core/model';
 import type { ChartConfiguration } from 'chart.js';
 import type { ChosenCell } from '../report/url-state.ts';
-import type { ChartTokens } from './tokens.ts';
+import type { CanvasTokens } from '../theme/canvas-tokens.ts';
 
 /** What a point of a chart stands for. */
 export interface ChartTarget {
@@ -32,7 +32,7 @@ export interface ChartDrawing {
 export interface DrawnWith {
   figure: ChartFigure;
   settings: ChartSettings;
-  tokens: ChartTokens;
+  tokens: CanvasTokens;
   /** The names of the measures, by their position. */
   measures: readonly string[];
   /** The room that there is for it, in pixels. */

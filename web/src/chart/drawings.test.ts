@@ -17,9 +17,9 @@ import { packedChart } from './packed-chart.ts';
 import { roundChart } from './parts-chart.ts';
 import { nextPoint, type PointAt } from './point-keys.ts';
 import { pointsChart } from './points-chart.ts';
-import type { ChartTokens } from './tokens.ts';
+import type { CanvasTokens } from '../theme/canvas-tokens.ts';
 
-const tokens: ChartTokens = {
+const tokens: CanvasTokens = {
   ...{
     ink: 'rgb(0, 0, 0)',
     quiet: 'rgb(90, 90, 90)',

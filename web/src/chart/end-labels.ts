@@ -1,5 +1,5 @@
 import type { Chart, ChartType, Plugin } from 'chart.js';
-import { CHART_FONT } from './tokens.ts';
+import { CHART_FONT } from '../theme/canvas-tokens.ts';
 
 /** A name at the end of a line. */
 export interface EndLabel {

@@ -5,7 +5,7 @@ import type { AnnotationOptions } from 'chartjs-plugin-annotation';
 import { LOCALE } from '../report/state-words.ts';
 import type { DrawChart } from './drawing.ts';
 import { seriesTarget } from './targets.ts';
-import { CHART_FONT, faded, SERIF_FONT } from './tokens.ts';
+import { CHART_FONT, faded, SERIF_FONT } from '../theme/canvas-tokens.ts';
 
 /** A single value on half a circle, with its target as a mark across it. */
 export const gaugeChart: DrawChart = (drawn) => {

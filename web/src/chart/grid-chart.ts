@@ -4,7 +4,7 @@ import type { ChartConfiguration } from 'chart.js';
 import { LOCALE } from '../report/state-words.ts';
 import type { ChartDrawing, DrawnWith } from './drawing.ts';
 import { isSameCell, stateColour, seriesTarget } from './targets.ts';
-import { CHART_FONT, shadeColour } from './tokens.ts';
+import { CHART_FONT, shadeColour } from '../theme/canvas-tokens.ts';
 
 /** Cells at least so wide have room for their figures. */
 const WIDTH_OF_FIGURE = 44;

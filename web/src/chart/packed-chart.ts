@@ -4,7 +4,7 @@ import { hierarchy, pack } from 'd3-hierarchy';
 import { LOCALE } from '../report/state-words.ts';
 import type { DrawChart } from './drawing.ts';
 import { partsOf } from './parts-chart.ts';
-import { CHART_FONT, faded } from './tokens.ts';
+import { CHART_FONT, faded } from '../theme/canvas-tokens.ts';
 
 interface Node {
   /** Its place among the parts; undefined for a group. */

@@ -6,7 +6,7 @@ import { LOCALE } from '../report/state-words.ts';
 import type { ChartDrawing, ChartTarget, DrawnWith } from './drawing.ts';
 import { memberScale, valueScale } from './scales.ts';
 import { isSameCell, stateColour, targetOf } from './targets.ts';
-import { CHART_FONT, faded, SERIF_FONT } from './tokens.ts';
+import { CHART_FONT, faded, SERIF_FONT } from '../theme/canvas-tokens.ts';
 
 const SHARE = { kind: 'percent', decimals: 1, unit: 'one' } as const;
 /** Smaller parts have no room for words. */

@@ -1,7 +1,7 @@
 import { notesAt, type Category, type Series } from '@bold-compass/core/chart';
 import type { AnnotationOptions } from 'chartjs-plugin-annotation';
 import type { DrawnWith } from './drawing.ts';
-import { CHART_FONT } from './tokens.ts';
+import { CHART_FONT } from '../theme/canvas-tokens.ts';
 import { textWidth, wrappedWords } from './wrapped-words.ts';
 
 /** How wide a note may be, how far it stands from its point, and its margins, in pixels. */

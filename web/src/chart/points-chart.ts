@@ -18,7 +18,7 @@ import { MANY, NO_LABELS, type ManyPoints } from './many-points.ts';
 import { pointNotes, type NotePlace } from './point-notes.ts';
 import { valueScale } from './scales.ts';
 import { isSameCell, stateColour, targetOf } from './targets.ts';
-import { between, CHART_FONT, faded } from './tokens.ts';
+import { between, CHART_FONT, faded } from '../theme/canvas-tokens.ts';
 import { waysOf } from './ways.ts';
 
 const [SMALLEST, LARGEST, USUAL] = [4, 26, 5];

@@ -3,7 +3,7 @@ import { figureText } from '@bold-compass/core/format';
 import type { AnnotationOptions } from 'chartjs-plugin-annotation';
 import { LOCALE } from '../report/state-words.ts';
 import type { DrawnWith } from './drawing.ts';
-import { CHART_FONT, faded } from './tokens.ts';
+import { CHART_FONT, faded } from '../theme/canvas-tokens.ts';
 
 /** Of a Pareto chart: where the few members end that make most of the whole. */
 const PARETO_SHARE = 0.8;

@@ -3,7 +3,7 @@ import { cellText } from '@bold-compass/core/format';
 import type { ChartScale, NumberFormat } from '@bold-compass/core/model';
 import type { ScaleOptionsByType } from 'chart.js';
 import { LOCALE } from '../report/state-words.ts';
-import { CHART_FONT, type ChartTokens } from './tokens.ts';
+import { CHART_FONT, type CanvasTokens } from '../theme/canvas-tokens.ts';
 import { fitsWords, wrappedWords } from './wrapped-words.ts';
 
 const FONT = { family: CHART_FONT, size: 12 } as const;
@@ -26,7 +26,7 @@ export interface ValueScale {
 }
 
 /** A scale of values: thin, with few ticks, and a dark line at zero. */
-export function valueScale(tokens: ChartTokens, { format, scale, fromZero, title, ends, grid = true }: ValueScale) {
+export function valueScale(tokens: CanvasTokens, { format, scale, fromZero, title, ends, grid = true }: ValueScale) {
   return {
     type: scale.logarithmic ? 'logarithmic' : 'linear',
     beginAtZero: fromZero && !scale.logarithmic,
@@ -59,7 +59,7 @@ const [MOST_ASLANT, LINE] = [24, 16];
 
 /** A scale of members: their labels, under these the groups they are in; groups alone where there are too many members. */
 export function memberScale(
-  tokens: ChartTokens,
+  tokens: CanvasTokens,
   categories: readonly { label: string; groups: readonly string[] }[],
   { lying, width, stacked }: { lying: boolean; width: number; stacked: boolean },
 ) {
@@ -103,7 +103,7 @@ export function memberScale(
 }
 
 /** A scale of places in a row of many points, which only the library's thinning of lines needs. */
-export function placeScale(tokens: ChartTokens, categories: readonly { fullLabel: string }[]) {
+export function placeScale(tokens: CanvasTokens, categories: readonly { fullLabel: string }[]) {
   return {
     type: 'linear',
     min: 0,

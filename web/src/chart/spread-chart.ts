@@ -5,7 +5,7 @@ import { LOCALE } from '../report/state-words.ts';
 import type { ChartDrawing, ChartTarget, DrawnWith } from './drawing.ts';
 import { memberScale, valueScale } from './scales.ts';
 import { seriesTarget } from './targets.ts';
-import { CHART_FONT, faded } from './tokens.ts';
+import { CHART_FONT, faded } from '../theme/canvas-tokens.ts';
 
 const COUNT = { kind: 'number', decimals: 0, unit: 'one' } as const;
 const MEMBERS = { one: 'member', many: 'members' };

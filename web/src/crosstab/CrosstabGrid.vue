@@ -3,17 +3,23 @@ import type { Header } from '@bold-compass/core/api';
 import { depthNeeded } from '@bold-compass/core/crosstab';
 import type { Crosstab, LinkPlace } from '@bold-compass/core/model';
 import { canChoose, CrosstabTable } from '@bold-compass/core/table';
-import { useVirtualizer } from '@tanstack/vue-virtual';
-import { useResizeObserver, useScroll } from '@vueuse/core';
-import { computed, ref, toRef, useId, watch } from 'vue';
+import { useVirtualizer, type Range } from '@tanstack/vue-virtual';
+import { useIntersectionObserver, useResizeObserver } from '@vueuse/core';
+import { computed, ref, toRaw, toRef, useId, watch } from 'vue';
+import { useTheme } from 'vuetify';
 import { useReport } from '../report/context.ts';
 import { LOCALE } from '../report/state-words.ts';
 import type { ChosenCell, CrosstabState, Orders } from '../report/url-state.ts';
 import CrosstabRow from './CrosstabRow.vue';
 import GridHead from './GridHead.vue';
+import GridMarks from './GridMarks.vue';
 import { NOT_HERE, useGridFocus } from './grid-focus.ts';
 import { placed, ROW_HEIGHT, type LabelPart } from './layout.ts';
+import { markInks } from './mark-shapes.ts';
+import type { ShownColumns } from './row-cells.ts';
+import { RowSlots } from './row-slots.ts';
 import { useSizes } from './sizes.ts';
+import { canvasTokens } from '../theme/canvas-tokens.ts';
 import { useWidthDrawing } from '../report/width-drawing.ts';
 import type { Cells, Viewport } from './windows.ts';
 
@@ -43,7 +49,10 @@ const id = useId();
 const scroller = ref<HTMLElement | null>(null);
 
 /** The cross-tab as it looks, whatever draws it. */
-const table = computed(() => new CrosstabTable(view.value.dataset, props.exhibit, props.cells, view.value.dataTo, LOCALE));
+const table = computed(
+  // Read for every cell, and never changed in place: each reading need not be watched.
+  () => new CrosstabTable(toRaw(view.value.dataset), toRaw(props.exhibit), props.cells, view.value.dataTo, LOCALE),
+);
 const measures = computed(() => table.value.measures);
 const headings = computed(() => table.value.headings);
 const stacked = computed(() => table.value.stacked);
@@ -67,19 +76,30 @@ const sizes = useSizes({
   ownWidth,
   narrow: matchMedia('(max-width: 700px)').matches,
 });
-const { indent, columnWidth, measureOffsets, levelColumns, headingWidth, labelWidth, sideWidth, levels, headHeight, totalWidth } = sizes;
+const {
+  indent,
+  columnWidth,
+  measureOffsets,
+  figureRooms,
+  levelColumns,
+  headingWidth,
+  labelWidth,
+  sideWidth,
+  levels,
+  headHeight,
+  totalWidth,
+} = sizes;
+
+/** The colours of marks, in the theme that is on; none where nothing is painted. */
+const theme = useTheme();
+const inks = computed(() => {
+  void theme.name.value;
+  const isPainted = props.exhibit.cells.some(({ marks = [] }) => marks.some(({ kind }) => kind !== 'rule'));
+  return isPainted && scroller.value ? markInks(canvasTokens(scroller.value, 'yearbook')) : null;
+});
 
 // Virtual rows and columns -----------------------------------------------------------------------------------------
-const rowVirtualizer = useVirtualizer(
-  computed(() => ({
-    count: lineCount.value,
-    getScrollElement: () => scroller.value,
-    estimateSize: () => ROW_HEIGHT,
-    overscan: 6,
-    paddingStart: headHeight.value,
-    scrollPaddingStart: headHeight.value,
-  })),
-);
+// The columns listen to the scroller first: what they read of it must not wait for rows that came into view.
 const columnVirtualizer = useVirtualizer(
   computed(() => ({
     count: props.cells.columnCount,
@@ -91,10 +111,38 @@ const columnVirtualizer = useVirtualizer(
     scrollPaddingStart: sideWidth.value,
   })),
 );
+const OVERSCAN = 6;
+const rowVirtualizer = useVirtualizer(
+  computed(() => ({
+    count: lineCount.value,
+    getScrollElement: () => scroller.value,
+    estimateSize: () => ROW_HEIGHT,
+    // As many rows wherever they are scrolled to, so that none has to be made or taken away.
+    rangeExtractor({ startIndex, count }: Range): number[] {
+      const room = Math.ceil((rowVirtualizer.value.scrollRect?.height ?? 0) / ROW_HEIGHT) + 1 + 2 * OVERSCAN;
+      const first = Math.max(0, Math.min(startIndex - OVERSCAN, count - room));
+      return Array.from({ length: Math.min(room, count) }, (_, index) => first + index);
+    },
+    paddingStart: headHeight.value,
+    scrollPaddingStart: headHeight.value,
+  })),
+);
 watch([columnWidth, sideWidth], () => columnVirtualizer.value.measure());
 watch(headHeight, () => rowVirtualizer.value.measure());
 const shownRows = computed(() => rowVirtualizer.value.getVirtualItems());
 const shownColumns = computed(() => columnVirtualizer.value.getVirtualItems());
+const slots = new RowSlots();
+const slottedRows = computed(() =>
+  slots.place(
+    shownRows.value.map(({ index }) => index),
+    !rowVirtualizer.value.isScrolling,
+  ),
+);
+const shown = computed((): ShownColumns => ({
+  columns: shownColumns.value,
+  columnWidth: columnWidth.value,
+  offsets: measureOffsets.value,
+}));
 const totalHeight = computed(() => headHeight.value + lineCount.value * ROW_HEIGHT);
 
 watch([shownRows, shownColumns], ([rows, columns]) => {
@@ -156,7 +204,19 @@ const { focus, lastColumn, chosenIn, choose, isAt, onKey } = useGridFocus({
     else emit('key', event, at);
   },
 });
-const active = computed(() => `${id}-${focus.value.row}-${focus.value.column}`);
+/** The element of a place in the grid; none where it is out of view. */
+function idOf(line: number, column: number): string | undefined {
+  const row = slottedRows.value.find(({ index }) => index === line);
+  return row && `${id}-${row.slot}-${column}`;
+}
+/** The place of an element in the grid: its line, and its flattened column. */
+function placeOf(element: Element | null): { line: number; column: number } | null {
+  const [, slot, column] = (element?.id.startsWith(`${id}-`) && /-(\d+)-(-?\d+)$/.exec(element.id)) || [];
+  const row = slottedRows.value.find((one) => String(one.slot) === slot);
+  return row ? { line: row.index, column: Number(column) } : null;
+}
+const elementOf = (line: number, column: number): HTMLElement | null => document.getElementById(idOf(line, column) ?? '');
+const active = computed(() => idOf(focus.value.row, focus.value.column));
 
 /** Brings the chosen cell into view: it may come from the address, or the margin may have narrowed the page. */
 function showChosen(): void {
@@ -168,8 +228,10 @@ function showChosen(): void {
   if (column >= 0) columnVirtualizer.value.scrollToIndex(column, { align: 'auto' });
 }
 /** Whether columns go on beyond the right edge. */
-const { arrivedState } = useScroll(scroller);
-const goesOn = computed(() => totalWidth.value > roomWidth.value && !arrivedState.right);
+const rightEdge = ref<HTMLElement | null>(null);
+const showsRightEdge = ref(true);
+useIntersectionObserver(rightEdge, ([{ isIntersecting }]) => (showsRightEdge.value = isIntersecting), { root: scroller });
+const goesOn = computed(() => totalWidth.value > roomWidth.value && !showsRightEdge.value);
 const roomWidth = ref(0);
 useResizeObserver(scroller, ([{ contentRect }]) => {
   if (contentRect.width === roomWidth.value) return;
@@ -202,9 +264,9 @@ function openRowMenu(event: MouseEvent): void {
   const target = event.target as HTMLElement;
   if (target.closest('[role=gridcell], .grid-head')) return;
   const pointed = target.closest<HTMLElement>('[role=rowheader]');
-  const label = pointed ?? document.getElementById(`${id}-${focus.value.row}--1`);
-  const line = label?.id.startsWith(`${id}-`) ? /-(\d+)--1$/.exec(label.id) : null;
-  const row = line && table.value.headerOf(Number(line[1]));
+  const label = pointed ?? elementOf(focus.value.row, -1);
+  const place = placeOf(label);
+  const row = place && table.value.headerOf(place.line);
   if (!label || !row || row.role !== 'member') return;
   event.preventDefault();
   const box = label.getBoundingClientRect();
@@ -215,15 +277,21 @@ function openRowMenu(event: MouseEvent): void {
 function openMenu(event: MouseEvent): void {
   if (!props.composing) return openRowMenu(event);
   const pointed = (event.target as HTMLElement).closest<HTMLElement>('[role=gridcell]');
-  const cell = pointed ?? document.getElementById(active.value);
-  const place = cell?.id.startsWith(`${id}-`) ? /-(\d+)-(\d+)$/.exec(cell.id) : null;
-  const row = place && table.value.headerOf(Number(place[1]));
-  if (!cell || !place || !row) return;
+  const cell = pointed ?? elementOf(focus.value.row, focus.value.column);
+  const place = placeOf(cell);
+  const row = place && table.value.headerOf(place.line);
+  if (!cell || !place || !row || place.column < 0) return;
   event.preventDefault();
-  const [line, flat] = [Number(place[1]), Number(place[2])];
   const box = cell.getBoundingClientRect();
   const [x, y] = pointed && event.clientX > 0 ? [event.clientX, event.clientY] : [box.left, box.bottom];
-  emit('menu', { x, y, row, measure: stacked.value ? line % lines.value : flat % beside.value });
+  emit('menu', { x, y, row, measure: stacked.value ? place.line % lines.value : place.column % beside.value });
+}
+
+/** A label that is cut, and what describes a cell, say themselves in full where they are pointed at. */
+function hint({ target }: MouseEvent): void {
+  if (!(target instanceof HTMLElement)) return;
+  if (target.role === 'gridcell') target.title = target.ariaDescription ?? '';
+  else if (target.classList.contains('words')) target.title = target.scrollWidth > target.clientWidth ? (target.textContent ?? '') : '';
 }
 
 defineExpose({ focusGrid: () => scroller.value?.querySelector<HTMLElement>('[role=treegrid]')?.focus() });
@@ -248,6 +316,7 @@ defineExpose({ focusGrid: () => scroller.value?.querySelector<HTMLElement>('[rol
         :style="{ width: `${totalWidth}px`, height: `${totalHeight}px` }"
         @keydown="onKey"
         @contextmenu="openMenu"
+        @mouseover="hint"
       >
         <GridHead
           :exhibit="exhibit"
@@ -266,29 +335,40 @@ defineExpose({ focusGrid: () => scroller.value?.querySelector<HTMLElement>('[rol
           @menu="openHeadingMenu"
           @rename="(measure, heading) => emit('rename', measure, heading)"
         />
+        <GridMarks
+          v-if="inks && shownRows.length > 0"
+          :table="table"
+          :first="shownRows[0].index"
+          :count="shownRows.length"
+          :shown="shown"
+          :rooms="figureRooms"
+          :inks="inks"
+          :top="headHeight"
+          :left="sideWidth"
+        />
         <div role="rowgroup">
           <CrosstabRow
-            v-for="item in shownRows"
-            :key="item.index"
-            :index="item.index"
+            v-for="{ slot, index } in slottedRows"
+            :key="slot"
+            :index="index"
             :table="table"
-            :columns="shownColumns"
-            :offsets="measureOffsets"
-            :parts="partsOf(item.index)"
+            :shown="shown"
+            :rooms="figureRooms"
+            :parts="partsOf(index)"
             :side-width="sideWidth"
-            :column-width="columnWidth"
             :width="totalWidth"
-            :top="headHeight + item.index * ROW_HEIGHT"
-            :row-index="item.index + levels + 2"
-            :chosen="chosenIn(item.index)"
-            :focused="focus.row === item.index ? focus.column : NOT_HERE"
-            :id-base="id"
+            :top="headHeight + index * ROW_HEIGHT"
+            :row-index="index + levels + 2"
+            :chosen="chosenIn(index)"
+            :focused="focus.row === index ? focus.column : NOT_HERE"
+            :id-base="`${id}-${slot}`"
             @toggle="emit('toggle', 'side', $event)"
-            @label="focus = { row: item.index, column: -1 }"
-            @choose="choose(item.index, $event)"
-            @follow="follow(item.index, $event)"
+            @label="focus = { row: index, column: -1 }"
+            @choose="choose(index, $event)"
+            @follow="follow(index, $event)"
           />
         </div>
+        <div ref="rightEdge" class="right-edge" aria-hidden="true" />
       </div>
       <span class="visually-hidden" role="status">{{ `${exhibit.title}: ${lineCount} rows` }}</span>
     </div>
@@ -333,6 +413,12 @@ defineExpose({ focusGrid: () => scroller.value?.querySelector<HTMLElement>('[rol
   position: relative;
   font-size: 13.5px;
 }
+.right-edge {
+  position: absolute;
+  inset: 0 0 0 auto;
+  width: 1px;
+  pointer-events: none;
+}
 .grid:focus-visible {
   outline-offset: -2px;
 }
@@ -344,11 +430,8 @@ defineExpose({ focusGrid: () => scroller.value?.querySelector<HTMLElement>('[rol
 .loose-labels :deep(.corner) {
   position: absolute;
 }
-.style-ledger :deep(.row)::after {
-  content: '';
-  position: absolute;
-  inset: auto 0 0;
-  border-bottom: 1px solid var(--rule-2);
+.style-ledger :deep(.row) {
+  --rule-below: var(--rule-2);
 }
 .style-ledger :deep(.grid-head),
 .style-ledger :deep(.corner) {

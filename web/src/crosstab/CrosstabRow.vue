@@ -3,8 +3,9 @@ import type { Header } from '@bold-compass/core/api';
 import type { CrosstabTable } from '@bold-compass/core/table';
 import { computed } from 'vue';
 import BearingNeedle from '../report/BearingNeedle.vue';
-import CellDrawing from './CellDrawing.vue';
-import { ROW_HEIGHT, type LabelPart } from './layout.ts';
+import type { LabelPart } from './layout.ts';
+import { hidesFigureOf } from './mark-shapes.ts';
+import { rowCells, type ShownColumns } from './row-cells.ts';
 import ToggleRing from './ToggleRing.vue';
 
 /**
@@ -14,11 +15,11 @@ import ToggleRing from './ToggleRing.vue';
 const props = defineProps<{
   index: number;
   table: CrosstabTable;
-  columns: readonly { index: number }[];
-  offsets: readonly { left: number; width: number }[];
+  shown: ShownColumns;
+  /** By the measure's position. */
+  rooms: readonly { isTight: boolean }[];
   parts: readonly LabelPart[];
   sideWidth: number;
-  columnWidth: number;
   width: number;
   top: number;
   rowIndex: number;
@@ -27,10 +28,9 @@ const props = defineProps<{
   idBase: string;
 }>();
 const emit = defineEmits<{ toggle: [header: Header]; label: []; choose: [column: number]; follow: [column: number] }>();
-/** The number of a cell that is chosen already leads where its first link does. */
-function press(event: MouseEvent, { flat, leads }: { flat: number; leads: boolean }): void {
-  const isNumber = (event.target as HTMLElement).closest('.figure, .sparkline') !== null;
-  if (leads && isNumber && props.chosen === flat) emit('follow', flat);
+/** A number that is chosen already leads where its first link does. */
+function press({ flat, leads }: { flat: number; leads: boolean }): void {
+  if (leads && props.chosen === flat) emit('follow', flat);
   else emit('choose', flat);
 }
 
@@ -38,31 +38,27 @@ const line = computed(() => props.table.line(props.index));
 const header = computed(() => line.value.header);
 /** What a cell shows, worked out once for all its attributes. */
 const drawn = computed(() => {
-  const { table, columns, offsets, sideWidth, columnWidth } = props;
-  const { row, measure } = line.value;
-  const positions = measure === null ? table.measures.map((_, position) => position) : [measure];
-  return columns.flatMap(({ index: column }) =>
-    positions.map((position, place) => {
-      const cell = table.cell(row, column, position);
-      const { rule, shade } = cell.marks ?? {};
-      return {
-        ...cell,
-        flat: column * positions.length + place,
-        second: place > 0,
-        look: rule && [`tone-${rule.tone}`, `look-${rule.look}`],
-        hidden: cell.marks?.sparkline?.hasFigure === false,
-        hint: cell.reason || rule?.words || undefined,
-        // As a text, which is only written where it has changed.
-        place: `left:${sideWidth + column * columnWidth + offsets[place].left}px;width:${offsets[place].width}px${shade ? `;background:${groundOf(shade)}` : ''}`,
-      };
-    }),
-  );
+  /** Cells stand in a line one after the other: each keeps its distance from the one before it. */
+  let end = 0;
+  return rowCells(props.table, props.index, props.shown).map(({ cell, flat, position, place, left, width }) => {
+    const gap = left - end;
+    end = left + width;
+    const { rule, arrow } = cell.marks ?? {};
+    const hint = cell.reason || rule?.words || undefined;
+    return {
+      ...cell,
+      flat,
+      isSecond: place > 0,
+      isTight: props.rooms[position].isTight,
+      isHidden: cell.marks !== null && hidesFigureOf(cell.marks),
+      look: rule && [`tone-${rule.tone}`, `look-${rule.look}`],
+      hint,
+      description: [hint, arrow?.words].filter((words) => words).join('; ') || undefined,
+      // As a text, which is only written where it has changed.
+      place: `margin-left:${gap}px;width:${width}px`,
+    };
+  });
 });
-/** Dark enough to tell, pale enough to read on. */
-const DARKEST = 40;
-function groundOf({ amount }: { amount: number }): string {
-  return `color-mix(in srgb,var(--${amount < 0 ? 'off' : 'sea'}) ${Math.round(Math.abs(amount) * DARKEST)}%,var(--paper))`;
-}
 </script>
 
 <template>
@@ -81,10 +77,10 @@ function groundOf({ amount }: { amount: number }): string {
     :aria-rowindex="rowIndex"
     :aria-level="Math.max(header?.depth ?? 1, 1)"
     :aria-expanded="header?.canOpen ? header.open : undefined"
-    :style="`transform:translateY(${top}px);width:${width}px;height:${ROW_HEIGHT}px`"
+    :style="`top:${top}px;width:${width}px`"
   >
     <div
-      :id="`${idBase}-${index}--1`"
+      :id="`${idBase}--1`"
       role="rowheader"
       class="label"
       :class="{ focused: focused === -1 }"
@@ -95,18 +91,14 @@ function groundOf({ amount }: { amount: number }): string {
         <span class="indent" :style="`width:${part.indent}px`" />
         <ToggleRing v-if="part.toggle" :open="part.toggle.open" :label="part.text" tabindex="-1" @toggle="emit('toggle', part.toggle)" />
         <span v-else-if="part.room" class="no-toggle" />
-        <span
-          class="words"
-          :class="{ light: part.light, leads: line.leads && !part.light }"
-          :title="part.text"
-          @click="line.leads && emit('follow', -1)"
-          >{{ part.text }}</span
-        >
+        <span class="words" :class="{ light: part.light, leads: line.leads && !part.light }" @click="line.leads && emit('follow', -1)">{{
+          part.text
+        }}</span>
       </span>
     </div>
     <div
       v-for="cell in drawn"
-      :id="`${idBase}-${index}-${cell.flat}`"
+      :id="`${idBase}-${cell.flat}`"
       :key="cell.flat"
       role="gridcell"
       class="cell"
@@ -118,45 +110,49 @@ function groundOf({ amount }: { amount: number }): string {
           chosen: chosen === cell.flat,
           focused: focused === cell.flat,
           blank: cell.value === null,
-          second: cell.second,
+          second: cell.isSecond,
           warns: cell.warns,
+          leads: cell.leads,
+          unseen: cell.isHidden,
+          tight: cell.isTight,
         },
       ]"
       :style="cell.place"
       :title="cell.hint"
-      @click="press($event, cell)"
+      :aria-description="cell.description"
+      @click="press(cell)"
     >
-      <CellDrawing v-if="cell.marks" :marks="cell.marks" />
-      <span class="figure" :class="{ leads: cell.leads, 'for-readers': cell.hidden }">{{ cell.text }}</span>
-      <BearingNeedle v-if="cell.state" :state="cell.state" :turn="cell.bearing" />
+      {{ cell.text }}<BearingNeedle v-if="cell.state" :state="cell.state" :turn="cell.bearing" />
     </div>
   </div>
 </template>
 
 <style scoped>
+/* No cell has a layer of its own: rows are moved, drawn and pointed at by the hundred. */
 .row {
   position: absolute;
-  top: 0;
   left: 0;
   height: 26px;
-  contain: layout size style;
+  display: flex;
+  contain: size layout style;
 }
-.row.group::before,
-.row.total::before {
-  content: '';
-  position: absolute;
-  inset: 0 0 auto;
-  border-top: 1px solid var(--rule);
-  z-index: 3;
-  pointer-events: none;
+.row,
+.label {
+  box-shadow:
+    inset 0 1px 0 var(--rule-above, transparent),
+    inset 0 -1px 0 var(--rule-below, transparent);
 }
-.row.total::before {
-  border-color: var(--ink);
+.row.group {
+  --rule-above: var(--rule);
+}
+.row.total {
+  --rule-above: var(--ink);
 }
 .label {
   position: sticky;
   left: 0;
   z-index: 2;
+  flex: none;
   height: 26px;
   background: var(--paper);
 }
@@ -172,16 +168,18 @@ function groundOf({ amount }: { amount: number }): string {
   color: var(--ink-2);
   font-weight: 400 !important;
 }
-.band .label,
-.band .cell {
+.row.band {
+  background: color-mix(in srgb, var(--rule-2) 55%, transparent);
+}
+.row.band .label {
   background: color-mix(in srgb, var(--rule-2) 55%, var(--paper));
 }
 .summary .words,
-.summary .figure {
+.summary .cell {
   font-style: italic;
   font-weight: 400;
 }
-.cell.warns .figure {
+.cell.warns {
   color: var(--off-text);
 }
 .indent {
@@ -198,60 +196,63 @@ function groundOf({ amount }: { amount: number }): string {
   width: 15px;
 }
 .depth-1 .words,
-.depth-1 .figure,
+.depth-1 .cell,
 .total .words,
-.total .figure {
+.total .cell {
   font-weight: 600;
 }
 .total .words,
-.total .figure {
+.total .cell {
   font-weight: 700;
 }
 .cell {
-  position: absolute;
-  top: 0;
+  flex: none;
   height: 26px;
-  contain: strict;
-  display: flex;
-  align-items: center;
-  justify-content: flex-end;
-  gap: 4px;
+  line-height: 26px;
   padding-right: 8px;
-  cursor: pointer;
+  text-align: right;
   white-space: nowrap;
+  cursor: pointer;
 }
-.cell.second .figure:not(.leads) {
+.cell.tight {
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.cell.second:not(.leads) {
   color: var(--ink-2);
 }
-.cell.blank .figure {
+.cell.blank {
   color: var(--ink-3);
+}
+.cell .bearing {
+  margin-left: 4px;
 }
 .words.leads {
   border-bottom: 1.2px dotted var(--brass-line);
   line-height: 18px;
   cursor: pointer;
 }
-.figure.leads {
-  border-bottom: 1.2px dotted var(--brass-line);
-  line-height: 17px;
+.cell.leads {
+  text-decoration: underline dotted var(--brass-line) 1.2px;
+  text-underline-offset: 4px;
 }
 /* The sparkline stands in its place; screen readers still say it. */
-.figure.for-readers {
-  position: absolute;
-  width: 1px;
-  height: 1px;
-  overflow: hidden;
-  clip-path: inset(50%);
+.cell.unseen {
+  color: transparent !important;
+  text-decoration: none;
 }
-.row:hover .cell,
+/* Marks lie behind it, and show through. */
+.row:hover {
+  background: color-mix(in srgb, var(--sea) 6%, transparent);
+}
 .row:hover .label {
-  background: color-mix(in srgb, var(--sea-tint) 45%, var(--paper));
+  background: color-mix(in srgb, var(--sea) 6%, var(--paper));
 }
 [role='treegrid']:focus-visible .focused {
   box-shadow: inset 0 0 0 1.5px var(--sea);
 }
 .cell.chosen {
-  background: var(--sea-tint);
+  background: color-mix(in srgb, var(--sea) 10%, transparent);
   box-shadow: inset 0 0 0 2px var(--sea);
 }
 @media (max-width: 700px) {

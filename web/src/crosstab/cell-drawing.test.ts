@@ -4,47 +4,92 @@ import { describe, expect, it } from 'vitest';
 import BearingNeedle from '../report/BearingNeedle.vue';
 import BulletBar from '../report/BulletBar.vue';
 import KpiTrend from '../report/KpiTrend.vue';
-import CellDrawing from './CellDrawing.vue';
 import CrosstabLegend from './CrosstabLegend.vue';
-import { hidesFigure, roomBeside } from './layout.ts';
+import { hidesFigure, roomBeside, ROW_HEIGHT } from './layout.ts';
+import { markShapes, type MarkInks, type MarkShape } from './mark-shapes.ts';
 
-const drawn = (marks: CellMarks) => mount(CellDrawing, { props: { marks } });
+const inks: MarkInks = {
+  ...{
+    bar: 'bar',
+    below: 'below',
+    target: 'target',
+    line: 'line',
+    column: 'column',
+    last: 'last',
+    arrow: 'arrow',
+    good: 'good',
+    bad: 'bad',
+  },
+  ground: (amount) => `ground ${amount}`,
+};
+const WIDTH = 260;
+const drawn = (marks: CellMarks, part: { figure?: number; hasNeedle?: boolean } = {}): MarkShape[] =>
+  markShapes({ marks, width: WIDTH, figure: 40, hasNeedle: false, ...part }, inks);
+const ofKind = <K extends MarkShape['kind']>(shapes: MarkShape[], kind: K) =>
+  shapes.filter((shape): shape is Extract<MarkShape, { kind: K }> => shape.kind === kind);
 const numberOf = (element: { attributes(name: string): string | undefined }, name: string): number => Number(element.attributes(name));
+/** From where to where shapes reach, sideways. */
+function reach(shapes: MarkShape[]): [left: number, right: number] {
+  const edges = shapes.flatMap((shape) => {
+    if (shape.kind === 'rect') return [shape.x, shape.x + shape.width];
+    if (shape.kind === 'dot') return [shape.at[0] - shape.radius, shape.at[0] + shape.radius];
+    return shape.lines.flat().map(([x]) => x);
+  });
+  return [Math.min(...edges), Math.max(...edges)];
+}
 
 describe('what is drawn with a figure', () => {
   it('is a bar from zero to the value, told apart below zero, with a tick at its target', () => {
-    const bar = drawn({ bar: { from: 0.25, to: 0.75, isNegative: true, target: 1 } });
-    const rect = bar.get('.bar rect');
-    expect(rect.classes()).toContain('negative');
-    const half = drawn({ bar: { from: 0, to: 1, isNegative: false, target: null } }).get('.bar rect');
-    expect(numberOf(rect, 'width')).toBeCloseTo(numberOf(half, 'width') / 2, 6);
-    expect(bar.find('.target').exists()).toBe(true);
+    const [bar, tick] = ofKind(drawn({ bar: { from: 0.25, to: 0.75, isNegative: true, target: 1 } }), 'rect');
+    const [whole, none] = ofKind(drawn({ bar: { from: 0, to: 1, isNegative: false, target: null } }), 'rect');
+    expect([bar.ink, whole.ink, tick.ink, none]).toEqual(['below', 'bar', 'target', undefined]);
+    expect(bar.width).toBeCloseTo(whole.width / 2, 6);
+    expect(bar.x - whole.x).toBeCloseTo(whole.width / 4, 6);
+    expect(tick.x + tick.width / 2).toBeCloseTo(whole.x + whole.width, 6);
   });
   it('is a line that breaks where values are missing, and ends where they end', () => {
-    const line = drawn({ sparkline: { draw: 'line', zero: 0, values: [0, 1, null, 0.5, null], hasFigure: false } });
-    const path = line.get('.sparkline path').attributes('d')!;
-    expect([...path].filter((letter) => letter === 'M')).toHaveLength(2);
-    expect([...path].filter((letter) => letter === 'L')).toHaveLength(1);
-    const end = path
-      .slice(path.lastIndexOf('M') + 1)
-      .split(' ')
-      .map(Number);
-    expect([numberOf(line.get('circle'), 'cx'), numberOf(line.get('circle'), 'cy')]).toEqual(end);
+    const shapes = drawn({ sparkline: { draw: 'line', zero: 0, values: [0, 1, null, 0.5, null], hasFigure: false } });
+    const [line] = ofKind(shapes, 'lines');
+    expect(line.lines.map((one) => one.length)).toEqual([2, 1]);
+    // One is above zero.
+    expect(line.lines[0][1][1]).toBeLessThan(line.lines[0][0][1]);
+    expect(ofKind(shapes, 'dot').map(({ at }) => at)).toEqual([line.lines[1][0]]);
+    expect(drawn({ sparkline: { draw: 'line', zero: 0, values: [null, null], hasFigure: false } })).toEqual([]);
   });
   it('is columns up and down from zero, the last of another colour', () => {
-    const columns = drawn({ sparkline: { draw: 'columns', zero: 0.5, values: [1, 0, null, 0.75], hasFigure: false } }).findAll(
-      '.sparkline rect',
-    );
-    expect(columns.map((one) => [one.classes('negative'), one.classes('last')])).toEqual([
-      [false, false],
-      [true, false],
-      [false, true],
+    const columns = ofKind(drawn({ sparkline: { draw: 'columns', zero: 0.5, values: [1, 0, null, 0.75], hasFigure: false } }), 'rect');
+    expect(columns.map(({ ink }) => ink)).toEqual(['column', 'below', 'last']);
+    const [up, down] = columns;
+    expect(up.y + up.height).toBeCloseTo(down.y, 6);
+    expect(up.height).toBeCloseTo(down.height, 6);
+  });
+  it('is an arrow in the colour of good or bad, or of neither', () => {
+    const arrow = (isGood: boolean | null): string => drawn({ arrow: { turn: -1, isGood, words: '−4.0 %' } })[0].ink;
+    expect([arrow(true), arrow(false), arrow(null)]).toEqual(['good', 'bad', 'arrow']);
+    const [line] = ofKind(drawn({ arrow: { turn: 1, isGood: true, words: '' } }), 'lines');
+    const [[x, y], [toX, toY]] = line.lines[0];
+    expect(toX > x && toY < y).toBe(true);
+  });
+  it('is a colour that fills the cell', () => {
+    expect(drawn({ shade: { amount: -0.5, colours: 'two' } })).toEqual([
+      { kind: 'rect', x: 0, y: 0, width: WIDTH, height: ROW_HEIGHT, ink: 'ground -0.5' },
     ]);
   });
-  it('is an arrow that says by how much', () => {
-    const arrow = drawn({ arrow: { turn: -1, isGood: false, words: '−4.0 % on the row before' } }).get('.arrow');
-    expect(arrow.attributes('aria-label')).toBe('−4.0 % on the row before');
-    expect(arrow.classes()).toContain('bad');
+  it('stands beside everything else in the cell, in a column of its own', () => {
+    const bar = { from: 0, to: 1, isNegative: false, target: null };
+    const sparkline = { draw: 'line' as const, zero: 0, values: [0, 1], hasFigure: true };
+    const arrow = { turn: 0 as const, isGood: null, words: '' };
+    const all = { bar, sparkline, arrow };
+    const [[, barEnds], [lineBegins, lineEnds], [arrowBegins, arrowEnds]] = [{ bar }, { sparkline, arrow }, { arrow }].map((marks) =>
+      reach(drawn(marks).filter((shape) => !('arrow' in marks && 'sparkline' in marks) || shape.ink !== 'arrow')),
+    );
+    expect(barEnds).toBeLessThan(lineBegins);
+    expect(lineEnds).toBeLessThan(arrowBegins);
+    expect(arrowEnds).toBeLessThanOrEqual(WIDTH - 40);
+    expect(drawn(all)).toHaveLength(4);
+    // A needle moves them to the left, a figure that is not there lets them come up to the edge.
+    expect(reach(drawn({ arrow }, { hasNeedle: true }))[1]).toBeLessThan(arrowEnds);
+    expect(reach(drawn({ arrow }, { figure: 0 }))[1]).toBeGreaterThan(arrowEnds);
   });
   it('takes room beside the figure, or its place', () => {
     expect(roomBeside({ measure: 'net' })).toBe(0);

@@ -2,6 +2,7 @@ import type { Header } from '@bold-compass/core/api';
 import { CrosstabTable } from '@bold-compass/core/table';
 import { axisOver, crosstabSchema, datasetSchema, type Crosstab } from '@bold-compass/core/model';
 import { mount } from '@vue/test-utils';
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { ref } from 'vue';
 import definition from '../../../demo/documents/dataset.json';
@@ -9,6 +10,7 @@ import type { CrosstabState, Orders } from '../report/url-state.ts';
 import { useWidthDrawing } from '../report/width-drawing.ts';
 import CrosstabRow from './CrosstabRow.vue';
 import GridHead from './GridHead.vue';
+import { RowSlots } from './row-slots.ts';
 import { useSizes } from './sizes.ts';
 import type { Cells } from './windows.ts';
 
@@ -56,13 +58,17 @@ describe('a row of a cross-tab', () => {
   const row = (cells: Cells, part: object = {}) =>
     mount(CrosstabRow, {
       props: {
-        ...{ index: 0, table: tableOf(cells), columns: [{ index: 0 }, { index: 1 }] },
-        offsets: [
-          { left: 0, width: 60 },
-          { left: 60, width: 50 },
-        ],
+        ...{ index: 0, table: tableOf(cells) },
+        shown: {
+          ...{ columns: [{ index: 0 }, { index: 1 }], columnWidth: 120 },
+          offsets: [
+            { left: 0, width: 60 },
+            { left: 60, width: 50 },
+          ],
+        },
+        rooms: [{ isTight: false }, { isTight: true }],
         parts: [{ text: 'Nordic', left: 0, width: 100, indent: 0, toggle: cells.rows[0] ?? null }],
-        ...{ sideWidth: 100, columnWidth: 120, width: 460, top: 58, rowIndex: 3, chosen: -2, focused: -2, idBase: 'g' },
+        ...{ sideWidth: 100, width: 460, top: 58, rowIndex: 3, chosen: -2, focused: -2, idBase: 'g' },
         ...part,
       },
     });
@@ -73,8 +79,38 @@ describe('a row of a cross-tab', () => {
     expect(texts(wrapper)).toEqual(['1,234', '−5', 'none', '0']);
     const cells = wrapper.findAll('[role=gridcell]');
     expect(cells[2].attributes('title')).toBe('There are no records here.');
-    expect(cells.map((cell) => cell.find('.leads').exists())).toEqual([true, false, false, false]);
+    expect(cells.map((cell) => cell.classes('leads'))).toEqual([true, false, false, false]);
     expect(cells[1].classes()).toContain('warns');
+  });
+  it('has each figure where its column is, whatever stands before it', () => {
+    const places = row(cellsOf([[1, 2, 3, 4]]))
+      .findAll('[role=gridcell]')
+      .map((cell) => cell.attributes('style')!.match(/-?\d+/g)!.map(Number));
+    let end = 0;
+    const edges = places.map(([gap, width]) => {
+      const left = end + gap;
+      end = left + width;
+      return [left, width];
+    });
+    expect(edges).toEqual([
+      [0, 60],
+      [60, 50],
+      [120, 60],
+      [180, 50],
+    ]);
+  });
+  it('describes its cells in words, with the arrows that are only drawn', () => {
+    const marked = exhibitOf({
+      cells: [{ measure: 'net_sales', marks: [{ kind: 'arrow', along: 'rows', threshold: 0 }] }, { measure: 'units' }],
+    });
+    const cells = cellsOf([[1, 2, null, 4]], { mark: (_row, _column, measure) => (measure === 0 ? [1, 0.04] : null) });
+    const shown = row(cells, { table: tableOf(cells, marked) }).findAll('[role=gridcell]');
+    expect(shown.map((cell) => cell.attributes('aria-description')?.replaceAll(/\s/g, ' '))).toEqual([
+      '+4.0 % on the row before',
+      undefined,
+      'There are no records here.; +4.0 % on the row before',
+      undefined,
+    ]);
   });
   it('says at which grain a figure is kept where it is asked for below that', () => {
     const deep = cellsOf([[null, null, null, null]], { rows: [header(['Nordic', 'Sweden'])] });
@@ -93,6 +129,39 @@ describe('a row of a cross-tab', () => {
     await wrapper.get('button').trigger('click');
     expect(wrapper.emitted('choose')).toEqual([[3]]);
     expect(wrapper.emitted('toggle')).toHaveLength(1);
+  });
+});
+
+describe('the elements of rows', () => {
+  const slots = (): ((first: number, count: number, settled?: boolean) => [slot: number, index: number][]) => {
+    const own = new RowSlots();
+    const rows = (first: number, count: number): number[] => Array.from({ length: count }, (_, index) => first + index);
+    return (first, count, settled = false) => own.place(rows(first, count), settled).map(({ slot, index }) => [slot, index]);
+  };
+  it('are handed from rows that go out of view to those that come in, and stand where they stood', () => {
+    const place = slots();
+    expect(place(0, 4, true)).toEqual([0, 1, 2, 3].map((index) => [index, index]));
+    expect(place(1, 4)).toEqual([
+      [0, 4],
+      [1, 1],
+      [2, 2],
+      [3, 3],
+    ]);
+    expect(place(1, 4, true).map(([, index]) => index)).toEqual([1, 2, 3, 4]);
+  });
+  it('are one for each row in view, wherever these are, and in reading order when nothing moves', () => {
+    fc.assert(
+      fc.property(fc.array(fc.tuple(fc.nat(500), fc.integer({ min: 1, max: 40 }), fc.boolean()), { minLength: 1 }), (steps) => {
+        const place = slots();
+        for (const [first, count, settled] of steps) {
+          const placed = place(first, count, settled);
+          const [taken, indexes] = [placed.map(([slot]) => slot), placed.map(([, index]) => index)];
+          expect(new Set(taken).size).toBe(count);
+          const wanted = Array.from({ length: count }, (_, index) => first + index);
+          expect(settled ? indexes : indexes.toSorted((a, b) => a - b)).toEqual(wanted);
+        }
+      }),
+    );
   });
 });
 

@@ -1,12 +1,18 @@
 import { describe, expect, it } from 'vitest';
-import { GrowingWidths, placed } from './layout.ts';
+import { GrowingRooms, placed } from './layout.ts';
 
-describe('widths', () => {
+describe('rooms of measures', () => {
   it('only ever grow', () => {
-    const widths = new GrowingWidths();
-    const [wide] = widths.fit([['1,234,567']], ['Net'], [0]);
-    expect(widths.fit([['1']], ['Net'], [0])).toEqual([wide]);
-    expect(widths.fit([['1,234,567,890']], ['Net'], [0])[0]).toBeGreaterThan(wide);
+    const rooms = new GrowingRooms();
+    const [wide] = rooms.fit([['1,234,567']], ['Net'], [0]);
+    expect(rooms.fit([['1']], ['Net'], [0])).toEqual([wide]);
+    const [wider] = rooms.fit([['1,234,567,890']], ['Net'], [0]);
+    expect(wider.width).toBeGreaterThan(wide.width);
+    expect(wider.figure).toBeGreaterThan(wide.figure);
+  });
+  it('give what is drawn beside a text a place that its texts leave free', () => {
+    const [room] = new GrowingRooms().fit([['1,234']], ['N'], [100]);
+    expect(room.width - room.figure).toBeGreaterThanOrEqual(100);
   });
 });
 

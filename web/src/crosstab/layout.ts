@@ -38,7 +38,7 @@ export function placed(
 export const BAR_ROOM = 78;
 export const SPARKLINE_ROOM = 92;
 const ARROW_ROOM = 18;
-const NEEDLE_ROOM = 18;
+export const NEEDLE_ROOM = 18;
 
 /** The room that everything takes which is drawn with a measure's figures. */
 export function roomBeside({ indicator, marks = [] }: CellMeasure): number {
@@ -51,16 +51,23 @@ export function roomBeside({ indicator, marks = [] }: CellMeasure): number {
 /** Whether a sparkline stands in the place of the figure. */
 export const hidesFigure = ({ marks = [] }: CellMeasure): boolean => marks.some((mark) => mark.kind === 'sparkline' && !mark.figure);
 
-/** Widths that follow the longest text seen, and only ever grow, so that nothing jumps while scrolling. */
-export class GrowingWidths {
-  private widths: number[] = [];
-  /** Widens where a text needs it; returns the widths. `extra` is room beside the text, per measure. */
-  fit(texts: string[][], headings: string[], extra: number[]): number[] {
-    const needed = headings.map((heading, index) => {
-      const longest = texts[index].reduce((most, text) => Math.max(most, text.length), 0);
-      return Math.ceil(Math.max(longest * 6.9 + extra[index], heading.length * 5.9 + (extra[index] > 0 ? NEEDLE_ROOM : 0)) + 13);
+/** The room of a measure, in pixels: all of it, and what its texts take of it. */
+export interface MeasureRoom {
+  width: number;
+  figure: number;
+}
+
+/** Room that follows the longest text seen, and only ever grows, so that nothing jumps while scrolling. */
+export class GrowingRooms {
+  private rooms: MeasureRoom[] = [];
+  /** Widens where a text needs it; returns the rooms. `extra` is room beside the text, per measure. */
+  fit(texts: string[][], headings: string[], extra: number[]): MeasureRoom[] {
+    this.rooms = headings.map((heading, index) => {
+      const figure = Math.ceil(texts[index].reduce((most, text) => Math.max(most, text.length), 0) * 6.9);
+      const width = Math.ceil(Math.max(figure + extra[index], heading.length * 5.9 + (extra[index] > 0 ? NEEDLE_ROOM : 0)) + 13);
+      const before = this.rooms[index] ?? { width: 46, figure: 0 };
+      return { width: Math.max(width, before.width), figure: Math.max(figure, before.figure) };
     });
-    this.widths = needed.map((width, index) => Math.max(width, 46, this.widths[index] ?? 0));
-    return this.widths;
+    return this.rooms;
   }
 }

@@ -4,7 +4,7 @@ import type { Crosstab } from '@bold-compass/core/model';
 import { headLevels, type Headings, type TableMeasure } from '@bold-compass/core/table';
 import { computed, type Ref } from 'vue';
 import { LOCALE } from '../report/state-words.ts';
-import { GROUP_GAP, GrowingWidths, HEAD_ROW_HEIGHT, hidesFigure, roomBeside } from './layout.ts';
+import { GROUP_GAP, GrowingRooms, HEAD_ROW_HEIGHT, hidesFigure, roomBeside } from './layout.ts';
 import type { Cells } from './windows.ts';
 
 interface Sized {
@@ -30,12 +30,12 @@ const LOOKED_AT = 400;
 /** How wide and high the parts of a cross-tab are, in pixels. */
 export function useSizes({ exhibit, cells, measures, headings, stacked, depth, ownWidth, narrow }: Sized) {
   const indent = narrow ? 12 : 19;
-  const widths = new GrowingWidths();
+  const rooms = new GrowingRooms();
   const longest = (length: (header: Header) => number, least: number): number =>
     cells.value.rows.slice(0, LOOKED_AT).reduce((most, header) => Math.max(most, header ? length(header) : 0), least);
 
   const fitted = computed(() =>
-    widths.fit(
+    rooms.fit(
       measures.value.map(({ format }, index) => {
         const { least, most, longest } = cells.value.extremes[index] ?? { least: Infinity, most: -Infinity, longest: '' };
         const figures = [least, most].map((value) => (Number.isFinite(value) ? accountText(value, format, LOCALE) : ''));
@@ -46,9 +46,16 @@ export function useSizes({ exhibit, cells, measures, headings, stacked, depth, o
     ),
   );
   const measureWidths = computed(() => {
-    const own = fitted.value.map((width, index) => ownWidth(String(index)) ?? width);
+    const own = fitted.value.map(({ width }, index) => ownWidth(String(index)) ?? width);
     return stacked.value ? [Math.max(...own)] : own;
   });
+  /** What each measure needs to know of its room: what its figures take, and whether longer texts have to be cut. */
+  const figureRooms = computed(() =>
+    fitted.value.map(({ figure }, index) => ({
+      figure,
+      isTight: ownWidth(String(index)) !== undefined || measures.value[index].type !== 'number',
+    })),
+  );
   const columnWidth = computed(() => {
     const own = measureWidths.value.reduce((sum, width) => sum + width, 0);
     const isDrawn = measures.value.some((_, index) => ownWidth(String(index)) !== undefined);
@@ -105,6 +112,7 @@ export function useSizes({ exhibit, cells, measures, headings, stacked, depth, o
   return {
     indent,
     measureWidths,
+    figureRooms,
     columnWidth,
     measureOffsets,
     levelColumns,

@@ -6,7 +6,7 @@ import Supercluster from 'supercluster';
 import { LOCALE } from '../../report/state-words.ts';
 import type { ChartDrawing, ChartTarget, DrawnWith } from '../drawing.ts';
 import { isSameCell, stateColour, targetOf } from '../targets.ts';
-import { between, CHART_FONT, faded } from '../tokens.ts';
+import { between, CHART_FONT, faded } from '../../theme/canvas-tokens.ts';
 import { waysOf } from '../ways.ts';
 import type { Ground } from './map-ground.ts';
 import { projectionOf, widthOf } from './projection.ts';

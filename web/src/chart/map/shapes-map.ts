@@ -4,7 +4,7 @@ import type { ChartConfiguration } from 'chart.js';
 import { LOCALE } from '../../report/state-words.ts';
 import type { ChartDrawing, DrawnWith } from '../drawing.ts';
 import { isSameCell, seriesTarget, stateColour, targetOf } from '../targets.ts';
-import { between, faded, shadeColour } from '../tokens.ts';
+import { between, faded, shadeColour } from '../../theme/canvas-tokens.ts';
 import { LARGEST_PIE, pieRadius, type MapMarkOptions } from './map-marks.ts';
 import type { Ground } from './map-ground.ts';
 import { centreOf, outlineOf, projectionOf } from './projection.ts';

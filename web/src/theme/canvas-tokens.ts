@@ -2,7 +2,7 @@ import { SERIES_COLOURS, type ChartSettings } from '@bold-compass/core/model';
 import type { State } from '@bold-compass/core/indicators';
 
 /** The tokens of the look as a canvas needs them. */
-export interface ChartTokens {
+export interface CanvasTokens {
   ink: string;
   quiet: string;
   rule: string;
@@ -24,7 +24,7 @@ export const SERIF_FONT = "'Source Serif 4 Variable', Georgia, serif";
 const GREYS = [0, 0.55, 0.28, 0.72, 0.14, 0.64, 0.42, 0.8];
 
 /** The same look without colours. */
-function withoutColours(tokens: ChartTokens): ChartTokens {
+function withoutColours(tokens: CanvasTokens): CanvasTokens {
   const { ink, quiet, paper } = tokens;
   const grey = (share: number): string => between(ink, paper, share);
   return {
@@ -35,11 +35,11 @@ function withoutColours(tokens: ChartTokens): ChartTokens {
 }
 
 /** The tokens of the theme that is on where an element stands, in the style of a chart. */
-export function chartTokens(element: Element, style: ChartSettings['style']): ChartTokens {
+export function canvasTokens(element: Element, style: ChartSettings['style']): CanvasTokens {
   const styles = getComputedStyle(element);
   const colour = (name: string): string => `rgb(${styles.getPropertyValue(`--v-theme-${name}`).trim()})`;
   const quiet = colour('ink-2');
-  const tokens: ChartTokens = {
+  const tokens: CanvasTokens = {
     ...{ ink: colour('ink'), quiet, rule: colour('rule'), hairline: colour('rule-2'), paper: colour('paper') },
     ...{ sea: colour('sea'), brass: colour('brass-line'), good: colour('sea'), bad: colour('off') },
     series: Array.from({ length: SERIES_COLOURS }, (_, index) => colour(`series-${index + 1}`)),
@@ -58,7 +58,7 @@ export const opaque = (colour: string): string => colour.replace(/^rgba\((.*), [
 export const faded = (colour: string, share: number): string => colour.replace(/^rgb\((.*)\)$/, `rgba($1, ${share})`);
 
 /** The colour of a share from −1 to 1: from red over nearly paper to sea. */
-export const shadeColour = (tokens: Pick<ChartTokens, 'paper' | 'sea' | 'bad'>, share: number): string =>
+export const shadeColour = (tokens: Pick<CanvasTokens, 'paper' | 'sea' | 'bad'>, share: number): string =>
   between(between(tokens.paper, tokens.sea, 0.08), share < 0 ? tokens.bad : tokens.sea, Math.min(1, Math.abs(share)));
 
 /** A colour between two, `share` of the way from the first to the second. */
