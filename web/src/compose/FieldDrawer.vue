@@ -5,8 +5,8 @@ import { onKeyStroke, useLocalStorage } from '@vueuse/core';
 import { computed, ref, useTemplateRef } from 'vue';
 import { isTyping } from '../report/keys.ts';
 import { datasetOf, useCompose } from './context.ts';
-import { beginDrag, endDrag, type Dragged } from './dragging.ts';
 import { allEntries, composedKind, takesFields, type Entry } from './exhibit-kinds.ts';
+import FieldSection, { type FieldAction } from './FieldSection.vue';
 import { choicesInGroups } from './field-groups.ts';
 import { emptyMeasure } from './measures.ts';
 import { askReader } from './prompts.ts';
@@ -43,14 +43,10 @@ const used = computed(() => {
   return new Set([...fields, ...measures]);
 });
 
-interface Action {
-  words: string;
-  run(): void;
-}
-function actions(entry: Entry): Action[] {
+function actions(entry: Entry): FieldAction[] {
   const exhibit = selected.value;
   const own = exhibit ? composedKind(exhibit.kind).actions(exhibit, entry, dataset.value) : [];
-  const found: Action[] = own.map(({ words, changed }) => ({ words, run: () => change(changed) }));
+  const found: FieldAction[] = own.map(({ words, changed }) => ({ words, run: () => change(changed) }));
   if (written.value) found.unshift({ words: 'Insert into formula', run: () => (insertion.value = entry.name) });
   const isAsked = report.value.prompts.some((prompt) => prompt.kind === 'members' && prompt.fields.includes(entry.name));
   if (entry.kind === 'field' && !isAsked && dataset.value.name === report.value.dataset)
@@ -63,7 +59,6 @@ function writeFormula(): void {
   const at = exhibit ? exhibit.cells.length : 0;
   written.value = { measure: emptyMeasure(dataset.value, dataset.value.facts[0].name), isNew: true, exhibit: exhibit?.id ?? null, at };
 }
-const drag = ({ kind, name, fields }: Entry): Dragged => (kind === 'measure' ? { kind, name } : { kind, name, fields });
 onKeyStroke(['f', 'F'], (event) => {
   if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event)) return;
   event.preventDefault();
@@ -76,47 +71,17 @@ onKeyStroke(['f', 'F'], (event) => {
     <v-text-field ref="box" v-model="search" class="find" type="search" placeholder="Find a field" aria-label="Find a field">
       <template #append-inner><kbd aria-hidden="true">F</kbd></template>
     </v-text-field>
-    <section v-for="{ group, choices } in groups" :key="group" :aria-label="group">
-      <h2>
-        <v-btn class="fold" variant="text" :aria-expanded="!isFolded(group)" @click="fold(group)">
-          {{ group }}<span class="turn" aria-hidden="true">{{ isFolded(group) ? '+' : '−' }}</span>
-        </v-btn>
-      </h2>
-      <ul v-if="!isFolded(group)">
-        <li v-for="entry in choices" :key="`${entry.kind} ${entry.name}`">
-          <v-menu location="end top" :offset="4">
-            <template #activator="{ props: activator }">
-              <v-btn
-                variant="text"
-                class="field"
-                :class="[entry.kind, { used: used.has(entry.name) }]"
-                v-bind="activator"
-                :aria-owns="undefined"
-                draggable="true"
-                @dragstart="beginDrag($event, drag(entry), entry.label)"
-                @dragend="endDrag"
-              >
-                <span class="sign" aria-hidden="true">{{ entry.kind === 'measure' ? 'Σ' : entry.fields.length > 1 ? '⌥' : '·' }}</span>{{
-                  entry.label
-                }}
-              </v-btn>
-            </template>
-            <v-list role="menu">
-              <v-list-item
-                v-for="action in actions(entry)"
-                :key="action.words"
-                role="menuitem"
-                :title="action.words"
-                @click="action.run()"
-              />
-              <p v-if="actions(entry).length === 0" class="hint">
-                {{ selected ? 'It is there already.' : 'Choose an exhibit first, or add one above the page.' }}
-              </p>
-            </v-list>
-          </v-menu>
-        </li>
-      </ul>
-    </section>
+    <FieldSection
+      v-for="{ group, choices } in groups"
+      :key="group"
+      :group="group"
+      :entries="choices"
+      :is-folded="isFolded(group)"
+      :used="used"
+      :actions="actions"
+      :hint="selected ? 'It is there already.' : 'Choose an exhibit first, or add one above the page.'"
+      @fold="fold(group)"
+    />
     <p v-if="groups.length === 0" class="muted">No field matches “{{ search }}”.</p>
     <v-btn v-if="dataset.name === report.dataset" variant="text" class="more" @click="writeFormula">New measure</v-btn>
     <RouterLink class="more" :to="{ name: 'dataset', params: { dataset: dataset.name } }">Dataset measures and fields</RouterLink>
@@ -131,67 +96,6 @@ kbd {
   font: inherit;
   font-size: 12px;
   color: var(--ink-2);
-}
-h2 {
-  font: inherit;
-  margin: 8px 0 0;
-}
-.fold.v-btn.v-btn--size-default {
-  width: 100%;
-  height: 26px;
-  padding: 0 4px 0 2px;
-  justify-content: flex-start;
-  font-size: 12.5px;
-  font-weight: 600;
-  color: var(--ink-2);
-}
-.fold :deep(.v-btn__content) {
-  display: flex;
-  width: 100%;
-  justify-content: space-between;
-}
-.turn {
-  font-weight: 400;
-}
-ul {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-}
-.field.v-btn.v-btn--size-default {
-  width: 100%;
-  height: 25px;
-  padding: 0 4px 0 8px;
-  justify-content: flex-start;
-  font-weight: 400;
-  color: var(--ink);
-  cursor: grab;
-}
-.field :deep(.v-btn__content) {
-  display: block;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-}
-.field.used.v-btn {
-  color: var(--sea);
-  font-weight: 600;
-}
-.field.measure.used.v-btn {
-  color: var(--brass);
-}
-.sign {
-  display: inline-block;
-  width: 12px;
-  margin-right: 8px;
-  color: var(--ink-2);
-  text-align: center;
-}
-.hint {
-  margin: 4px 10px;
-  max-width: 220px;
-  color: var(--ink-2);
-  font-size: 13px;
 }
 .more {
   display: inline-block;
