@@ -132,6 +132,17 @@ test('members open by another level, and a KPI is watched until it is let go', a
   await expect(about.getByText('Country is Italy')).toBeVisible();
   await page.reload();
   await expect(rowOf(page, 'Regions and countries', 'Woodwind').getByRole('gridcell').first()).toHaveAttribute('aria-selected', 'true');
+  // A figure there is watched like any other, and its signal leads back to it.
+  await rowOf(page, 'Regions and countries', 'Woodwind').getByRole('gridcell').nth(1).click();
+  await about.getByRole('button', { name: 'Watch' }).click();
+  await expect(about.getByRole('button', { name: 'Watched' })).toBeVisible();
+  await page.getByRole('link', { name: 'Signals' }).click();
+  await page.getByRole('tab', { name: /^Watched figures/ }).click();
+  const figures = page.getByRole('region', { name: 'Watched figures' });
+  await figures.getByRole('link', { name: /Attainment.*Woodwind/ }).click();
+  await expect(rowOf(page, 'Regions and countries', 'Woodwind').getByRole('gridcell').nth(1)).toHaveAttribute('aria-selected', 'true');
+  await about.getByRole('button', { name: 'Watched' }).click();
+  await expect(about.getByRole('button', { name: 'Watch', exact: true })).toBeVisible();
 
   await page.goto('/reports/company-at-a-glance');
   await page.getByRole('button', { name: 'Tell me when Gross margin changes its state' }).click();

@@ -1,9 +1,10 @@
 import type { Path, Standing, Watched } from '../api/index.ts';
-import { isBranched, withAggregations, type AxisTree, type VisibleNode } from '../crosstab/index.ts';
+import { branchOf, pathKey, readPath, withAggregations, type AxisTree, type OpenState, type VisibleNode } from '../crosstab/index.ts';
 import { figureText } from '../format/index.ts';
 import type { State } from '../indicators/index.ts';
 import { withMarkMeasures } from '../marks/index.ts';
 import { findMeasure, measureNamed, type Crosstab, type Kpi, type KpiStrip } from '../model/index.ts';
+import { placedInBranch } from './branches.ts';
 import type { AnswerContext } from './context.ts';
 import { linesShown, standingTable } from './crosstab-window.ts';
 import { AnswerError } from './errors.ts';
@@ -34,20 +35,34 @@ export async function readingOf(
     if (!kpi) throw notThere();
     return kpiReading(context, exhibit, kpi, asked);
   }
-  if ('kpi' in watched || isBranched(watched.side)) throw notThere();
-  const own = withAggregations(context.dataset, exhibit);
+  if ('kpi' in watched) throw notThere();
+  const cellPlace = { ...watched, side: readPath(watched.side), top: readPath(watched.top) };
+  const { exhibit: placed, request: place } = placedInBranch(exhibit, cellPlace);
+  const own = withAggregations(context.dataset, placed);
   const cell = own.exhibit.cells.find(({ measure }) => measure === watched.measure);
   const { indicator } = cell ?? {};
   if (!cell || !indicator) throw notThere();
-  const { side, top } = exhibit;
-  if (!(await isVisible(side.fields, watched.side)) || !(await isVisible(top.fields, watched.top))) throw notThere();
+  const { side, top } = placed;
+  if (!(await isVisible(side.fields, place.side)) || !(await isVisible(top.fields, place.top))) throw notThere();
   const whole = { ...context, dataset: withMarkMeasures(own.dataset, own.exhibit.cells) };
-  if (indicator.by === 'spread' || indicator.against.kind === 'average') return readingAmongOthers(whole, own.exhibit, asked, watched);
-  const { filter } = await placedCell(whole, own.exhibit, asked, watched);
+  if (indicator.by === 'spread' || indicator.against.kind === 'average') {
+    const branch = branchOf(exhibit, cellPlace.side);
+    const open = branch ? openAlong(place.side, branch.path.length) : openTo(place.side);
+    return readingAmongOthers(whole, own.exhibit, asked, place, open);
+  }
+  const { filter } = await placedCell(whole, own.exhibit, asked, place);
   const kpi: Kpi = { id: 'cell', label: '', measure: cell.measure, format: cell.format, indicator, words: '', show: 'figure' };
   const strip = { kind: 'kpis', id: 'cell', title: 'Cell', width: 12, note: '', filter, kpis: [kpi] } as const;
   return kpiReading(whole, { ...strip, kpis: [kpi] }, kpi, { scope: {}, where: null });
 }
+
+/** All members open that are above the level of a path. */
+const openTo = (path: Path): OpenState => ({ depth: Math.max(0, path.length - 1), exceptions: [] });
+/** A member opened by a level of its own, `depth` members down a path, and what is above the path below it: its neighbours stay closed. */
+const openAlong = (path: Path, depth: number): OpenState => ({
+  depth: depth - 1,
+  exceptions: Array.from({ length: path.length - depth }, (_, index) => pathKey(path.slice(0, depth + index))),
+});
 
 /** A cell that is judged against those beside it, in a table in which all of these are shown. */
 async function readingAmongOthers(
@@ -55,11 +70,10 @@ async function readingAmongOthers(
   exhibit: Crosstab,
   asked: Asked,
   { side, top, measure }: Exclude<Watched, { kpi: string }>,
+  openSide: OpenState,
 ): Promise<Reading> {
-  const shownTo = ({ hideEmpty }: Crosstab['side'], path: readonly unknown[]): Standing['side'] => ({
-    ...{ open: { depth: Math.max(0, path.length - 1), exceptions: [] }, order: null, hideEmpty },
-  });
-  const standing = { side: shownTo(exhibit.side, side), top: shownTo(exhibit.top, top) };
+  const shown = ({ hideEmpty }: Crosstab['side'], open: OpenState): Standing['side'] => ({ open, order: null, hideEmpty });
+  const standing = { side: shown(exhibit.side, openSide), top: shown(exhibit.top, openTo(top)) };
   const table = await standingTable(context, exhibit, askedFilter(asked), standing);
   const at = (lines: readonly VisibleNode[], tree: AxisTree, path: Path): VisibleNode | undefined =>
     lines.find(({ node, role }) => role !== 'summary' && samePath(tree.path(node), path));

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { readerScopeSchema } from '../model/index.ts';
 import { pathSchema, stateSchema, viewQuerySchema } from './contracts.ts';
 
-/** A figure that somebody wants to be told of: a KPI of a strip, or a judged cell of a cross-tab. */
+/** A figure that somebody wants to be told of: a KPI of a strip, or a judged cell of a cross-tab; paths stand as in documents. */
 export const watchedSchema = z.union([
   z.object({ kpi: z.string().min(1).max(60) }),
   z.object({ side: pathSchema, top: pathSchema, measure: z.string().min(1).max(200) }),

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { quantileSorted } from 'simple-statistics';
 import { describe, expect, it } from 'vitest';
+import { writtenPath } from '../crosstab/index.ts';
 import type { ChartResponse, Header } from '../api/index.ts';
 import { chartSchema, type ChartKindName } from '../model/index.ts';
 import { workedDataset } from '../testing/worked-example.ts';
@@ -428,6 +429,12 @@ describe('notes', () => {
     const all = [at(['B']), at(['C']), at(['Z']), at(['A'], 'goal')];
     expect(notesAt(all, ['net'], figure.series, figure.categories)).toEqual([{ series: 0, category: 1, text: 'Trade fair' }]);
     expect(noteWords(figure, all, ['net'])).toEqual(['Net, B: 5. Trade fair']);
+  });
+  it('stand at groups too, which no document can name as they are', () => {
+    const figure = figureOf({ kind: 'bar', rows: [['\0=strings'], ['B']], cells: [[1], [5]] });
+    const note = { side: writtenPath(['\0=strings']), top: [], measure: 'net', text: 'Together' };
+    expect(note.side).toEqual(['%00=strings']);
+    expect(notesAt([note], ['net'], figure.series, figure.categories)).toEqual([{ series: 0, category: 0, text: 'Together' }]);
   });
 });
 

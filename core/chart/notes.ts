@@ -1,4 +1,4 @@
-import { pathKey } from '../crosstab/index.ts';
+import { pathKey, readPath } from '../crosstab/index.ts';
 import type { PointNote } from '../model/index.ts';
 import { pointWords, type ChartFigure } from './figure.ts';
 import type { Category, Series } from './series.ts';
@@ -18,8 +18,8 @@ export function notesAt(
   categories: readonly Category[],
 ): NoteAt[] {
   return notes.flatMap(({ side, top, measure, text }) => {
-    const own = series.findIndex((one) => measures[one.measure] === measure && pathKey(one.path) === pathKey(top));
-    const category = categories.findIndex(({ header }) => header && pathKey(header.path) === pathKey(side));
+    const own = series.findIndex((one) => measures[one.measure] === measure && pathKey(one.path) === pathKey(readPath(top)));
+    const category = categories.findIndex(({ header }) => header && pathKey(header.path) === pathKey(readPath(side)));
     return own >= 0 && category >= 0 && (series[own].values[category] ?? null) !== null ? [{ series: own, category, text }] : [];
   });
 }

@@ -4,7 +4,7 @@ import { runQuery } from '../engine/index.ts';
 import { axisOver, factNamed, type Axis, type CalendarDimension, type Filter } from '../model/index.ts';
 import { workedDataset, workedStore } from '../testing/worked-example.ts';
 import { CrosstabTooLargeError } from '../engine/index.ts';
-import { Cube, parsePathKey, pathKey, planCrosstab, splitDates } from './index.ts';
+import { Cube, parsePathKey, pathKey, planCrosstab, readPath, splitDates, writtenPath } from './index.ts';
 
 const store = workedStore();
 const axis = (fields: string[]): Axis => axisOver(fields, { total: 'always' });
@@ -82,15 +82,37 @@ describe('totals tie out', () => {
   });
 });
 
+/** Members, groups, and texts that look like what is written in their place. */
+const partOfPath = fc.oneof(
+  fc.string(),
+  fc.string().map((text) => `\0${text}`),
+  fc.constantFrom('%', '%0', '%00', '%25', '%2500', '%-', '/', '\0', '\0=strings'),
+);
+
+describe('paths in documents', () => {
+  it('are members as they are, and hold nothing that a database does not take', () => {
+    fc.assert(
+      fc.property(fc.array(fc.option(partOfPath), { maxLength: 4 }), (path) => {
+        expect(readPath(writtenPath(path))).toEqual(path);
+        expect(writtenPath(path).every((part) => !part?.startsWith('\0'))).toBe(true);
+      }),
+      { seed: 10 },
+    );
+    expect(writtenPath(['Nordic', null, '50 % off', '\0=strings'])).toEqual(['Nordic', null, '50 % off', '%00=strings']);
+  });
+});
+
 describe('paths in addresses', () => {
   it('come back the same, with slashes, percent signs and missing members', () => {
     fc.assert(
-      fc.property(fc.array(fc.option(fc.string({ minLength: 1 })), { minLength: 1, maxLength: 4 }), (path) => {
+      fc.property(fc.array(fc.option(partOfPath), { minLength: 1, maxLength: 4 }), (path) => {
         expect(parsePathKey(pathKey(path))).toEqual(path);
+        expect(pathKey(path)).not.toContain('\0');
       }),
       { seed: 9 },
     );
     expect(pathKey(['a/b', null, '50%'])).toBe('a%2Fb/%0/50%25');
+    expect(pathKey(['', '\0=strings'])).toBe('%-/%00=strings');
   });
 });
 

@@ -35,6 +35,7 @@ export {
   type VisibleNode,
   type VisibleRole,
 } from './visible-lines.ts';
+export { readPath, writtenPath } from './written-path.ts';
 export { branchedMember, branchOf, branchPart, isBranched, isUnder, placedOnSide, plainPath } from './branches.ts';
 export { combinedWords } from './combined-words.ts';
 export { isOfCell } from './contexts.ts';

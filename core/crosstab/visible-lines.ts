@@ -14,13 +14,21 @@ export interface OpenState {
 
 /** A member's path as one text: members joined by "/", with "/", "%" and the missing member escaped. */
 export function pathKey(path: readonly (string | null)[]): string {
-  return path.map((member) => (member === null ? '%0' : member.replaceAll('%', '%25').replaceAll('/', '%2F'))).join('/');
+  return path.map(partKey).join('/');
+}
+function partKey(member: string | null): string {
+  if (member === null) return '%0';
+  // Groups and all others begin with a sign that no database takes in a text.
+  return member === '' ? '%-' : member.replaceAll('%', '%25').replaceAll('/', '%2F').replaceAll('\u0000', '%00');
 }
 
 /** The inverse of `pathKey`. */
 export function parsePathKey(key: string): (string | null)[] {
   if (key === '') return [];
-  return key.split('/').map((part) => (part === '%0' ? null : part.replaceAll('%2F', '/').replaceAll('%25', '%')));
+  return key.split('/').map((part) => {
+    if (part === '%0') return null;
+    return part === '%-' ? '' : part.replaceAll('%00', '\u0000').replaceAll('%2F', '/').replaceAll('%25', '%');
+  });
 }
 
 /** Number of levels that must be worked out to draw an axis in a state of opening. */

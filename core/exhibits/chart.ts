@@ -1,4 +1,4 @@
-import { parsePathKey } from '../crosstab/index.ts';
+import { parsePathKey, readPath } from '../crosstab/index.ts';
 import { asCrosstab, chartSchema, fieldPlace, type Chart, type Dataset, type PointNote } from '../model/index.ts';
 import { crosstabKind } from './crosstab.ts';
 import type { ExhibitKind } from './kind.ts';
@@ -44,7 +44,8 @@ export const chartKind: ExhibitKind<Chart> = {
     }
     const notes: PointNote[] = [];
     for (const note of own.chart.notes)
-      if ((await isVisible(own.side.fields, note.side)) && (await isVisible(own.top.fields, note.top))) notes.push(note);
+      if ((await isVisible(own.side.fields, readPath(note.side))) && (await isVisible(own.top.fields, readPath(note.top))))
+        notes.push(note);
     return { ...own, chart: { ...own.chart, series, notes } };
   },
   async withAssets(own, other) {

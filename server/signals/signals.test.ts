@@ -119,6 +119,21 @@ describe('a watched figure', () => {
     expect((await signalsOf(sanna)).signals.filter(({ label }) => label === 'Attainment, Sweden')).toHaveLength(2);
   });
 
+  it('can be below a member that was opened by a level of its own, as long as it is opened so', async () => {
+    const choices = { 'countries.open-by': ['city>line@Atlantic/Ireland'] };
+    const place = { ...CELL.watched, side: ['Atlantic', 'Ireland', '%00>line=Woodwind'] };
+    const below = (part: object) => watch(henrike, { ...CELL, watched: place, ...part }, 'Attainment, Ireland, Woodwind');
+    await below({}).expect(422);
+    await below({ choices, watched: { ...place, side: ['Atlantic', 'Ireland', '%00>line=Nothing'] } }).expect(422);
+    await below({ choices }).expect(200);
+    await setTargets(5);
+    await demo.app.look();
+    const own = (await signalsOf(henrike)).signals.filter(({ label }) => label.endsWith('Woodwind'));
+    expect(own.map(({ after }) => after)).toEqual(['off']);
+    await setTargets(0.5);
+    await demo.app.look();
+  });
+
   it('is left alone by others, and can be let go', async () => {
     const [{ id }] = (await signalsOf(sanna)).watches;
     await henrike.delete(`/api/watches/${id}`).expect(404);

@@ -85,7 +85,7 @@ export const forecastSchema = z.object({
 });
 export type Forecast = z.infer<typeof forecastSchema>;
 
-/** Words at a point of a chart. */
+/** Words at a point of a chart, whose paths stand as documents have them (`writtenPath`). */
 export const pointNoteSchema = z.object({
   side: z.array(z.string().nullable()).max(10),
   top: z.array(z.string().nullable()).max(10),

@@ -2,7 +2,7 @@
 import { explanationSchema, type Explanation, type Standing as TableStanding } from '@bold-compass/core/api';
 import { cellText, countWords, figureText, signedPercent, unitWords } from '@bold-compass/core/format';
 import { dayLabel, parseIsoDate } from '@bold-compass/core/calendar';
-import { combinedWords, isBranched, isCombined, measureInRow, placedOnSide } from '@bold-compass/core/crosstab';
+import { combinedWords, isCombined, measureInRow, placedOnSide } from '@bold-compass/core/crosstab';
 import { goesByPlace, planMeasure } from '@bold-compass/core/formula';
 import { proposedLook } from '@bold-compass/core/modelling';
 import { fieldLabel, fieldPlural, measureNamed, type CellExhibit, type Dataset, type Scope } from '@bold-compass/core/model';
@@ -100,7 +100,7 @@ function onlyThis(): void {
 /** A figure that is judged can be watched. */
 const isJudged = computed(() => {
   const { indicator } = props.exhibit.cells.find((one) => one.measure === props.cell.measure) ?? {};
-  return indicator !== undefined && shownName.value === props.cell.measure && !isBranched(props.cell.side);
+  return indicator !== undefined && shownName.value === props.cell.measure;
 });
 /** Where the menu of the row is open. */
 const rowMenu = shallowRef<[number, number] | null>(null);

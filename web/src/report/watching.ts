@@ -1,4 +1,5 @@
 import { signalsSchema, watchSchema, type Watch, type WatchRequest, type Watched } from '@bold-compass/core/api';
+import { readPath, writtenPath } from '@bold-compass/core/crosstab';
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, ref } from 'vue';
 import { useRoute } from 'vue-router';
@@ -17,6 +18,10 @@ export const useSignals = (options: { every?: number } = {}) =>
     staleTime: 5_000,
   });
 
+/** A figure as it is kept. */
+const written = (watched: Watched): Watched =>
+  'kpi' in watched ? watched : { ...watched, side: writtenPath(watched.side), top: writtenPath(watched.top) };
+
 /** Watching figures of an open report. */
 export function useWatching() {
   const queries = useQueryClient();
@@ -28,7 +33,7 @@ export function useWatching() {
   const same = (one: Watch, exhibit: string, watched: Watched): boolean => {
     if (one.report !== report.value.id || one.exhibit !== exhibit) return false;
     if ('kpi' in watched || 'kpi' in one.watched) return 'kpi' in watched && 'kpi' in one.watched && one.watched.kpi === watched.kpi;
-    const place = ({ side, top, measure }: typeof watched): string => JSON.stringify([side, top, measure]);
+    const place = ({ side, top, measure }: typeof watched): string => JSON.stringify([readPath(side), readPath(top), measure]);
     return place(one.watched) === place(watched);
   };
   const watchOf = computed(
@@ -50,7 +55,7 @@ export function useWatching() {
       if (known) await ask(z.array(watchSchema), 'DELETE', `/watches/${known.id}`);
       else
         await ask(z.array(watchSchema), 'POST', '/watches', {
-          ...{ report: report.value.id, exhibit, watched, label: label.slice(0, 200), query: query() },
+          ...{ report: report.value.id, exhibit, watched: written(watched), label: label.slice(0, 200), query: query() },
           ...asked.value,
         });
     } catch (error) {

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { notesAt, pointWords } from '@bold-compass/core/chart';
-import { pathKey } from '@bold-compass/core/crosstab';
+import { pathKey, writtenPath } from '@bold-compass/core/crosstab';
 import type { Chart, PointNote } from '@bold-compass/core/model';
 import { computed } from 'vue';
 import { useRoute } from 'vue-router';
@@ -17,7 +17,10 @@ const notes = computed(() => props.exhibit.chart.notes);
 const figure = computed(() => shownFigures.get(props.exhibit.id));
 const measures = computed(() => props.exhibit.cells.map(({ measure }) => measure));
 /** The point that is chosen in the chart. */
-const chosen = computed(() => readCrosstabState(props.exhibit, route.query).cell);
+const chosen = computed(() => {
+  const { cell } = readCrosstabState(props.exhibit, route.query);
+  return cell && { side: writtenPath(cell.side), top: writtenPath(cell.top), measure: cell.measure };
+});
 const set = (next: PointNote[]): void => change({ ...props.exhibit, chart: { ...props.exhibit.chart, notes: next } });
 const keyOf = ({ side, top, measure }: Omit<PointNote, 'text'>): string => [measure, pathKey(side), pathKey(top)].join(' ');
 const hasNote = computed(() => chosen.value !== null && notes.value.some((note) => keyOf(note) === keyOf(chosen.value!)));
@@ -30,8 +33,7 @@ function wordsOf(note: Omit<PointNote, 'text'>): string {
 }
 function add(): void {
   if (!chosen.value) return;
-  const { side, top, measure } = chosen.value;
-  set([...notes.value, { side: [...side], top: [...top], measure, text: 'Note' }]);
+  set([...notes.value, { ...chosen.value, text: 'Note' }]);
 }
 function write(index: number, words: string): void {
   const text = words.trim();
