@@ -22,4 +22,4 @@ export { parser as formulaParser } from './grammar/parser.js';
 export { isKeyword } from './keywords.ts';
 export { nearestName } from './names.ts';
 export { namesIn } from './mentions.ts';
-export { planCalculatedField } from './calculated.ts';
+export { planCalculatedField, withFormula } from './calculated.ts';

@@ -29,7 +29,7 @@ export const fieldSchema = z.object({
   hidden: z.boolean().optional(),
   /** Where it is offered, among others that belong together. */
   folder: z.string().optional(),
-  /** Arithmetic over other fields of the same record; `column` is then worked out, rounded to `scale`. For facts only. */
+  /** Over stored fields of the same record, of this type; `column` is then worked out, a number rounded to `scale`. For facts only. */
   formula: z.string().min(1).optional(),
 });
 export type Field = z.infer<typeof fieldSchema>;

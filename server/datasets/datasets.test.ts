@@ -202,6 +202,79 @@ describe('what the data says', () => {
     expect(cells.at(-1)!.at(-1)).toBe(most);
   });
 
+  it('shows calculated texts, dates, and yes and no as fields of records: on axes, in filters and in formulas', async () => {
+    const size = "case when quantity > 3 then 'Large' when quantity > 1 then 'Middle' else 'Single' end";
+    const calculated = [
+      { name: 'size', label: 'Size', column: 'calculated size', type: 'text', scale: 0, formula: size },
+      { name: 'due', label: 'Due', column: 'calculated due', type: 'date', scale: 0, formula: 'add_days(order_date, 30)' },
+      {
+        name: 'bulky',
+        label: 'Bulky',
+        column: 'calculated bulky',
+        type: 'boolean',
+        scale: 0,
+        formula: "quantity > 3 and channel = 'Online'",
+      },
+    ] as const;
+    await edit((definition) => {
+      definition.facts.find(({ name }) => name === 'orders')!.fields.push(...calculated);
+      const number = { format: { kind: 'number', decimals: 0, unit: 'one' }, direction: 'higher' } as const;
+      definition.measures.push(
+        { name: 'lines', label: 'Lines', formula: 'count()', fact: 'orders', ...number },
+        { name: 'bulk_lines', label: 'Bulk lines', formula: "sum(quantity where size = 'Large')", fact: 'orders', ...number },
+        { name: 'last_due', label: 'Last due', formula: 'max(due)', fact: 'orders', ...number },
+        { name: 'sizes', label: 'Sizes', formula: 'count_distinct(size)', fact: 'orders', ...number },
+      );
+    });
+    await apply(200);
+    const report = structuredClone((await agent.get('/api/reports/sales-against-target').expect(200)).body as ReportView).report;
+    const exhibit = report.exhibits.find(({ kind }) => kind === 'crosstab')!;
+    if (exhibit.kind !== 'crosstab') throw new Error('no cross-tab');
+    exhibit.side = { ...exhibit.side, fields: ['size', 'bulky'], openLevels: 1 };
+    exhibit.top = { ...exhibit.top, fields: [] };
+    exhibit.cells = ['lines', 'bulk_lines', 'last_due', 'sizes'].map((measure) => ({ measure }));
+    exhibit.filter = { op: 'in', field: 'size', values: ['Large', 'Single'] };
+    const { body: view } = await agent.get('/api/reports/sales-against-target?draft=true').expect(200);
+    await agent
+      .put('/api/reports/sales-against-target')
+      .send({ report, revision: (view as ReportView).revision })
+      .expect(200);
+    const open = { open: { depth: 1, exceptions: [] }, order: { by: 'label', direction: 'asc' }, hideEmpty: true };
+    const { body } = await agent
+      .post(`/api/reports/sales-against-target/exhibits/${exhibit.id}/crosstab`)
+      .send({ scope: {}, draft: true, rows: { from: 0, count: 20 }, columns: { from: 0, count: 5 }, side: open, top: open })
+      .expect(200);
+    const { rows: shown, cells, texts } = body as CrosstabResponse;
+    interface Expected {
+      size: string | null;
+      bulky: boolean | null;
+      depth: number;
+      lines: number;
+      bulk: number | null;
+      due: string;
+      sizes: number;
+    }
+    const expected = await rows<Expected>(
+      `SELECT size, bulky, 2 - grouping(size) - grouping(bulky) AS depth, count(*)::int AS lines,
+              sum(quantity) FILTER (WHERE size = 'Large')::int AS bulk, to_char(max(due), 'YYYY-MM-DD') AS due,
+              count(DISTINCT size)::int AS sizes
+       FROM (SELECT o.*, CASE WHEN quantity > 3 THEN 'Large' WHEN quantity > 1 THEN 'Middle' ELSE 'Single' END AS size,
+                    order_date + 30 AS due, quantity > 3 AND channel = 'Online' AS bulky
+             FROM imported.order_lines AS o WHERE status NOT IN ('Cancelled', 'Returned')) AS t
+       WHERE size IN ('Large', 'Single') GROUP BY GROUPING SETS ((), (size), (size, bulky))`,
+    );
+    expect(shown.items.length).toBe(expected.length);
+    for (const [index, { path }] of shown.items.entries()) {
+      const [size, bulky] = path;
+      const yes = bulky === null || bulky === undefined ? null : bulky === 'true';
+      const own = expected.find((one) => one.depth === path.length && one.size === (size ?? null) && one.bulky === yes)!;
+      const [lines, bulk, , sizes] = cells[index];
+      expect([lines, bulk, sizes], path.join()).toEqual([own.lines, own.bulk, own.sizes]);
+      expect(texts![index][2]).toContain(own.due);
+    }
+    await discard();
+  });
+
   it('reports rings and lost rows of a parent–child tree', async () => {
     const fine = (await findings()).find(({ about }) => about.dimension === 'reporting_line' && !about.fact)!;
     expect(fine.kind).toBe('fine');

@@ -1,7 +1,7 @@
 import { isoDate } from '@bold-compass/core/calendar';
 import type { ArithmeticOperator, RecordCondition, RecordExpression } from '@bold-compass/core/engine';
 import { planCalculatedField } from '@bold-compass/core/formula';
-import type { Dataset, Fact, Level, Literal, TableDimension } from '@bold-compass/core/model';
+import type { ColumnType, Dataset, Fact, Level, Literal, TableDimension } from '@bold-compass/core/model';
 import { conditionSql, fieldSql, literalSql, type FieldSql, type ValueType } from './condition.ts';
 import { SCALAR_SQL } from './scalars.ts';
 
@@ -38,6 +38,11 @@ export function tableOf(dataset: Dataset, part: Fact | TableDimension): string {
   return within.length === 0 ? table : `(SELECT c.*, ${within.join(', ')} FROM ${table} AS c)`;
 }
 
+/** What calculated fields are in the database. */
+const CALCULATED_TYPES: Record<ColumnType, string> = {
+  ...{ integer: 'numeric', decimal: 'numeric', text: 'text', date: 'date', datetime: 'timestamp', boolean: 'boolean' },
+};
+
 /** The records of a fact, from a table or a query, with its calculated fields as columns. */
 export function withCalculated(dataset: Dataset, fact: Fact, records: string): string {
   const calculated = fact.fields.flatMap((field) => {
@@ -46,14 +51,21 @@ export function withCalculated(dataset: Dataset, fact: Fact, records: string): s
       const { column, type } = fact.fields.find((one) => one.name === name)!;
       return fieldSql(`c.${identifier(column)}`, type);
     };
-    const valueOf = (expression: RecordExpression): string =>
-      expressionSql(expression, {
-        find,
-        literal: literalSql,
-        condition: (condition) => (condition.op === 'test' ? valueOf(condition.expression) : conditionSql(condition, find, literalSql)),
-      });
-    const value = valueOf(planCalculatedField(dataset, fact, field));
-    return [`round((${value})::numeric, ${field.scale}) AS ${identifier(field.column)}`];
+    const valueOf = (expression: RecordExpression, isNumber: boolean): string =>
+      expressionSql(
+        expression,
+        {
+          find,
+          literal: literalSql,
+          condition: (condition) =>
+            condition.op === 'test' ? valueOf(condition.expression, false) : conditionSql(condition, find, literalSql),
+        },
+        isNumber,
+      );
+    const isNumber = field.type === 'integer' || field.type === 'decimal';
+    const value = valueOf(planCalculatedField(dataset, fact, field), isNumber);
+    const typed = `(${value})::${CALCULATED_TYPES[field.type]}`;
+    return [`${isNumber ? `round(${typed}, ${field.scale})` : typed} AS ${identifier(field.column)}`];
   });
   return calculated.length === 0 ? records : `(SELECT c.*, ${calculated.join(', ')} FROM ${records} AS c)`;
 }

@@ -1,11 +1,12 @@
 <script setup lang="ts">
+import { withFormula } from '@bold-compass/core/formula';
 import type { Dataset, Field } from '@bold-compass/core/model';
 import { computed } from 'vue';
 import { fieldProblem, type WrittenProblem } from '../formula/problems.ts';
 import { TYPE_NAMES } from '../data/type-names.ts';
 import EditorDrawer from './EditorDrawer.vue';
 import FormulaField from '../formula/FormulaField.vue';
-import type { FieldEntry } from './definition-edits.ts';
+import { isNumber, type FieldEntry } from './definition-edits.ts';
 
 /** The chosen field: what it is called and where it is offered; of a calculated one its formula too. */
 const props = defineProps<{ entry: FieldEntry; dataset: Dataset }>();
@@ -20,8 +21,13 @@ const stored = computed((): Dataset => ({
   measures: [],
   facts: fact.value ? [{ ...fact.value, links: [], fields: fact.value.fields.filter(({ formula }) => !formula) }] : [],
 }));
-const check = (formula: string): WrittenProblem | null =>
-  fact.value ? fieldProblem(props.dataset, fact.value, { ...field.value, formula }) : null;
+/** The field with another formula, which says whether it is a number, a text, a date, or yes or no. */
+const changed = (formula: string): Field => withFormula(stored.value, field.value, formula);
+const check = (formula: string): WrittenProblem | null => (fact.value ? fieldProblem(props.dataset, fact.value, changed(formula)) : null);
+function write(formula: string): void {
+  const { type, scale } = changed(formula);
+  emit('change', { formula, type, scale });
+}
 </script>
 
 <template>
@@ -36,14 +42,9 @@ const check = (formula: string): WrittenProblem | null =>
       @change="emit('change', { label: textOf($event) || field.label })"
     />
     <template v-if="field.formula">
-      <FormulaField
-        :formula="field.formula"
-        :dataset="stored"
-        :label="`Formula of ${field.label}`"
-        :check="check"
-        @change="emit('change', { formula: $event })"
-      />
+      <FormulaField :formula="field.formula" :dataset="stored" :label="`Formula of ${field.label}`" :check="check" @change="write" />
       <v-select
+        v-if="isNumber(field)"
         label="Decimal places"
         :model-value="field.scale"
         :items="[0, 1, 2, 3, 4, 5, 6]"
