@@ -141,6 +141,23 @@ test('members are put together in the place of themselves, and the total stays',
     .poll(async () => Math.abs(number(await figure('North and west').textContent()) - number(nordic) - number(atlantic)))
     .toBeLessThan(2);
   await expect(figure('All regions')).toHaveText(total!);
+
+  // From the menu of a member: into a group that is there, and into a new one, down the side and across the top.
+  await page.getByRole('rowheader', { name: 'Mediterranean' }).click({ button: 'right' });
+  await page.getByRole('menuitem', { name: 'Add to North and west' }).click();
+  await expect(rowOf(page, 'Mediterranean')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Settings of the report' }).click();
+  await page.getByRole('rowheader', { name: 'North and west' }).click({ button: 'right' });
+  await page.getByRole('menuitem', { name: 'Edit group' }).click();
+  await expect(page.getByRole('checkbox', { name: 'Mediterranean' })).toBeChecked();
+  await expect(page.getByRole('checkbox', { name: 'Alpine and Danube' })).not.toBeChecked();
+  await page.getByRole('columnheader', { name: '2025', exact: true }).click({ button: 'right' });
+  await page.getByRole('menuitem', { name: 'Group with others …' }).click();
+  await expect(page.getByRole('checkbox', { name: '2025' })).toBeChecked();
+  await page.getByRole('checkbox', { name: '2024' }).check();
+  await expect(page.getByRole('columnheader', { name: '2025 and others' })).toBeVisible();
+  await expect(page.getByRole('columnheader', { name: '2024', exact: true })).toHaveCount(0);
+  await expect(figure('All regions')).toHaveText(total!);
 });
 
 test('members stand in Pareto classes, and the total stays', async ({ page }) => {

@@ -5,7 +5,7 @@ import type { Edge } from './edges.ts';
 /** What the margin is about: an exhibit, or a tag on it; the report itself where it is null. */
 export interface Selection {
   exhibit: string;
-  part?: { kind: 'level'; edge: Edge; field: string } | { kind: 'cell'; index: number };
+  part?: { kind: 'level'; edge: Edge; field: string; group?: string } | { kind: 'cell'; index: number };
 }
 
 /** The formula that is being written: of a measure of the report, placed in a cross-tab once it is applied where it is new. */

@@ -28,6 +28,7 @@ const TooLarge = defineAsyncComponent(() => import('../compose/TooLarge.vue'));
 const HeadingMenu = defineAsyncComponent(() => import('../compose/HeadingMenu.vue'));
 const RowMeasureMenu = defineAsyncComponent(() => import('../compose/RowMeasureMenu.vue'));
 const RowMenu = defineAsyncComponent(() => import('./RowMenu.vue'));
+const MemberMenu = defineAsyncComponent(() => import('../compose/MemberMenu.vue'));
 const props = defineProps<{ exhibit: Crosstab; number: number }>();
 const emit = defineEmits<{ drill: [from: LinkPlace] }>();
 const route = useRoute();
@@ -82,7 +83,7 @@ const rename = (measure: number, heading: string): void =>
 const menu = shallowRef<{ x: number; y: number; row: Header; measure: number } | null>(null);
 
 /** Where the menu of a member is open. */
-const rowMenu = shallowRef<{ x: number; y: number; row: Header } | null>(null);
+const memberMenu = shallowRef<{ x: number; y: number; edge: 'side' | 'top'; header: Header } | null>(null);
 const headingMenu = shallowRef<{ x: number; y: number; measure: number } | null>(null);
 
 const units = computed(() => {
@@ -219,7 +220,7 @@ const isEmpty = computed(
           @resize="resize"
           @rename="rename"
           @menu="menu = $event"
-          @row-menu="rowMenu = $event"
+          @member-menu="memberMenu = $event"
           @heading-menu="headingMenu = $event"
         />
       </div>
@@ -232,7 +233,21 @@ const isEmpty = computed(
       :target="[headingMenu.x, headingMenu.y]"
       @close="headingMenu = null"
     />
-    <RowMenu v-if="rowMenu" :exhibit="exhibit" :header="rowMenu.row" :target="[rowMenu.x, rowMenu.y]" @close="rowMenu = null" />
+    <MemberMenu
+      v-if="memberMenu && composing"
+      :exhibit="exhibit"
+      :edge="memberMenu.edge"
+      :header="memberMenu.header"
+      :target="[memberMenu.x, memberMenu.y]"
+      @close="memberMenu = null"
+    />
+    <RowMenu
+      v-else-if="memberMenu"
+      :exhibit="exhibit"
+      :header="memberMenu.header"
+      :target="[memberMenu.x, memberMenu.y]"
+      @close="memberMenu = null"
+    />
     <RowMeasureMenu
       v-if="menu"
       :exhibit="exhibit"

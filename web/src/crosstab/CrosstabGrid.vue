@@ -37,8 +37,8 @@ const emit = defineEmits<{
   rename: [measure: number, heading: string];
   /** The menu of a figure, by the row it stands in and the position of its measure. */
   menu: [at: { x: number; y: number; row: Header; measure: number }];
-  /** The menu of a member, while the report is read. */
-  rowMenu: [at: { x: number; y: number; row: Header }];
+  /** The menu of a member down the side or, while composing, across the top. */
+  memberMenu: [at: { x: number; y: number; edge: 'side' | 'top'; header: Header }];
   /** The menu of a measure's heading. */
   headingMenu: [at: { x: number; y: number; measure: number }];
   key: [event: KeyboardEvent, at: { row: Header | undefined; column: Header | undefined; measure: string | null }];
@@ -246,6 +246,13 @@ const labelsScroll = computed(
     (roomWidth.value > 0 && sideWidth.value > roomWidth.value * MOST_OF_ROOM && totalWidth.value > roomWidth.value),
 );
 
+/** The keyboard goes on from the row that was opened or closed: its button may belong to another row once rows are scrolled. */
+function toggle(row: number, header: Header): void {
+  focus.value = { row, column: -1 };
+  focusGrid();
+  emit('toggle', 'side', header);
+}
+const focusGrid = (): void => scroller.value?.querySelector<HTMLElement>('[role=treegrid]')?.focus({ preventScroll: true });
 /** Follows the first link of a number, or, at −1, of the label of a line: its total in the first measure stands for it. */
 function follow(line: number, flat: number): void {
   const header = table.value.headerOf(line);
@@ -259,7 +266,13 @@ function openHeadingMenu(measure: number, event: MouseEvent): void {
   const [x, y] = event.clientX > 0 ? [event.clientX, event.clientY] : [box.left, box.bottom];
   emit('headingMenu', { x, y, measure });
 }
-/** While reading a member has a menu: by the mouse where it points, by the keyboard in the row that has the focus. */
+function openColumnMenu(header: Header, event: MouseEvent): void {
+  event.preventDefault();
+  const box = (event.currentTarget as HTMLElement).getBoundingClientRect();
+  const [x, y] = event.clientX > 0 ? [event.clientX, event.clientY] : [box.left, box.bottom];
+  emit('memberMenu', { x, y, edge: 'top', header });
+}
+/** A member has a menu: by the mouse where it points, by the keyboard in the row that has the focus. */
 function openRowMenu(event: MouseEvent): void {
   const target = event.target as HTMLElement;
   if (target.closest('[role=gridcell], .grid-head')) return;
@@ -271,12 +284,14 @@ function openRowMenu(event: MouseEvent): void {
   event.preventDefault();
   const box = label.getBoundingClientRect();
   const [x, y] = pointed && event.clientX > 0 ? [event.clientX, event.clientY] : [box.left + 24, box.bottom];
-  emit('rowMenu', { x, y, row });
+  emit('memberMenu', { x, y, edge: 'side', header: row });
 }
 /** While composing a figure has a menu: by the mouse where it points, by the keyboard at the figure that has the focus. */
 function openMenu(event: MouseEvent): void {
-  if (!props.composing) return openRowMenu(event);
-  const pointed = (event.target as HTMLElement).closest<HTMLElement>('[role=gridcell]');
+  const target = event.target as HTMLElement;
+  const pointed = target.closest<HTMLElement>('[role=gridcell]');
+  const isLabel = target.closest('[role=rowheader]') !== null || (!pointed && focus.value.column === -1);
+  if (!props.composing || isLabel) return openRowMenu(event);
   const cell = pointed ?? elementOf(focus.value.row, focus.value.column);
   const place = placeOf(cell);
   const row = place && table.value.headerOf(place.line);
@@ -293,8 +308,6 @@ function hint({ target }: MouseEvent): void {
   if (target.role === 'gridcell') target.title = target.ariaDescription ?? '';
   else if (target.classList.contains('words')) target.title = target.scrollWidth > target.clientWidth ? (target.textContent ?? '') : '';
 }
-
-defineExpose({ focusGrid: () => scroller.value?.querySelector<HTMLElement>('[role=treegrid]')?.focus() });
 </script>
 
 <template>
@@ -333,6 +346,7 @@ defineExpose({ focusGrid: () => scroller.value?.querySelector<HTMLElement>('[rol
           @fit="emit('resize', $event, null)"
           @follow="emit('follow', { side: [], top: $event.path, measure: measures[0].name }, 'columns')"
           @menu="openHeadingMenu"
+          @member-menu="openColumnMenu"
           @rename="(measure, heading) => emit('rename', measure, heading)"
         />
         <GridMarks
@@ -362,7 +376,7 @@ defineExpose({ focusGrid: () => scroller.value?.querySelector<HTMLElement>('[rol
             :chosen="chosenIn(index)"
             :focused="focus.row === index ? focus.column : NOT_HERE"
             :id-base="`${id}-${slot}`"
-            @toggle="emit('toggle', 'side', $event)"
+            @toggle="toggle(index, $event)"
             @label="focus = { row: index, column: -1 }"
             @choose="choose(index, $event)"
             @follow="follow(index, $event)"

@@ -34,6 +34,8 @@ const emit = defineEmits<{
   follow: [header: Header];
   /** The menu of a measure's heading, by its position. */
   menu: [measure: number, event: MouseEvent];
+  /** The menu of a member across the top, while composing. */
+  memberMenu: [header: Header, event: MouseEvent];
 }>();
 
 const { labelWidth, sideWidth, headHeight, columnWidth, levels, levelColumns, measureOffsets, measureWidths, left } = props.sizes;
@@ -116,6 +118,7 @@ const measureHeads = computed(() =>
           width: `${segment.count * columnWidth - GROUP_GAP}px`,
           top: `${(level - 1) * HEAD_ROW_HEIGHT}px`,
         }"
+        @contextmenu.stop="composing && segmentHeader(segment).role === 'member' && emit('memberMenu', segmentHeader(segment), $event)"
       >
         <span class="segment-label" :style="{ left: `${sideWidth}px` }">
           <ToggleRing

@@ -1,16 +1,22 @@
 <script setup lang="ts">
 import { soundGroups } from '@bold-compass/core/crosstab';
 import { fieldLabel, type Dataset, type MemberGroup } from '@bold-compass/core/model';
-import { nameFor } from '@bold-compass/core/modelling';
 import { mdiClose } from '@mdi/js';
-import { ref } from 'vue';
+import { ref, watch } from 'vue';
+import { withNewGroup } from '../member-groups.ts';
 import MembersEditor from './MembersEditor.vue';
 import SettingsSection from './SettingsSection.vue';
 
 /** Members of a level that are shown as one line: together, or some less some others. */
-const props = defineProps<{ dataset: Dataset; field: string; groups: MemberGroup[] }>();
+const props = defineProps<{ dataset: Dataset; field: string; groups: MemberGroup[]; shown?: string }>();
 const emit = defineEmits<{ change: [groups: MemberGroup[]] }>();
+/** The group whose members are seen, at first the one that is asked for. */
 const opened = ref('');
+watch(
+  () => props.shown,
+  (id) => id && (opened.value = id),
+  { immediate: true },
+);
 
 const setOne = (id: string, part: Partial<MemberGroup>): void =>
   emit(
@@ -18,9 +24,9 @@ const setOne = (id: string, part: Partial<MemberGroup>): void =>
     props.groups.map((group) => (group.id === id ? { ...group, ...part } : group)),
   );
 function add(): void {
-  const id = nameFor('group', new Set(props.groups.map((group) => group.id))).replaceAll('_', '-');
-  emit('change', [...props.groups, { id, label: `Group ${props.groups.length + 1}`, members: [], instead: true }]);
-  opened.value = id;
+  const added = withNewGroup(props.groups, { label: `Group ${props.groups.length + 1}`, members: [] });
+  emit('change', added.groups);
+  opened.value = added.id;
 }
 /** Whether it stands in the place of its members, which one that shares some with a group before it cannot. */
 const replaces = ({ id }: MemberGroup): boolean => soundGroups(props.groups).some((one) => one.id === id && one.instead);

@@ -17,6 +17,8 @@ const { change, selection } = compose;
 const dataset = computed(() => datasetOf(compose, props.exhibit));
 const level = computed((): LevelSettings => props.exhibit[props.edge].levels[props.field] ?? { subtotal: true });
 const set = (part: Partial<LevelSettings>): void => change(setLevel(props.exhibit, props.edge, props.field, part));
+/** The group that was asked for from a menu. */
+const shownGroup = computed(() => (selection.value?.part?.kind === 'level' ? selection.value.part.group : undefined));
 const at = computed(() => props.exhibit[props.edge].fields.indexOf(props.field));
 const isLast = computed(() => at.value === props.exhibit[props.edge].fields.length - 1);
 const otherFields = computed(() => props.exhibit[across(props.edge)].fields);
@@ -68,6 +70,7 @@ function placeSubtotals(value: string): void {
     :dataset="dataset"
     :field="field"
     :groups="level.groups ?? []"
+    :shown="shownGroup"
     @change="set({ groups: $event.length > 0 ? $event : undefined })"
   />
   <SettingsSection v-if="!isLast" title="Subtotals" open>
