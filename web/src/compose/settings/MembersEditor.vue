@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, toRef } from 'vue';
+import { computed, nextTick, ref, toRef, useTemplateRef, watch } from 'vue';
 import { chosenPart, memberTree, toggled } from '../member-tree.ts';
 import { useMembers } from '../members.ts';
 
@@ -13,13 +13,28 @@ const { members, error } = useMembers(toRef(props, 'dataset'), toRef(props, 'fie
 const lines = computed(() => memberTree(members.value ?? [], search.value));
 const chosenSet = computed(() => new Set(props.chosen));
 const shown = computed(() => lines.value.slice(0, MOST).map((line) => ({ line, part: chosenPart(line, chosenSet.value) })));
+
+/** At first the list stands at what is chosen. */
+const list = useTemplateRef('list');
+let isPlaced = false;
+watch(
+  shown,
+  async ([first]) => {
+    if (!first || isPlaced) return;
+    isPlaced = true;
+    await nextTick();
+    const chosen = list.value?.querySelector('input:checked')?.closest('li');
+    if (list.value && chosen) list.value.scrollTop = chosen.offsetTop - list.value.offsetTop;
+  },
+  { immediate: true, flush: 'post' },
+);
 </script>
 
 <template>
   <div class="members">
     <v-text-field v-model="search" type="search" :placeholder="`Find among ${members?.length ?? '…'}`" aria-label="Find a member" />
     <p v-if="error" class="muted">The members could not be fetched.</p>
-    <ul>
+    <ul ref="list">
       <li v-for="{ line, part } in shown" :key="line.key">
         <v-checkbox
           :label="line.label"
