@@ -302,11 +302,11 @@ function openMenu(event: MouseEvent): void {
   emit('menu', { x, y, row, measure: stacked.value ? place.line % lines.value : place.column % beside.value });
 }
 
-/** A label that is cut, and what describes a cell, say themselves in full where they are pointed at. */
+/** What is cut, and what describes a cell, is said in full where one points. */
 function hint({ target }: MouseEvent): void {
-  if (!(target instanceof HTMLElement)) return;
-  if (target.role === 'gridcell') target.title = target.ariaDescription ?? '';
-  else if (target.classList.contains('words')) target.title = target.scrollWidth > target.clientWidth ? (target.textContent ?? '') : '';
+  if (!(target instanceof HTMLElement) || !(target.role === 'gridcell' || target.classList.contains('words'))) return;
+  const whole = target.scrollWidth > target.clientWidth ? target.textContent?.trim() : '';
+  target.title = [whole, target.ariaDescription].filter((words) => words).join('; ');
 }
 </script>
 
