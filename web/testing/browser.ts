@@ -19,6 +19,8 @@ window.visualViewport ??= Object.assign(new EventTarget(), {
   offsetLeft: 0,
   offsetTop: 0,
 }) as VisualViewport;
+// Nothing is laid out, so nothing is under any point.
+document.elementsFromPoint ??= () => [];
 window.matchMedia ??= (media) => Object.assign(new EventTarget(), { media, matches: false }) as MediaQueryList;
 
 enableAutoUnmount(afterEach);
