@@ -260,18 +260,19 @@ function follow(line: number, flat: number): void {
     if (header && canChoose(header)) emit('follow', { side: header.path, top: [], measure: measures.value[0].name }, 'labels');
   } else if (props.state.cell) emit('follow', props.state.cell, 'cells');
 }
-function openHeadingMenu(measure: number, event: MouseEvent): void {
+/** Where a menu opens: where the mouse points, or under what the keyboard is at. */
+function menuPlace(event: MouseEvent, element: Element, isPointed = true, inset = 0): { x: number; y: number } {
   event.preventDefault();
-  const box = (event.currentTarget as HTMLElement).getBoundingClientRect();
-  const [x, y] = event.clientX > 0 ? [event.clientX, event.clientY] : [box.left, box.bottom];
-  emit('headingMenu', { x, y, measure });
+  if (isPointed && event.clientX > 0) return { x: event.clientX, y: event.clientY };
+  const { left, bottom } = element.getBoundingClientRect();
+  return { x: left + inset, y: bottom };
 }
-function openColumnMenu(header: Header, event: MouseEvent): void {
-  event.preventDefault();
-  const box = (event.currentTarget as HTMLElement).getBoundingClientRect();
-  const [x, y] = event.clientX > 0 ? [event.clientX, event.clientY] : [box.left, box.bottom];
-  emit('memberMenu', { x, y, edge: 'top', header });
-}
+const openHeadingMenu = (measure: number, event: MouseEvent): void =>
+  emit('headingMenu', { ...menuPlace(event, event.currentTarget as Element), measure });
+const openColumnMenu = (header: Header, event: MouseEvent): void =>
+  emit('memberMenu', { ...menuPlace(event, event.currentTarget as Element), edge: 'top', header });
+/** Words of a label begin behind its toggle, in pixels. */
+const LABEL_INSET = 24;
 /** A member has a menu: by the mouse where it points, by the keyboard in the row that has the focus. */
 function openRowMenu(event: MouseEvent): void {
   const target = event.target as HTMLElement;
@@ -281,10 +282,7 @@ function openRowMenu(event: MouseEvent): void {
   const place = placeOf(label);
   const row = place && table.value.headerOf(place.line);
   if (!label || !row || row.role !== 'member') return;
-  event.preventDefault();
-  const box = label.getBoundingClientRect();
-  const [x, y] = pointed && event.clientX > 0 ? [event.clientX, event.clientY] : [box.left + 24, box.bottom];
-  emit('memberMenu', { x, y, edge: 'side', header: row });
+  emit('memberMenu', { ...menuPlace(event, label, pointed !== null, LABEL_INSET), edge: 'side', header: row });
 }
 /** While composing a figure has a menu: by the mouse where it points, by the keyboard at the figure that has the focus. */
 function openMenu(event: MouseEvent): void {
@@ -296,10 +294,8 @@ function openMenu(event: MouseEvent): void {
   const place = placeOf(cell);
   const row = place && table.value.headerOf(place.line);
   if (!cell || !place || !row || place.column < 0) return;
-  event.preventDefault();
-  const box = cell.getBoundingClientRect();
-  const [x, y] = pointed && event.clientX > 0 ? [event.clientX, event.clientY] : [box.left, box.bottom];
-  emit('menu', { x, y, row, measure: stacked.value ? place.line % lines.value : place.column % beside.value });
+  const measure = stacked.value ? place.line % lines.value : place.column % beside.value;
+  emit('menu', { ...menuPlace(event, cell, pointed !== null), row, measure });
 }
 
 /** What is cut, and what describes a cell, is said in full where one points. */

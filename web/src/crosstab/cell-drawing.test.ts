@@ -6,22 +6,9 @@ import BulletBar from '../report/BulletBar.vue';
 import KpiTrend from '../report/KpiTrend.vue';
 import CrosstabLegend from './CrosstabLegend.vue';
 import { hidesFigure, roomBeside, ROW_HEIGHT } from './layout.ts';
-import { markShapes, type MarkInks, type MarkShape } from './mark-shapes.ts';
+import { markShapes, type MarkShape } from './mark-shapes.ts';
+import { NAMED_INKS as inks } from '../../testing/mark-inks.ts';
 
-const inks: MarkInks = {
-  ...{
-    bar: 'bar',
-    below: 'below',
-    target: 'target',
-    line: 'line',
-    column: 'column',
-    last: 'last',
-    arrow: 'arrow',
-    good: 'good',
-    bad: 'bad',
-  },
-  ground: (amount) => `ground ${amount}`,
-};
 const WIDTH = 260;
 const drawn = (marks: CellMarks, part: { figure?: number; hasNeedle?: boolean } = {}): MarkShape[] =>
   markShapes({ marks, width: WIDTH, figure: 40, hasNeedle: false, ...part }, inks);

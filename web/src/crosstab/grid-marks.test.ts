@@ -7,23 +7,9 @@ import { nextTick } from 'vue';
 import definition from '../../../demo/documents/dataset.json';
 import GridMarks from './GridMarks.vue';
 import { ROW_HEIGHT } from './layout.ts';
-import { markShapes, paintShapes, type MarkInks, type MarkShape } from './mark-shapes.ts';
+import { markShapes, paintShapes, type MarkShape } from './mark-shapes.ts';
+import { NAMED_INKS as inks } from '../../testing/mark-inks.ts';
 import type { Cells } from './windows.ts';
-
-const inks: MarkInks = {
-  ...{
-    bar: 'bar',
-    below: 'below',
-    target: 'target',
-    line: 'line',
-    column: 'column',
-    last: 'last',
-    arrow: 'arrow',
-    good: 'good',
-    bad: 'bad',
-  },
-  ground: () => 'ground',
-};
 
 /** What a canvas shows, as far as rows are concerned: the width of the bar at each offset from its top. */
 class Painted {

@@ -1,0 +1,17 @@
+import type { MarkInks } from '../src/crosstab/mark-shapes.ts';
+
+/** Each colour by its name, for tests that tell which one is used. */
+export const NAMED_INKS: MarkInks = {
+  ...{
+    bar: 'bar',
+    below: 'below',
+    target: 'target',
+    line: 'line',
+    column: 'column',
+    last: 'last',
+    arrow: 'arrow',
+    good: 'good',
+    bad: 'bad',
+  },
+  ground: (amount) => `ground ${amount}`,
+};
