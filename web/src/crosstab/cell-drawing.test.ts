@@ -7,7 +7,7 @@ import KpiTrend from '../report/KpiTrend.vue';
 import CrosstabLegend from './CrosstabLegend.vue';
 import { hidesFigure, roomBeside, ROW_HEIGHT } from './layout.ts';
 import { markShapes, type MarkShape } from './mark-shapes.ts';
-import { NAMED_INKS as inks } from '../../testing/mark-inks.ts';
+import { NAMED_INKS as inks } from './testing/named-inks.ts';
 
 const WIDTH = 260;
 const drawn = (marks: CellMarks, part: { figure?: number; hasNeedle?: boolean } = {}): MarkShape[] =>

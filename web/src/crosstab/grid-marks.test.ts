@@ -8,7 +8,7 @@ import definition from '../../../demo/documents/dataset.json';
 import GridMarks from './GridMarks.vue';
 import { ROW_HEIGHT } from './layout.ts';
 import { markShapes, paintShapes, type MarkShape } from './mark-shapes.ts';
-import { NAMED_INKS as inks } from '../../testing/mark-inks.ts';
+import { NAMED_INKS as inks } from './testing/named-inks.ts';
 import type { Cells } from './windows.ts';
 
 /** What a canvas shows, as far as rows are concerned: the width of the bar at each offset from its top. */

@@ -1,4 +1,4 @@
-import type { MarkInks } from '../src/crosstab/mark-shapes.ts';
+import type { MarkInks } from '../mark-shapes.ts';
 
 /** Each colour by its name, for tests that tell which one is used. */
 export const NAMED_INKS: MarkInks = {
