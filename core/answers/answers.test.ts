@@ -18,6 +18,7 @@ import {
   type Report,
   type Scope,
 } from '../model/index.ts';
+import { withFormulas } from '../testing/formulas.ts';
 import { workedDataset, workedStore } from '../testing/worked-example.ts';
 import { ColumnsData, EXHIBIT_QUESTIONS, promptMembers, textValues, type AnswerContext, type Asked } from './index.ts';
 
@@ -37,8 +38,10 @@ const target: Report = reportSchema.parse({
   dataset: workedDataset.name,
   exhibits: [lines],
 });
+const MOVED = ['closing(quantity)', 'net back 1 year'];
+const dataset = withFormulas(workedDataset, MOVED, 'sales');
 const context: AnswerContext = {
-  ...{ dataset: workedDataset, data: new ColumnsData(workedDataset, workedStore()), tables: new Map(), locale: 'en-GB' },
+  ...{ dataset, data: new ColumnsData(dataset, workedStore()), tables: new Map(), locale: 'en-GB' },
   report: (id) => Promise.resolve(id === target.id ? target : null),
 };
 const ALL: Asked = { scope: {}, where: null };
@@ -53,7 +56,7 @@ const window = (hideEmpty = true): CrosstabRequest => {
   return crosstabRequestSchema.parse({ side: axis, top: axis, rows: { from: 0, count: 400 }, columns: { from: 0, count: 400 } });
 };
 
-const MEASURES = ['net', 'goal', 'attainment', 'average_price', 'cities_sold', 'online_share'];
+const MEASURES = ['net', 'goal', 'attainment', 'average_price', 'cities_sold', 'online_share', ...MOVED];
 const pick = fc.option(
   fc.record({ count: fc.integer({ min: 1, max: 2 }), measure: fc.constant('net'), from: fc.constantFrom('top', 'bottom') }),
   { nil: undefined },
@@ -74,20 +77,21 @@ const filter = fc.constantFrom<Filter | null>(
 const crosstabs: fc.Arbitrary<Crosstab> = fc
   .record({
     side: fc.shuffledSubarray(['region', 'country', 'city', 'channel']),
-    top: fc.subarray(['year', 'quarter']),
+    top: fc.constantFrom<string[][]>(['year', 'quarter'], ['year'], ['quarter'], [], ['year', 'channel'], ['channel']),
     measure: fc.constantFrom(...MEASURES),
     totals: fc.constantFrom(undefined, undefined, 'average' as const, 'sum' as const, 'median' as const, 'none' as const),
     ...{ pick, filter },
     condition: fc.constantFrom([], [{ field: 'country', measure: 'net', op: 'ge', value: 'average' }]),
   })
-  .map(({ side, top, measure, totals, pick: own, filter: condition, condition: conditions }) =>
-    crosstabSchema.parse({
+  .map(({ side: along, top, measure, totals, pick: own, filter: condition, condition: conditions }) => {
+    const side = along.filter((field) => !top.includes(field));
+    return crosstabSchema.parse({
       ...{ kind: 'crosstab', id: 'table', title: 'Table', cells: [{ measure, totals }], filter: condition, conditions },
       side: { fields: side, levels: own && side[0] ? { [side[0]]: { pick: own } } : {} },
       top: { fields: top },
       drills: [{ report: 'lines', label: 'Lines' }],
-    }),
-  );
+    });
+  });
 const asks: fc.Arbitrary<Asked> = fc.record({
   scope: fc.constantFrom<Scope>({}, { year: ['2026'] }, { region: ['Nordic'] }),
   where: filter,

@@ -1,13 +1,13 @@
 import type { CellRecords, CellRecordsRequest } from '../api/index.ts';
 import { factKnows, listSchema, type Crosstab, type Dataset, type Fact, type ListColumn } from '../model/index.ts';
-import { measureUnder } from './cells.ts';
 import type { AnswerContext } from './context.ts';
 import { AnswerError } from './errors.ts';
 import { differenceAxis, placedCell } from './explanation.ts';
 import { listPage } from './list-page.ts';
 import { orNull } from './numbers.ts';
+import { valuesInCell } from './placed-values.ts';
 import { recordsBehindCell } from './records-behind.ts';
-import type { Asked } from './scope.ts';
+import { askedFilter, type Asked } from './scope.ts';
 
 /** As many columns are shown where the dataset does not say which. */
 const USUAL_COLUMNS = 14;
@@ -46,9 +46,11 @@ export async function cellRecords(
       'question-invalid',
       'This line is a difference, which no records stand behind together. Choose a figure of one of its members.',
     );
-  const { measure, filter } = placed;
-  const value = await measureUnder(context, measure.name, filter);
-  const parts = await recordsBehindCell(context, measure.name, filter);
+  const { measure } = placed;
+  const [values, parts] = await Promise.all([
+    valuesInCell(context, exhibit, [measure.name], placed.place, askedFilter(asked), placed.filter),
+    recordsBehindCell(context, measure.name, placed),
+  ]);
   const part = wanted === undefined ? parts[0] : parts.find(({ key }) => key === wanted);
   if (!part) throw new AnswerError('question-invalid', 'No such records stand behind this figure. Choose the figure again.');
   const { fact } = part;
@@ -62,6 +64,6 @@ export async function cellRecords(
     part: part.key,
     list,
     page: await listPage(context, list, part.filter, { order: order.filter(({ field }) => known.has(field)), offset, limit }),
-    measure: { label: measure.label, value: orNull(value.value) },
+    measure: { label: measure.label, value: orNull(values.get(measure.name)!.value) },
   };
 }

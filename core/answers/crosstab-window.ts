@@ -173,7 +173,7 @@ async function askTable(
   const [side, top, results] = await Promise.all([all(plan.side, hideEmpty.side), all(plan.top, hideEmpty.top), askParts(data, plan)]);
   const cube = new Cube(plan, results, { side, top });
   const selected = (['side', 'top'] as const).flatMap((which) => selectTopMembers(cube, which, plan[which], exhibit[which].levels));
-  const questions = planOthers(plan, selected);
+  const questions = await planOthers(data, plan, selected);
   if (questions.length === 0) return { cube, selected, lines: new Map() };
   const others = await Promise.all(questions.map(async (question) => ({ ...question, results: await askParts(data, question.plan) })));
   return { cube: new Cube(plan, results, { side, top }, others), selected, lines: new Map() };
@@ -264,11 +264,11 @@ function inShownOrder(cube: Cube, rows: VisibleNode[], columns: VisibleNode[]): 
 /** The members shown under each node, in their order. */
 function shownMembers(tree: AxisTree, lines: VisibleNode[]): Map<number, number[]> {
   const shown = new Map<number, number[]>();
-  const seen = new Set<number>();
+  const seen = new Uint8Array(tree.nodes.length);
   for (const { node, role } of lines) {
     // A member that stands open across the top is shown by its parts and its subtotal.
-    for (let id = node; role !== 'summary' && id > 0 && !seen.has(id); id = tree.nodes[id].parent) {
-      seen.add(id);
+    for (let id = node; role !== 'summary' && id > 0 && seen[id] === 0; id = tree.nodes[id].parent) {
+      seen[id] = 1;
       const { parent } = tree.nodes[id];
       const own = shown.get(parent);
       if (own) own.push(id);

@@ -5,10 +5,11 @@ import {
   lessOf,
   measureInRow,
   pathCondition,
-  planCrosstab,
+  planCell,
   resolvePlan,
   shownValue,
   type AxisTree,
+  type CellConditions,
   type SelectedMembers,
   type VisibleNode,
 } from '../crosstab/index.ts';
@@ -52,6 +53,8 @@ export interface PlacedCell {
   scope: Filter | null;
   /** All conditions of the cell but those that its facts always have. */
   filter: Filter | null;
+  /** Those of them that are not the row's. */
+  column: Filter | null;
   top: Filter | null;
   selected: SelectedMembers[];
   kept: KeptMembers[];
@@ -73,8 +76,10 @@ export async function placedCell(context: AnswerContext, exhibit: Crosstab, aske
       place[which],
       selected.filter((one) => one.which === which),
     );
-  const filter = allOf(scope, exhibit.filter, along('side'), along('top'));
-  return { place, measure: measureNamed(context.dataset, place.measure), scope, filter, top: along('top'), selected, kept };
+  const [side, top] = [along('side'), along('top')];
+  const measure = measureNamed(context.dataset, place.measure);
+  const filter = allOf(scope, exhibit.filter, side, top);
+  return { place, measure, scope, filter, column: allOf(scope, exhibit.filter, top), top, selected, kept };
 }
 
 /** Explains a cell: its formula, conditions and records, what it is made of, what it stands against, where it leads. */
@@ -91,7 +96,7 @@ export async function explainCell(context: AnswerContext, exhibit: Crosstab, ask
   const inputs = inputsOf(context, measure).map((input) => inputValue(input, values));
   const [steps, dates, madeOf, against] = await Promise.all([
     stepValues(context, exhibit, furtherSteps(measure, inputs), measure.fact, request, reader, cell),
-    comparedDates(context, measure, cell),
+    comparedDates(context, measure, placed),
     taken ? differenceOf(values.get(measure.name)!, taken) : partsOf(context, exhibit, measure, request, reader, cell),
     shown ? shown.against : comparisonsOf(context, exhibit, measure, request, reader, scopeConditions, cell, placed.top, own.value),
   ]);
@@ -228,9 +233,9 @@ const furtherSteps = (measure: Measure, inputs: Explanation['inputs']): string[]
 async function comparedDates(
   { dataset, data, locale }: AnswerContext,
   { name }: Measure,
-  cell: Filter | null,
+  cell: CellConditions,
 ): Promise<Explanation['dates']> {
-  const plan = planCrosstab(dataset, plainCrosstab([name]), cell, { side: 0, top: 0 });
+  const plan = planCell(dataset, name, cell);
   if (plan.parts.every(({ context }) => context.moves.length === 0)) return [];
   await resolvePlan(data, plan);
   const words = (ranges: DayRange[]): string => datesInWords(ranges, locale);

@@ -3,14 +3,14 @@ import {
   dayLevel,
   isOfCell,
   movingCalendar,
-  planCrosstab,
+  planCell,
   resolvePlan,
   splitDates,
+  type CellConditions,
   type CrosstabPlan,
   type FactPart,
 } from '../crosstab/index.ts';
 import { allOf, linkTo, type CalendarDimension, type CalendarLevel, type Dataset, type Fact, type Filter } from '../model/index.ts';
-import { plainCrosstab } from './cells.ts';
 import type { AnswerContext } from './context.ts';
 
 /** Records that a figure is worked out from: those of a fact in the cell, or on other dates that its formula goes to. */
@@ -62,9 +62,9 @@ const partsOf = ({ measures, parts }: CrosstabPlan, measure: string): FactPart[]
 export async function recordsBehindCell(
   { dataset, data, locale }: AnswerContext,
   measure: string,
-  cell: Filter | null,
+  { filter: cell, column }: CellConditions,
 ): Promise<RecordsBehind[]> {
-  const plan = planCrosstab(dataset, plainCrosstab([measure]), cell, { side: 0, top: 0 });
+  const plan = planCell(dataset, measure, { filter: cell, column });
   await resolvePlan(data, plan);
   const parts = partsOf(plan, measure);
   const facts = [...new Set(parts.map(({ fact }) => fact))];

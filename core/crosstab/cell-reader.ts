@@ -12,7 +12,8 @@ export interface CellReader {
   value(measure: string, side: number, top: number): number;
   /** What a cell holds, texts too. */
   cell(measure: string, side: number, top: number): CellValue;
-  recordsAt(side: number, top: number): number;
+  /** How many records of any fact stand behind each member of an axis, on its own dates or on those that its formulas go to. */
+  recordsAlong(which: 'side' | 'top'): Float64Array;
   /** How many records of one fact part stand behind a cell, on its own dates. */
   partRecords(part: number, side: number, top: number): number;
 }
@@ -24,6 +25,6 @@ export interface CubeCells {
   readonly top: AxisTree;
   /** By the key of the context; the cell's own comes first. */
   readonly contexts: ReadonlyMap<string, ContextCells>;
-  recordsAt(side: number, top: number): number;
+  recordsAlong(which: 'side' | 'top'): Float64Array;
   partRecords(part: number, side: number, top: number): number;
 }

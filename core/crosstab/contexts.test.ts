@@ -4,23 +4,28 @@ import { runQuery, type QueryResult } from '../engine/index.ts';
 import { axisOver, type Axis, type Dataset, type Filter } from '../model/index.ts';
 import { cubeOf, withFormulas } from '../testing/formulas.ts';
 import { workedDataset, workedStore } from '../testing/worked-example.ts';
-import { Cube, OTHERS, planCrosstab, planOthers, resolvePlan, selectTopMembers, type CrosstabPlan } from './index.ts';
+import { Cube, groupKey, OTHERS, planCrosstab, planOthers, resolvePlan, selectTopMembers, type CrosstabPlan } from './index.ts';
 
 const store = workedStore();
 
-/** A cross-tab with the largest members of a level and all others, as the server puts it together. */
-async function picked(formulas: string[], side: Axis, top: string[]): Promise<Cube> {
+/** A cross-tab with what is selected on its axes, as the server puts it together. */
+async function arranged(formulas: string[], side: Axis, top: Axis): Promise<Cube> {
   const dataset: Dataset = withFormulas(workedDataset, formulas, 'sales');
   const cells = ['net', ...formulas].map((measure) => ({ measure }));
-  const plan = planCrosstab(dataset, { side, top: axisOver(top), cells, filter: null }, null, {
+  const plan = planCrosstab(dataset, { side, top, cells, filter: null }, null, {
     side: side.fields.length,
-    top: top.length,
+    top: top.fields.length,
   });
-  await resolvePlan(new ColumnsData(dataset, store), plan);
+  const data = new ColumnsData(dataset, store);
+  await resolvePlan(data, plan);
   const ask = (own: CrosstabPlan): (QueryResult | null)[] => own.parts.map(({ query }) => (query ? runQuery(dataset, store, query) : null));
   const results = ask(plan);
-  const selected = selectTopMembers(new Cube(plan, results, { side: null, top: null }), 'side', side.fields, side.levels);
-  const others = planOthers(plan, selected).map((question) => ({ ...question, results: ask(question.plan) }));
+  const plain = new Cube(plan, results, { side: null, top: null });
+  const selected = [
+    ...selectTopMembers(plain, 'side', side.fields, side.levels),
+    ...selectTopMembers(plain, 'top', top.fields, top.levels),
+  ];
+  const others = (await planOthers(data, plan, selected)).map((question) => ({ ...question, results: ask(question.plan) }));
   return new Cube(plan, results, { side: null, top: null }, others);
 }
 const largest = (field: string): Axis['levels'] =>
@@ -45,7 +50,7 @@ describe('formulas beside all others', () => {
       'count_distinct(city) back 1 year',
       'to_date(net, year)',
     ];
-    const cube = await picked(formulas, axisOver(['country'], { levels: largest('country') }), ['year']);
+    const cube = await arranged(formulas, axisOver(['country'], { levels: largest('country') }), axisOver(['year']));
     const shown = cube.side.nodes.filter(({ depth, member }) => depth === 1 && member !== OTHERS).map(({ member }) => member!);
     const chosen = shown.filter((member) => at(cube, 'net', [member], []) === at(cube, 'net', ['Sweden'], []) || member === 'France');
     expect(chosen.length).toBeGreaterThan(0);
@@ -60,6 +65,46 @@ describe('formulas beside all others', () => {
     expect(at(cube, 'growth(net, 1 year)', [OTHERS], ['2026'])).toBe(0.6429);
     expect(at(cube, 'count_distinct(city) back 1 year', [OTHERS], ['2026'])).toBe(3);
     expect(at(cube, 'to_date(net, year)', [OTHERS], ['2026'])).toBe(rest);
+  });
+});
+
+describe('balances', () => {
+  const formulas = ['closing(quantity)', 'opening(quantity)', 'closing(quantity) back 1 year'];
+  const [closing, opening, closingBefore] = formulas;
+
+  it('go by the dates of their column, whatever else than dates stands there, for all rows alike', async () => {
+    const cube = await cubeOf(withFormulas(workedDataset, formulas, 'sales'), store, {
+      ...{ side: ['channel'], top: ['year', 'city'] },
+      measures: formulas,
+    });
+    expect(['Stockholm', 'Malmö', 'Aarhus', 'Lyon'].map((city) => at(cube, closing, [], ['2026', city]))).toEqual([3, 2, 5, 2]);
+    expect(['Stockholm', 'Malmö', 'Aarhus', 'Lyon'].map((city) => at(cube, closingBefore, [], ['2026', city]))).toEqual([2, 1, 4, 1]);
+    // The year as a whole ends with Malmö, and begins with Stockholm.
+    expect(at(cube, closing, [], ['2026'])).toBe(2);
+    expect(at(cube, opening, [], ['2026'])).toBe(3);
+    expect(at(cube, closing, ['Online'], ['2026'])).toBeNull();
+    expect(at(cube, closing, ['Showroom'], ['2026'])).toBe(2);
+  });
+
+  it('of a group across the top go by the last date that any of its members has', async () => {
+    const group = { id: 'g', label: 'Two cities', members: ['Stockholm', 'Aarhus'], instead: false };
+    const top = axisOver(['city'], { levels: { city: { subtotal: true, groups: [group] } } });
+    const cube = await arranged(formulas, axisOver(['year']), top);
+    expect(at(cube, closing, ['2026'], [groupKey(group)])).toBe(5);
+    expect(at(cube, opening, ['2026'], [groupKey(group)])).toBe(3);
+    expect(at(cube, closingBefore, ['2026'], [groupKey(group)])).toBe(4);
+  });
+});
+
+describe('groups of periods', () => {
+  it('go to other dates as their members do, and count those they have', async () => {
+    const group = { id: 'g', label: 'Winter', members: ['2026-01', '2026-02'], instead: false };
+    const formulas = ['net back 1 year', 'to_date(net, year)', 'periods(day)', 'growth(net, 1 year)'];
+    const top = axisOver(['month'], { levels: { month: { subtotal: true, groups: [group] } } });
+    const cube = await arranged(formulas, axisOver(['country']), top);
+    const column = [groupKey(group)];
+    expect(formulas.map((formula) => at(cube, formula, ['Sweden'], column))).toEqual([500, 900, 59, 0.8]);
+    expect(at(cube, 'net back 1 year', [], column)).toBe(1200);
   });
 });
 

@@ -30,7 +30,7 @@ export const isOfCell = ({ steps, unfiltered }: Context): boolean => steps.lengt
 export function contextWithin(
   dataset: Dataset,
   context: Context,
-  cell: Extract<Cell, { kind: 'at' | 'moved' | 'unfiltered' | 'per' }>,
+  cell: Extract<Cell, { kind: 'at' | 'moved' | 'unfiltered' | 'per' | 'ofCounts' }>,
 ): Context {
   const { steps, moves, unfiltered } = context;
   switch (cell.kind) {
@@ -40,6 +40,8 @@ export function contextWithin(
       return contextOf({ steps, moves: [...moves, cell.move], unfiltered });
     case 'per':
       return contextOf({ steps: [...steps, { kind: 'per', fields: cell.fields }], moves, unfiltered });
+    case 'ofCounts':
+      return contextOf({ steps: [...steps, { kind: 'per', fields: [cell.field] }], moves, unfiltered });
     case 'at': {
       const { place } = cell;
       const level = place.to === 'level' ? fieldPlace(dataset, place.field) : null;

@@ -136,8 +136,14 @@ export class Cube implements CellReader, CubeCells {
     return isOfCell(context) ? this.contexts.get(context.key)!.records(part, side, top) : 0;
   }
 
-  /** How many records of any fact stand behind a cell, on its own dates or on those that its formulas go to. */
-  recordsAt(side: number, top: number): number {
-    return this.plan.parts.reduce((sum, _, part) => sum + this.partRecords(part, side, top), 0);
+  recordsAlong(which: 'side' | 'top'): Float64Array {
+    const records = new Float64Array(this[which].nodes.length);
+    this.plan.parts.forEach(({ context }, part) => {
+      if (!isOfCell(context)) return;
+      const cells = this.contexts.get(context.key)!;
+      for (let node = 0; node < records.length; node++)
+        records[node] += which === 'side' ? cells.records(part, node, 0) : cells.records(part, 0, node);
+    });
+    return records;
   }
 }

@@ -130,8 +130,6 @@ export interface FrameQuestion {
   /** Periods that conditions on dates speak of. */
   conditioned: readonly Period[];
   span: DateSpan;
-  /** Where a move goes to a day with records: all of them, in order, or the periods that the fact is kept by. */
-  occurring: readonly DayRange[];
 }
 
 /** The dates of the cells of a set, before and after they are moved. */
@@ -147,8 +145,11 @@ export interface CellDates {
 /** More places of dates than this are not told apart. */
 const MOST_PLACES = 200_000;
 
-/** The dates of the cells that some periods tell apart: for each combination of their members that days have. */
-export function datesOfCells(question: FrameQuestion, fields: readonly string[]): CellDates[] {
+/**
+ * The dates of the cells that some periods tell apart: for each combination of their members that days have. Where a move
+ * goes to a day with records, `occurring` are all of them, in order, or the periods that the fact is kept by.
+ */
+export function datesOfCells(question: FrameQuestion, fields: readonly string[], occurring: readonly DayRange[] = []): CellDates[] {
   const { dataset, calendar, days, span } = question;
   const yearStart = calendar.yearStart ?? 1;
   const periods = fields.map((field) => periodOf(dataset, calendar, field)!.period);
@@ -169,14 +170,15 @@ export function datesOfCells(question: FrameQuestion, fields: readonly string[])
   const style = styleOf([...periods, ...question.conditioned]);
   return [...places.values()].map(({ keys, own }) => {
     const merged = mergedRanges(own);
-    return { keys, own: merged, ...movedDates(question, merged, style) };
+    return { keys, own: merged, ...movedDates(question, merged, style, occurring) };
   });
 }
 
 function movedDates(
-  { fact, calendar, moves, span, occurring }: FrameQuestion,
+  { fact, calendar, moves, span }: FrameQuestion,
   own: DayRange[],
   style: DateStyle,
+  occurring: readonly DayRange[],
 ): { moved: DayRange[]; reason: string } {
   const yearStart = calendar.yearStart ?? 1;
   const moved = moves.reduce<DayRange[]>(
@@ -205,8 +207,7 @@ function movedBy(move: DateMove, ranges: DayRange[], style: DateStyle, yearStart
     case 'rolling':
       return [windowEnding(last, move.amount, move.unit)];
     case 'edge': {
-      const inside = occurring.filter((one) => ranges.some((range) => one.first >= range.first && one.last <= range.last));
-      const edge = move.edge === 'first' ? inside[0] : inside.at(-1);
+      const edge = move.edge === 'first' ? firstInside(occurring, ranges) : lastInside(occurring, ranges);
       return edge ? [edge] : [];
     }
     case 'whole':
@@ -214,15 +215,47 @@ function movedBy(move: DateMove, ranges: DayRange[], style: DateStyle, yearStart
   }
 }
 
+/** The first position of a list from which on something holds, by halving. */
+function firstWhere<Item>(items: readonly Item[], holds: (item: Item) => boolean): number {
+  let [low, high] = [0, items.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (holds(items[middle])) high = middle;
+    else low = middle + 1;
+  }
+  return low;
+}
+
+/** The first of some days in order that lies in a range. */
+function firstInside(days: readonly DayRange[], ranges: readonly DayRange[]): DayRange | undefined {
+  for (const { first, last } of ranges) {
+    const day = days[firstWhere(days, (one) => one.first >= first)];
+    if (day && day.last <= last) return day;
+  }
+  return undefined;
+}
+
+function lastInside(days: readonly DayRange[], ranges: readonly DayRange[]): DayRange | undefined {
+  for (const { first, last } of [...ranges].reverse()) {
+    const day = days[firstWhere(days, (one) => one.last > last) - 1];
+    if (day && day.first >= first) return day;
+  }
+  return undefined;
+}
+
 /**
  * The targets of a frame for one set. A fact that is kept by longer periods than days answers only where these are whole;
  * `reason` says why some target is left out.
  */
-export function targetsOf(question: FrameQuestion, fields: readonly string[]): { targets: FrameTarget[]; reason: string } {
+export function targetsOf(
+  question: FrameQuestion,
+  fields: readonly string[],
+  occurring?: readonly DayRange[],
+): { targets: FrameTarget[]; reason: string } {
   const { fact, calendar } = question;
   const kept = calendar.levels.find(({ name }) => name === linkTo(fact, calendar)?.level);
   let reason = '';
-  const targets = datesOfCells(question, fields).flatMap(({ keys, moved, reason: own }): FrameTarget[] => {
+  const targets = datesOfCells(question, fields, occurring).flatMap(({ keys, moved, reason: own }): FrameTarget[] => {
     const isKept = !kept || moved.every((range) => isMadeOf(range, kept.period, calendar.yearStart ?? 1));
     reason ||= own || (isKept ? '' : `${fact.label} are kept by ${kept.plural}, and these dates are not whole ones.`);
     return moved.length > 0 && isKept ? [{ keys, ranges: moved }] : [];

@@ -7,8 +7,8 @@ import { dayLevel, daysOfMembers, type DateSpan } from './date-frames.ts';
 interface SpanQuestion {
   query: Query;
   spanOf(answer: QueryResult): DateSpan | null;
-  /** Every day with records, in order; the periods where the fact is kept by longer ones. */
-  daysOf(answer: QueryResult): DayRange[];
+  /** The days that members of its level stand for, in order; the periods where the fact is kept by longer ones. */
+  daysOf(members: readonly (string | null)[]): DayRange[];
 }
 
 /** The question whose answer tells which days a fact has records of; null where it has no dates of that calendar. */
@@ -26,9 +26,6 @@ export function spanQuestion(dataset: Dataset, fact: string, calendar: string): 
       const ranges = daysOfMembers(level, yearStart, occurring(answer));
       return ranges.length === 0 ? null : { first: ranges[0].first, last: ranges.at(-1)!.last };
     },
-    daysOf: (answer) =>
-      occurring(answer)
-        .flatMap((member) => daysOfMembers(level, yearStart, [member]))
-        .sort((a, b) => a.first - b.first),
+    daysOf: (days) => days.flatMap((day) => daysOfMembers(level, yearStart, [day])).sort((a, b) => a.first - b.first),
   };
 }

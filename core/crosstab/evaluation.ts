@@ -1,4 +1,4 @@
-import { aggregates, compareText, SCALARS } from '../engine/index.ts';
+import { aggregateOfCounts, aggregates, compareText, SCALARS, type CountedValue } from '../engine/index.ts';
 import { periodKey, periodRange } from '../calendar/index.ts';
 import { type Cell, type CellValue, type Position } from '../formula/index.ts';
 import { fieldPlace, type Period } from '../model/index.ts';
@@ -61,8 +61,8 @@ export class CellEvaluation implements CellReader {
     this.top = cube.top;
   }
 
-  recordsAt(side: number, top: number): number {
-    return this.cube.recordsAt(side, top);
+  recordsAlong(which: 'side' | 'top'): Float64Array {
+    return this.cube.recordsAlong(which);
   }
 
   partRecords(part: number, side: number, top: number): number {
@@ -99,6 +99,8 @@ export class CellEvaluation implements CellReader {
         return this.evaluate(cell.operand, this.enter(cell, spot));
       case 'per':
         return this.memoized(cell, spot, () => this.overMembers(cell, spot));
+      case 'ofCounts':
+        return this.memoized(cell, spot, () => this.ofCounts(cell, spot));
       case 'periods':
         return isNowhere(spot) ? null : this.countPeriods(cell.fact, cell.period, spot);
       case 'position':
@@ -183,21 +185,42 @@ export class CellEvaluation implements CellReader {
 
   /** An aggregate over the members that have records in the cell; the missing member does not count. */
   private overMembers(cell: Extract<Cell, { kind: 'per' }>, spot: Spot): CellValue {
-    const cells = this.cube.contexts.get(spot.cells.planned.within.get(cell)!)!;
-    if (isNowhere(spot) || cells.planned.perParts.every((part) => !this.couldHold(part, cells, spot))) return null;
-    const outer = spot.cells.per.along(spot.per).path;
+    const members = this.membersWithin(cell, spot);
+    if (!members) return null;
     const values: number[] = [];
-    const { run } = spot;
-    const inner = run && { of: this.runWithin(run.of, cells, { side: null, top: null, per: null }), upTo: run.upTo };
-    for (const per of run ? this.membersSoFar(cells, spot, run) : cells.membersIn(spot.side, spot.top)) {
-      const { path } = cells.per.along(per);
-      if (outer.some((member, index) => path[index] !== member) || path.slice(outer.length).includes(null)) continue;
-      const own: Spot = { cells, side: spot.side, top: spot.top, per, run: inner };
+    for (const own of members) {
       if (cell.where && this.evaluate(cell.where, own) !== 1) continue;
       const value = cell.operand ? this.evaluate(cell.operand, own) : 1;
       if (typeof value === 'number') values.push(value);
     }
     return aggregateOf(cell, values);
+  }
+
+  /** An aggregate by the values of a field: these are the members that are gone through. */
+  private ofCounts(cell: Extract<Cell, { kind: 'ofCounts' }>, spot: Spot): CellValue {
+    const values: CountedValue[] = [];
+    for (const own of this.membersWithin(cell, spot) ?? []) {
+      const { fields, path } = own.cells.per.along(own.per);
+      const count = this.evaluate(cell.counted, own);
+      if (typeof count === 'number') values.push({ value: Number(path[fields.indexOf(cell.field)]), count });
+    }
+    return orNull(aggregateOfCounts(cell.fn, values, cell.fraction));
+  }
+
+  /** The places of the members that are gone through in a cell; null where there could be none. */
+  private membersWithin(cell: Extract<Cell, { kind: 'per' | 'ofCounts' }>, spot: Spot): Spot[] | null {
+    const cells = this.cube.contexts.get(spot.cells.planned.within.get(cell)!)!;
+    if (isNowhere(spot) || cells.planned.perParts.every((part) => !this.couldHold(part, cells, spot))) return null;
+    const outer = spot.cells.per.along(spot.per).path;
+    const { run } = spot;
+    const inner = run && { of: this.runWithin(run.of, cells, { side: null, top: null, per: null }), upTo: run.upTo };
+    const found: Spot[] = [];
+    for (const per of run ? this.membersSoFar(cells, spot, run) : cells.membersIn(spot.side, spot.top)) {
+      const { path } = cells.per.along(per);
+      if (outer.some((member, index) => path[index] !== member) || path.slice(outer.length).includes(null)) continue;
+      found.push({ cells, side: spot.side, top: spot.top, per, run: inner });
+    }
+    return found;
   }
 
   private membersSoFar(cells: ContextCells, spot: Spot, { of: run, upTo }: NonNullable<Spot['run']>): Set<number> {
@@ -223,7 +246,7 @@ export class CellEvaluation implements CellReader {
       axis.fields.forEach((field, level) => members.set(field, axis.path[level]));
     const calendar = this.plan.resolved.calendars.get(fact);
     if (!calendar) return null;
-    const fields = [...members.keys()].filter((field) => periodOf(this.plan.dataset, calendar, field));
+    const fields = [...members.keys()].filter((field) => periodOf(this.plan.dataset, calendar, field)).sort();
     const ranges = this.plan.resolved.dates
       .get(datesKey(fact, cells.planned.context.key, fields))
       ?.get(JSON.stringify(fields.map((field) => members.get(field))));

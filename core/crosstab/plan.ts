@@ -3,6 +3,7 @@ import type { AggregateCall, Query, QueryResult } from '../engine/index.ts';
 import { partsOfCell, planMeasure, type Cell, type MeasurePlan } from '../formula/index.ts';
 import {
   allOf,
+  axisOver,
   factKnows,
   factNamed,
   fieldLabel,
@@ -42,8 +43,14 @@ export interface FactPart {
   context: Context;
   /** Null where the conditions cannot be answered by this fact; then `reason` says why. */
   query: Query | null;
+  /** The query with every record on its own dates, from which that with moved dates is made. */
+  unmoved: Query | null;
+  /** The conditions of its columns: by these `opening` and `closing` find their dates, for all rows alike. */
+  column: Filter | null;
   /** The fields of each set of the query. */
   sets: SetFields[];
+  /** The members that it stands at in the place of levels: those of all others and of groups, and what is above them. */
+  fixed: ReadonlyMap<string, string | null>;
   /** Why there is no value, or in some cells none. */
   reason: string;
   /** The dates of the grand total, and those that they are moved to; only where dates move. */
@@ -87,7 +94,7 @@ export interface CrosstabPlan {
 export interface Resolved {
   /** The member of a level for each member of a finer field, by `liftKey`; null where a member has several. */
   lifts: Map<string, Map<string, string | null>>;
-  /** The dates of cells by the periods that tell them apart, for `periods`; by `datesKey`. */
+  /** The dates of cells by the periods that tell them apart, for `periods`; by `datesKey`, its fields in order of their names. */
   dates: Map<string, Map<string, DayRange[]>>;
   /** The calendar that the dates of a fact are told by there. */
   calendars: Map<string, CalendarDimension>;
@@ -137,9 +144,10 @@ export const classLetter = (member: string | null): string | null =>
   member?.startsWith(CLASS) ? String.fromCharCode('A'.charCodeAt(0) + Number(member.slice(CLASS.length))) : null;
 
 /** Whether a part of a path stands for several members: all others, or a group. */
-export const isCombined = (member: string | null): boolean => member !== null && member.startsWith(OTHERS);
+export const isCombined = (member: string | null): boolean => member !== null && member.charCodeAt(0) === 0;
 /** Whether it counts what is counted beside it too, so that it is part of nothing that goes over all members. */
-export const isExtra = (member: string | null): boolean => member !== null && (member.startsWith(BESIDE) || member.startsWith(LESS));
+export const isExtra = (member: string | null): boolean =>
+  member !== null && isCombined(member) && (member.startsWith(BESIDE) || member.startsWith(LESS));
 /** Whether it is only there to be taken off. */
 export const isTakenOff = (member: string | null): boolean => member !== null && member.startsWith(LESS);
 
@@ -218,6 +226,20 @@ export function planCrosstab(
   };
 }
 
+/** The conditions that a cell stands under, and those of them that are its column's. */
+export interface CellConditions {
+  filter: Filter | null;
+  column: Filter | null;
+}
+
+/** Plans which queries answer a measure in one cell, by the conditions that it stands under. */
+export function planCell(dataset: Dataset, measure: string, { filter, column }: CellConditions): CrosstabPlan {
+  const none = axisOver([]);
+  const plan = planCrosstab(dataset, { side: none, top: none, cells: [{ measure }], filter: null }, filter, { side: 0, top: 0 });
+  for (const part of plan.parts) part.column = allOf(part.context.unfiltered ? null : column, part.fact.filter);
+  return plan;
+}
+
 /** Collects what formulas read: aggregates by fact and context. */
 class PartPlanning {
   readonly parts: { fact: string; context: Context; calls: AggregateCall[] }[] = [];
@@ -267,10 +289,11 @@ class PartPlanning {
       case 'at':
       case 'moved':
       case 'unfiltered':
+      case 'ofCounts':
       case 'per': {
         const inner = contextWithin(this.dataset, context, cell);
         own.within.set(cell, inner.key);
-        if (cell.kind === 'per') {
+        if (cell.kind === 'per' || cell.kind === 'ofCounts') {
           const { perParts } = this.contextOf(inner);
           for (const fact of cell.facts) {
             this.partOf(fact, OWN_CONTEXT);
@@ -313,8 +336,8 @@ function planPart(
   const filter = allOf(context.unfiltered ? null : conditions, fact.filter);
   const unknownPer = per.find((field) => !factKnows(dataset, fact, field));
   const reason = reasonNotKnown(dataset, fact, filter) || (unknownPer === undefined ? '' : reasonBelow(dataset, fact, unknownPer));
-  const part = { fact, context, reason, known };
-  if (reason) return { ...part, query: null, sets: [] };
+  const part = { fact, context, reason, known, column: filter, fixed: new Map<string, string | null>() };
+  if (reason) return { ...part, query: null, unmoved: null, sets: [] };
   const sets = distinctSets(
     sides.filter(knows).flatMap((ofSide) => tops.filter(knows).map((ofTop) => ({ side: ofSide, top: ofTop, per }))),
   );
@@ -325,7 +348,7 @@ function planPart(
     sets: sets.map((set) => positionsOf(levels, set)),
     ...(isOwn ? { bounds: boundsOf(sets, aggregates.length) } : {}),
   };
-  return { ...part, query, sets };
+  return { ...part, query, unmoved: query, sets };
 }
 
 /** The positions of a set's fields in the levels of its query, each once. */

@@ -1,4 +1,4 @@
-import { isFramed } from '../engine/index.ts';
+import type { Query } from '../engine/index.ts';
 import { allOf, factKnows, type Filter, type LevelSettings, type MemberClasses, type MemberGroup, type Pick } from '../model/index.ts';
 import type { AxisNode, AxisTree } from './axis.ts';
 import { alongIn, type Along } from './contexts.ts';
@@ -17,9 +17,9 @@ import {
   type OthersPlace,
   type OthersQuestion,
   type SelectedMembers,
-  type SetFields,
 } from './plan.ts';
-import { liftIn } from './resolve.ts';
+import type { PlanData } from './plan-data.ts';
+import { liftIn, resolveDates } from './resolve.ts';
 
 /** More parents than this are not given an "all others" each. */
 const MOST_OTHERS = 300;
@@ -189,8 +189,11 @@ function conditionAt(fields: string[], path: readonly (string | null)[], level: 
   return chosen.includes(null) ? allOf({ op: 'notIn', field, values: named }, { op: 'notEmpty', field }) : rest;
 }
 
-/** The questions whose answers are the cells of all others and of groups, on one axis or on both. Throws TooManyOthersError. */
-export function planOthers(plan: CrosstabPlan, selected: SelectedMembers[]): OthersQuestion[] {
+/**
+ * The questions whose answers are the cells of all others and of groups, on one axis or on both, ready to be asked. Throws
+ * TooManyOthersError.
+ */
+export async function planOthers(data: PlanData, plan: CrosstabPlan, selected: SelectedMembers[]): Promise<OthersQuestion[]> {
   const paths = (which: Which): (string | null)[][] =>
     selected
       .filter((one) => one.which === which)
@@ -205,7 +208,13 @@ export function planOthers(plan: CrosstabPlan, selected: SelectedMembers[]): Oth
     ...side.flatMap((one) => top.map((other) => ({ side: one, top: other }))),
   ];
   if (places.length > MOST_OTHERS) throw new TooManyOthersError(places.length);
-  return places.map((place) => ({ ...place, plan: narrowed(plan, place, selected) }));
+  return Promise.all(
+    places.map(async (place) => {
+      const own = narrowed(plan, place, selected);
+      await resolveDates(data, own);
+      return { ...place, plan: own };
+    }),
+  );
 }
 
 /** The plan for one place of others: that axis is one member, the other axis keeps its levels. */
@@ -214,12 +223,11 @@ function narrowed(plan: CrosstabPlan, place: OthersPlace, selected: SelectedMemb
 }
 
 function narrowedPart(plan: CrosstabPlan, part: FactPart, place: OthersPlace, selected: SelectedMembers[]): FactPart {
-  const nothing: FactPart = { ...part, query: null, sets: [] };
-  const { query } = part;
-  if (!query) return nothing;
+  const nothing: FactPart = { ...part, query: null, unmoved: null, sets: [] };
+  const { query, unmoved } = part;
+  if (!query || !unmoved) return nothing;
   const { dataset } = plan;
-  const isFramedField = (field: string): boolean => query.frame !== undefined && isFramed(dataset, query.frame, field);
-  const conditions: (Filter | null)[] = [];
+  const conditions: Record<Which, (Filter | null)[]> = { side: [], top: [] };
   const members = new Map<string, string | null>();
   const fixed = new Map<Which, Along>();
   for (const which of ['side', 'top'] as const) {
@@ -229,52 +237,29 @@ function narrowedPart(plan: CrosstabPlan, part: FactPart, place: OthersPlace, se
     // Where the others are put together with all else, the cell is one of the table's own.
     if (!along?.path.some(isCombined) || along.fields.some((field) => !factKnows(dataset, part.fact, field))) return nothing;
     fixed.set(which, along);
+    const own = selected.filter((one) => one.which === which);
     for (const [level, field] of along.fields.entries()) {
       const member = along.path[level];
-      if (isFramedField(field)) {
-        // Others of periods have no dates that could be moved.
-        if (isCombined(member)) return nothing;
-        members.set(field, member);
-      } else {
-        conditions.push(
-          memberCondition(
-            plan[which],
-            path,
-            field,
-            member,
-            selected.filter((one) => one.which === which),
-          ),
-        );
-      }
+      members.set(field, member);
+      conditions[which].push(memberCondition(plan[which], path, field, member, own));
     }
   }
   const alike = (own: readonly string[], which: Which): boolean => {
     const along = fixed.get(which);
     return !along || JSON.stringify(own) === JSON.stringify(along.fields);
   };
-  const kept = part.sets.flatMap((set, index) => (alike(set.side, 'side') && alike(set.top, 'top') ? [{ set, index }] : []));
-  const left = (own: readonly string[], which: Which): readonly string[] => (fixed.has(which) ? own.filter(isFramedField) : own);
-  const sets = kept.map(({ set }) => ({ side: left(set.side, 'side'), top: left(set.top, 'top'), per: set.per }));
+  const left = (own: readonly string[], which: Which): readonly string[] => (fixed.has(which) ? [] : own);
+  const sets = part.sets
+    .filter((set) => alike(set.side, 'side') && alike(set.top, 'top'))
+    .map((set) => ({ side: left(set.side, 'side'), top: left(set.top, 'top'), per: set.per }));
   const levels = [...new Set(sets.flatMap((set) => [...set.side, ...set.top, ...set.per]))];
-  const framedOf = (set: SetFields): string[] => [...new Set([...set.side, ...set.top, ...set.per])].filter(isFramedField);
-  const frame = query.frame && {
-    ...query.frame,
-    sets: kept.map(({ set, index }) =>
-      query.frame!.sets[index].filter(({ keys }) =>
-        framedOf(set).every((field, at) => !members.has(field) || members.get(field) === keys[at]),
-      ),
-    ),
+  const narrow: Query = {
+    ...{ fact: unmoved.fact, aggregates: unmoved.aggregates, levels },
+    sets: sets.map((set) => positionsOf(levels, set)),
+    // The table's bounds speak of its own sets; the others are one line each.
+    filter: allOf(unmoved.filter, ...conditions.side, ...conditions.top),
   };
-  return {
-    ...part,
-    sets,
-    query: {
-      ...{ fact: query.fact, aggregates: query.aggregates, levels, ...(frame ? { frame } : {}) },
-      sets: sets.map((set) => positionsOf(levels, set)),
-      // The table's bounds speak of its own sets; the others are one line each.
-      filter: allOf(query.filter, ...conditions),
-    },
-  };
+  return { ...part, sets, fixed: members, query: narrow, unmoved: narrow, column: allOf(part.column, ...conditions.top) };
 }
 
 /** The condition of one member on a path of the cross-tab; of one that a formula goes up to. */

@@ -170,18 +170,20 @@ export function visibleNodes(cube: CellReader, which: Which, view: AxisView, mem
   const sorts = view.fields.map((field) => sortOf(cube, which, view.order ?? view.levels[field]?.order ?? view.usual, members));
   const selected = new Map(view.selected.map((one) => [JSON.stringify(one.parent), new Set(one.members)]));
   const exceptions = new Set(view.open.exceptions);
-  const empty = (id: number): boolean => (which === 'side' ? cube.recordsAt(id, 0) : cube.recordsAt(0, id)) === 0;
+  const records = view.hideEmpty ? cube.recordsAlong(which) : null;
   const asTree = which === 'side' && view.layout === 'tree';
   const shown: VisibleNode[] = [];
   const children = (id: number): AxisNode[] => {
     const chosen = selected.size > 0 ? selected.get(JSON.stringify(tree.path(id))) : undefined;
-    const nodes = tree.nodes[id].children
-      .map((child) => tree.nodes[child])
-      .filter(
-        ({ id: child, member }) =>
-          (!view.hideEmpty || !empty(child)) && (!chosen || isCombined(member) || chosen.has(member)) && !isTakenOff(member),
-      );
-    const [combined, named] = [nodes.filter(({ member }) => isCombined(member)), nodes.filter(({ member }) => !isCombined(member))];
+    const [combined, named]: [AxisNode[], AxisNode[]] = [[], []];
+    // Gone through once: an axis may have hundreds of thousands.
+    for (const child of tree.nodes[id].children) {
+      const node = tree.nodes[child];
+      if (records && records[child] === 0) continue;
+      if (!isCombined(node.member)) {
+        if (!chosen || chosen.has(node.member)) named.push(node);
+      } else if (!isTakenOff(node.member)) combined.push(node);
+    }
     // Groups in the order in which they were made, then what is left.
     const others = [...combined.filter(({ member }) => member !== OTHERS), ...combined.filter(({ member }) => member === OTHERS)];
     if (named.length === 0) return others;
@@ -191,16 +193,18 @@ export function visibleNodes(cube: CellReader, which: Which, view: AxisView, mem
   const keyOf = (above: string | null, { member }: AxisNode): string =>
     exceptions.size === 0 ? '' : above === null ? pathKey([member]) : `${above}/${pathKey([member])}`;
   /** The line that a difference takes off. */
-  const takenOff = ({ member, parent }: AxisNode): Partial<VisibleNode> => {
+  const takenOff = ({ member, parent }: AxisNode): number | undefined => {
     const key = lessOf(member);
-    const less = key === null ? undefined : tree.nodes[parent].children.find((id) => tree.nodes[id].member === key);
-    return less === undefined ? {} : { less };
+    return key === null ? undefined : tree.nodes[parent].children.find((id) => tree.nodes[id].member === key);
   };
   const visit = (node: AxisNode, key: string): void => {
     const canOpen = node.depth < view.fields.length && !isCombined(node.member);
     const open = canOpen && node.depth <= view.open.depth !== exceptions.has(key);
     if (!open) {
-      shown.push({ node: node.id, depth: node.depth, open, canOpen, parts: NOTHING, role: 'member', ...takenOff(node) });
+      const line: VisibleNode = { node: node.id, depth: node.depth, open, canOpen, parts: NOTHING, role: 'member' };
+      const less = takenOff(node);
+      if (less !== undefined) line.less = less;
+      shown.push(line);
       return;
     }
     const below = children(node.id);
@@ -224,7 +228,11 @@ export function visibleNodes(cube: CellReader, which: Which, view: AxisView, mem
 }
 
 /** What is shown below a line and counted once. */
-const counted = (nodes: readonly AxisNode[]): number[] => nodes.flatMap(({ id, member }) => (isExtra(member) ? [] : [id]));
+function counted(nodes: readonly AxisNode[]): number[] {
+  const ids: number[] = [];
+  for (const { id, member } of nodes) if (!isExtra(member)) ids.push(id);
+  return ids;
+}
 
 /** Works a summary out of the values there are; NaN where there are none. */
 export function summarise(summary: Summary, values: number[]): number {

@@ -4,7 +4,7 @@ import type { Store } from './columns.ts';
 import { numberTuples } from './grouping.ts';
 import { foldLeast, foldMost, foldSum, gather, isTableWorth, numberKeys, numberSparseKeys } from './kernels.ts';
 import type { Condition } from './predicate.ts';
-import { QueryError, TooManyGroupsError, type DateFrame, type Query } from './query.ts';
+import { QueryError, TooManyGroupsError, type DateFrame, type FrameTarget, type Query } from './query.ts';
 import { groupsOfFinest, type Figures, type Grain, type Groups, type Memberships } from './roll-up.ts';
 import { factTable, type Lookup } from './source.ts';
 
@@ -35,6 +35,8 @@ interface SetTargets {
   targets: Int32Array;
   /** Per level of the set: the plain level's place in the grain's keys, or the codes of the targets. */
   levels: ({ plain: number } | { codes: Int32Array })[];
+  /** What targets are bound to: per such level its place in the grain's keys and in the plan's levels, and the member of each target. */
+  bound: { plain: number; level: number; members: (string | null)[] }[];
 }
 
 /** Whether a level of a query is one of the periods that targets tell. */
@@ -70,7 +72,14 @@ export function planFrame(dataset: Dataset, store: Store, fact: Fact, query: Que
     sets: query.sets.map((set) => [...set.filter((level) => !framed[level]).map((level) => plainOf[level]), levels.length]),
     atoms: { id: frame.calendar, reference, codes, members: [] },
     condition: { kind: 'entries', link: frame.calendar, reference, truth: Uint8Array.from(codes, (code) => (code > 0 ? 1 : 0)) },
-    targets: query.sets.map((set, index) => targetsOf(set, frame.sets[index], framed, members, runAt, cuts.length)),
+    targets: query.sets.map((set, index) => ({
+      ...targetsOf(set, frame.sets[index], framed, members, runAt, cuts.length),
+      bound: boundOf(
+        set.filter((level) => !framed[level]).map((level) => query.levels[level]),
+        frame.sets[index],
+        levels,
+      ),
+    })),
     membersOf: (plain) => query.levels.map((_, level) => (framed[level] ? members[level] : plain[plainOf[level]])),
   };
 }
@@ -87,6 +96,16 @@ function keysOf({ sets }: Query, frame: DateFrame, framed: boolean[], level: num
   return [...keys].sort();
 }
 
+/** What the targets of a set are bound to; `plain` are the set's own levels that are grouped by as they are. */
+function boundOf(plain: string[], targets: FrameTarget[], levels: string[]): SetTargets['bound'] {
+  const fields = targets[0]?.within?.map(({ field }) => field) ?? [];
+  return fields.map((field, at) => ({
+    plain: plain.indexOf(field),
+    level: levels.indexOf(field),
+    members: targets.map(({ within }) => within![at].member),
+  }));
+}
+
 function targetsOf(
   set: number[],
   targets: DateFrame['sets'][number],
@@ -94,7 +113,7 @@ function targetsOf(
   members: string[][],
   runAt: Map<number, number>,
   runs: number,
-): SetTargets {
+): Omit<SetTargets, 'bound'> {
   const starts = new Int32Array(runs + 2);
   const each = (visit: (run: number, target: number) => void): void =>
     targets.forEach(({ ranges }, target) => {
@@ -116,13 +135,32 @@ function targetsOf(
   return { count: targets.length, starts, targets: placed, levels };
 }
 
-/** Adds the runs of days of a grain to the targets they count in. Throws TooManyGroupsError where these are too many. */
-export function expandGrain(plan: FramePlan, grain: Grain, figures: Figures, set: number): Groups {
+/** Tells whether a group of a grain may count in a target; null where any may. `members` are those of the plan's levels. */
+function admission({ bound }: SetTargets, grain: Grain, members: string[][]): ((group: number, target: number) => boolean) | null {
+  if (bound.length === 0) return null;
+  const admitted = bound.map(({ plain, level, members: own }) => {
+    const codeOf = new Map<string | null, number>(members[level].map((member, index) => [member, index + 1]));
+    codeOf.set(null, 0);
+    return { keys: grain.keys[plain], codes: Int32Array.from(own, (member) => codeOf.get(member) ?? -1) };
+  });
+  return (group, target) => admitted.every(({ keys, codes }) => keys[group] === codes[target]);
+}
+
+/**
+ * Adds the runs of days of a grain to the targets they count in; `members` are those of the plan's levels. Throws
+ * TooManyGroupsError where these are too many.
+ */
+export function expandGrain(plan: FramePlan, grain: Grain, figures: Figures, set: number, members: string[][]): Groups {
   const { count, starts, targets, levels } = plan.targets[set];
+  const admits = admission(plan.targets[set], grain, members);
   const runs = grain.keys.at(-1)!;
   const rest = numberTuples(grain.keys.slice(0, -1), () => true, grain.size);
   let places = 0;
-  for (let group = 0; group < grain.size; group++) places += starts[runs[group]] - starts[runs[group] - 1];
+  for (let group = 0; group < grain.size; group++) {
+    const run = runs[group] - 1;
+    if (!admits) places += starts[run + 1] - starts[run];
+    else for (let k = starts[run]; k < starts[run + 1]; k++) if (admits(group, targets[k])) places++;
+  }
   if (places > MOST_PLACES) throw new TooManyGroupsError(places);
   const from = new Int32Array(places);
   const target = new Int32Array(places);
@@ -131,6 +169,7 @@ export function expandGrain(plan: FramePlan, grain: Grain, figures: Figures, set
   for (let group = 0; group < grain.size; group++) {
     const run = runs[group] - 1;
     for (let k = starts[run]; k < starts[run + 1]; k++) {
+      if (admits && !admits(group, targets[k])) continue;
       from[place] = group;
       target[place] = targets[k];
       numbers[place++] = rest.local[group] * count + targets[k];

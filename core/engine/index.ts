@@ -12,3 +12,4 @@ export { isFramed } from './frame.ts';
 export { aggregates } from './aggregates.ts';
 export { SCALARS, TRUNC_UNITS, type Scalar, type ScalarType, type ScalarValue } from './scalars.ts';
 export { typeOfExpression } from './expression-type.ts';
+export { aggregateOfCounts, FROM_COUNTS, type CountedAggregate, type CountedValue } from './weighted.ts';

@@ -45,6 +45,8 @@ export interface FrameTarget {
   keys: string[];
   /** Days since 1970-01-01, first and last of each range; ranges do not overlap. */
   ranges: { first: number; last: number }[];
+  /** Only records of these members, of further levels of the set: the same levels for all targets of a set. */
+  within?: { field: string; member: string | null }[];
 }
 
 /** What both runners answer: the aggregates of one fact at several sets of grouping levels. */

@@ -100,7 +100,7 @@ function answerOf({ query, grouping, streams, planned, frame }: QueryPlan, fines
   });
   if (frame) {
     const sets = grains.map((grain, set) => {
-      const groups = expandGrain(frame, grain, figures(grain), set);
+      const groups = expandGrain(frame, grain, figures(grain), set, grouping.members);
       return { ...resultOf(groups, kept, streams, planned), levels: query.sets[set] };
     });
     return { members: frame.membersOf(grouping.members), sets };

@@ -1,4 +1,5 @@
 import type { ShiftUnit } from '../calendar/index.ts';
+import { FROM_COUNTS, typeOfExpression } from '../engine/index.ts';
 import { findField, type Period } from '../model/index.ts';
 import { sizeOf, type Cell, type CellType, type Place, type PositionName } from './cell.ts';
 import { knownNames, quoted, type FormulaContext } from './conditions.ts';
@@ -137,8 +138,8 @@ const MOST_RUNNING = 1_000;
 const ADDS_UP = ['sum', 'count', 'min', 'max'];
 
 /**
- * A formula whose aggregates can take in one member after another: averages become sums over counts, distinct counts of a
- * field go through its members. Throws FormulaError for those that would need every record again.
+ * A formula whose aggregates can take in one member after another: averages become sums over counts, distinct counts and
+ * medians of a field go through its values. Throws FormulaError for those that would need every record again.
  */
 function forRunning(context: FormulaContext, cell: Cell, span: Span): Cell {
   if (sizeOf(cell) > MOST_RUNNING) throw new FormulaError({ code: 'too-large', span, subject: String(MOST_RUNNING) });
@@ -153,6 +154,12 @@ function forRunning(context: FormulaContext, cell: Cell, span: Span): Cell {
         const where = apply('>', counted('count'), { kind: 'constant', value: 0 });
         return { kind: 'per', fn: 'count', fraction: 0, operand: null, fields: [call.argument.name], where, facts: [fact] };
       }
+      const counts = FROM_COUNTS.find((fn) => fn === call.fn);
+      if (counts && call.argument?.kind === 'field' && typeOfExpression(context.dataset, call.argument) === 'number')
+        return {
+          ...{ kind: 'ofCounts', fn: counts, fraction: call.fraction ?? 0.5, field: call.argument.name },
+          ...{ counted: counted('count'), facts: [fact] },
+        };
       throw new FormulaError({ code: 'running-aggregate', span, subject: call.fn });
     }
     case 'apply':

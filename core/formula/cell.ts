@@ -1,4 +1,4 @@
-import type { AggregateCall, ScalarType, ScalarValue } from '../engine/index.ts';
+import type { AggregateCall, CountedAggregate, ScalarType, ScalarValue } from '../engine/index.ts';
 import type { ShiftUnit } from '../calendar/index.ts';
 import type { AggregateName, Period } from '../model/index.ts';
 
@@ -56,6 +56,8 @@ export type Cell =
   | { kind: 'moved'; operand: Cell; move: DateMove }
   /** An aggregate over the members of levels; no operand counts them. */
   | { kind: 'per'; fn: AggregateName; fraction: number; operand: Cell | null; fields: string[]; where: Cell | null; facts: string[] }
+  /** An aggregate over the records of a cell, by the values of a field and how many records have each: `counted`. */
+  | { kind: 'ofCounts'; fn: CountedAggregate; fraction: number; field: string; counted: Cell; facts: string[] }
   /** How many periods of a level the dates of the cell touch. */
   | { kind: 'periods'; fact: string; period: Period }
   | Position
@@ -78,6 +80,8 @@ export function partsOfCell(cell: Cell): Cell[] {
       return [cell.operand];
     case 'per':
       return [...(cell.operand ? [cell.operand] : []), ...(cell.where ? [cell.where] : [])];
+    case 'ofCounts':
+      return [cell.counted];
     default:
       return [];
   }
@@ -86,8 +90,8 @@ export function partsOfCell(cell: Cell): Cell[] {
 /** Whether a formula goes by where its cell stands on the axes, and not by the conditions of the cell alone. */
 export function goesByPlace(cell: Cell): boolean {
   const kinds: Cell['kind'][] = ['at', 'unfiltered', 'position', 'levelIs', 'isTotal'];
-  for (const part of everyPart(cell)) if (kinds.includes(part.kind)) return true;
-  return false;
+  // A balance is that of one date for all rows of a column.
+  return [...everyPart(cell)].some((part) => kinds.includes(part.kind) || (part.kind === 'moved' && part.move.kind === 'edge'));
 }
 
 /** Every part of a formula, itself among them, each once: parts may be used in several places. */

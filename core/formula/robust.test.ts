@@ -95,7 +95,8 @@ describe('wrong formulas', () => {
     ['moving_avg(net)', 'argument-count', 'moving_avg(net)'],
     ['moving_avg(net, 0)', 'whole-number-expected', '0'],
     ['moving_avg(net, 2.5)', 'whole-number-expected', '2.5'],
-    ['running(median(quantity))', 'running-aggregate', 'median(quantity)'],
+    ['running(median(quantity * 2))', 'running-aggregate', 'median(quantity * 2)'],
+    ['running(mode(channel))', 'not-a-number', 'mode(channel)'],
     ['running(rank(net))', 'running-aggregate', 'rank(net)'],
     ['previous(net, along: parent)', 'word-expected', 'parent'],
     // Types

@@ -142,7 +142,7 @@ export function describeProblem({ code, subject, hint }: FormulaProblem): string
     case 'condition-as-value':
       return `"${subject}" is a condition. Write what stands for it, as in if(${subject}, 1, 0).`;
     case 'running-aggregate':
-      return `running cannot go over "${subject}": it takes sums, counts, averages, minimum and maximum, and distinct counts of a field.`;
+      return `running cannot go over "${subject}": medians, deviations and distinct counts have to be of a field. Make what they are of a calculated field.`;
     case 'no-prompt':
       return subject && hint === 'outside'
         ? `prompt(${subject}) is answered in a report: write this as a measure of the report that has the prompt.`

@@ -103,6 +103,8 @@ const formula: fc.Arbitrary<string> = fc
       fc.constantFrom(
         ...['net', 'net', 'goal', 'sales_count', 'count_distinct(shop)', 'median(amount)', "sum(amount where channel = 'Online')"],
         ...['avg(amount)', 'max(amount)', 'percentile(amount, 0.9)', 'periods(month)', 'periods(day)'],
+        ...['closing(amount)', 'opening(amount)', "closing(amount where channel = 'Shop')"],
+        ...['running(median(amount))', 'running(stddev(amount), along: across)', 'running(percentile(amount, 0.25) at month)'],
       ),
       fc.tuple(tie('m'), fc.constantFrom('+', '-', '*', '/'), tie('m')).map(([a, op, b]) => `(${a} ${op} ${b})`),
       fc
@@ -152,6 +154,7 @@ const layout: fc.Arbitrary<{ side: string[]; top: string[] }> = fc.record({
     [],
     ['weekday'],
     ['channel'],
+    ['year', 'channel'],
   ),
 });
 const scope: fc.Arbitrary<Filter | null> = orNull(
@@ -255,7 +258,7 @@ describe('formulas of measures', () => {
       channel: index % 3 === 0 ? 'Online' : 'Shop',
       amount: ((index * 7_919) % 50_000) + 100,
     }));
-    const FACTS = `sales_of AS (SELECT p.region, p.country, s.shop, to_char(s.sold, 'YYYY') AS year, to_char(s.sold, 'YYYY-MM') AS month, s.sold, s.amount
+    const FACTS = `sales_of AS (SELECT p.region, p.country, s.shop, to_char(s.sold, 'YYYY') AS year, to_char(s.sold, 'YYYY-MM') AS month, s.sold, s.channel, s.amount
       FROM imported.sales AS s JOIN imported.places AS p USING (shop))`;
 
     async function expectEqual(
@@ -303,6 +306,24 @@ describe('formulas of measures', () => {
         shape,
         `SELECT ARRAY[s.shop] AS side, ARRAY[s.year] AS top, (SELECT count(DISTINCT o.channel) FROM imported.sales AS o WHERE o.shop COLLATE "C" <= s.shop COLLATE "C" AND to_char(o.sold, 'YYYY') = s.year) AS value FROM (SELECT DISTINCT shop, year FROM sales_of) AS s`,
       );
+      for (const [ours, theirs] of [
+        ['median(amount)', 'percentile_cont(0.5) WITHIN GROUP (ORDER BY amount)'],
+        [
+          "percentile(amount, 0.9 where channel = 'Shop')",
+          "percentile_cont(0.9) WITHIN GROUP (ORDER BY amount) FILTER (WHERE channel = 'Shop')",
+        ],
+        ['mode(amount)', 'mode() WITHIN GROUP (ORDER BY amount)'],
+        ['stddev(amount)', 'stddev_samp(amount)'],
+        ['variance(amount)', 'var_samp(amount)'],
+        ['stddev_pop(amount)', 'stddev_pop(amount)'],
+        ['var_pop(amount)', 'var_pop(amount)'],
+      ])
+        // Ordered sets are no window functions: each member asks for its records and those of the members before it.
+        await expectEqual(
+          `running(${ours})`,
+          { side: ['region', 'country'], top: ['year'] },
+          `SELECT ARRAY[region, country] AS side, ARRAY[year] AS top, (SELECT ${theirs} FROM sales_of AS s WHERE s.region = g.region AND s.year = g.year AND s.country COLLATE "C" <= g.country COLLATE "C") AS value FROM (SELECT DISTINCT region, country, year FROM sales_of) AS g`,
+        );
       await expectEqual('running(avg(amount))', shape, select(`sum(net) ${over} / sum(n) ${over}`));
       await expectEqual('cumulative_share(net)', shape, select(`sum(net) ${over} / sum(net) OVER (PARTITION BY year)`));
     });
@@ -389,6 +410,18 @@ describe('formulas of measures', () => {
           shape,
           `, days AS (SELECT month, ${edge}(sold) AS sold FROM sales_of GROUP BY month) SELECT ARRAY[country] AS side, ARRAY[month] AS top, sum(amount) AS value FROM sales_of JOIN days USING (month, sold) GROUP BY country, month`,
         );
+      // What else stands across the top makes the column too.
+      const days = ', days AS (SELECT year, country, max(sold) AS sold FROM sales_of GROUP BY year, country)';
+      await expectEqual(
+        'closing(amount)',
+        { side: ['shop'], top: ['year', 'country'] },
+        `${days} SELECT ARRAY[shop] AS side, ARRAY[year, country] AS top, sum(amount) AS value FROM sales_of JOIN days USING (year, country, sold) GROUP BY shop, year, country`,
+      );
+      await expectEqual(
+        'closing(amount)',
+        { side: ['year'], top: ['country'] },
+        `${days} SELECT ARRAY[year] AS side, ARRAY[country] AS top, sum(amount) AS value FROM sales_of JOIN days USING (year, country, sold) GROUP BY year, country`,
+      );
       await expectEqual(
         'closing(amount) back 1 year',
         { side: [], top: ['year'] },

@@ -1,7 +1,15 @@
 import { isoDate } from '@bold-compass/core/calendar';
 import type { ArithmeticOperator, RecordCondition, RecordExpression } from '@bold-compass/core/engine';
 import { planCalculatedField } from '@bold-compass/core/formula';
-import type { ColumnType, Dataset, Fact, Level, Literal, TableDimension } from '@bold-compass/core/model';
+import {
+  isNumberType,
+  type ColumnType,
+  type Dataset,
+  type Fact,
+  type Level,
+  type Literal,
+  type TableDimension,
+} from '@bold-compass/core/model';
 import { conditionSql, fieldSql, literalSql, type FieldSql, type ValueType } from './condition.ts';
 import { SCALAR_SQL } from './scalars.ts';
 
@@ -62,7 +70,7 @@ export function withCalculated(dataset: Dataset, fact: Fact, records: string): s
         },
         isNumber,
       );
-    const isNumber = field.type === 'integer' || field.type === 'decimal';
+    const isNumber = isNumberType(field.type);
     const value = valueOf(planCalculatedField(dataset, fact, field), isNumber);
     const typed = `(${value})::${CALCULATED_TYPES[field.type]}`;
     return [`${isNumber ? `round(${typed}, ${field.scale})` : typed} AS ${identifier(field.column)}`];

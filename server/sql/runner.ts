@@ -163,15 +163,20 @@ class Compiler {
   /** Joins each record to every target that its day counts in: one part of a union for each set. */
   private framedText({ sets: framedSets }: DateFrame, inner: string, used: number[], aggregates: string[]): string {
     const parts = this.query.sets.map((set, index) => {
-      const ranges = framedSets[index].flatMap((target, number) => target.ranges.map((range) => ({ ...range, number })));
-      const [first, last, target] = [
-        ranges.map((range) => isoDate(range.first)),
-        ranges.map((range) => isoDate(range.last)),
-        ranges.map(({ number }) => number),
-      ].map((list) => `$${this.values.push(list)}`);
+      const ranges = framedSets[index].flatMap(({ ranges: own, within }, number) => own.map((range) => ({ ...range, number, within })));
+      const bound = framedSets[index][0]?.within?.map(({ field }) => this.query.levels.indexOf(field)) ?? [];
+      const bind = (list: unknown[]): string => `$${this.values.push(list)}`;
+      const columns = [
+        { name: 'first', sql: `${bind(ranges.map((range) => isoDate(range.first)))}::date[]` },
+        { name: 'last', sql: `${bind(ranges.map((range) => isoDate(range.last)))}::date[]` },
+        { name: 'target', sql: `${bind(ranges.map(({ number }) => number))}::int[]` },
+        ...bound.map((level, at) => ({ name: `w${level}`, sql: `${bind(ranges.map(({ within }) => within![at].member))}::text[]` })),
+      ];
+      const days = `unnest(${columns.map(({ sql }) => sql).join(', ')}) AS days (${columns.map(({ name }) => name).join(', ')})`;
+      const on = ['r.d BETWEEN days.first AND days.last', ...bound.map((level) => `r.l${level} IS NOT DISTINCT FROM days.w${level}`)];
       const names = used.map((level) => (set.includes(level) ? `l${level}` : `NULL::text AS l${level}`));
       const by = ['target', ...used.filter((level) => set.includes(level)).map((level) => `l${level}`)];
-      return `SELECT ${[`${index} AS g`, 'target', ...names, 'count(*) AS records', ...aggregates].join(', ')} FROM r JOIN unnest(${first}::date[], ${last}::date[], ${target}::int[]) AS days (first, last, target) ON r.d BETWEEN days.first AND days.last GROUP BY ${by.join(', ')}`;
+      return `SELECT ${[`${index} AS g`, 'target', ...names, 'count(*) AS records', ...aggregates].join(', ')} FROM r JOIN ${days} ON ${on.join(' AND ')} GROUP BY ${by.join(', ')}`;
     });
     return `WITH r AS (${inner}) SELECT * FROM (${parts.join(' UNION ALL ')}) AS parts`;
   }
