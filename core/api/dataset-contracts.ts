@@ -57,6 +57,8 @@ export const touchedSchema = z.object({
       id: z.string(),
       title: z.string(),
       breaks: z.array(z.string()),
+      /** Fields that it names and that are of another type. */
+      retyped: z.array(z.object({ label: z.string(), before: columnTypeSchema, after: columnTypeSchema })),
       /** Measures that it shows and that come to something else, in its total under what it starts with; null for no value. */
       values: z.array(
         z.object({ label: z.string(), format: numberFormatSchema, before: z.number().nullable(), after: z.number().nullable() }),

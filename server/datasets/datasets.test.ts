@@ -102,6 +102,20 @@ describe('a draft of a dataset', () => {
     expect(applied.applied.measures.find(({ name }) => name === 'net_sales')!.label).toBe('Net revenue');
   });
 
+  it('says which reports meet a field of another type, and nothing of numbers that stay numbers', async () => {
+    await edit((definition) => {
+      const field = (fact: string, name: string) =>
+        definition.facts.find((one) => one.name === fact)!.fields.find((one) => one.name === name)!;
+      field('repairs', 'repair_family').type = 'boolean';
+      field('orders', 'quantity').type = 'decimal';
+    });
+    const { reports } = (await agent.get(`${D}/touched`).expect(200)).body as Touched;
+    const retyped = (id: string): unknown => reports.find((report) => report.id === id)?.retyped;
+    expect(retyped('repair-workshop')).toEqual([{ label: 'Repaired family', before: 'text', after: 'boolean' }]);
+    expect(retyped('order-lines')).toEqual([]);
+    await discard();
+  });
+
   it('that someone else changed in the meantime is not written over', async () => {
     const { definition, draftRevision } = await model();
     await agent.put(`${D}/draft`).send({ definition, revision: draftRevision }).expect(200);

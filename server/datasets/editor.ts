@@ -1,6 +1,6 @@
 import type { DatasetView, DataTable, Finding, JoinSuggestion, MemberNode, Touched } from '@bold-compass/core/api';
-import { parseFormula, printFormula } from '@bold-compass/core/formula';
-import { datasetSchema, isDataExhibit, type Dataset, type Report } from '@bold-compass/core/model';
+import { namesIn, parseFormula, printFormula } from '@bold-compass/core/formula';
+import { datasetSchema, isDataExhibit, isNumberType, type Dataset, type Field, type Report } from '@bold-compass/core/model';
 import { and, eq, sql } from 'drizzle-orm';
 import { drizzle } from 'drizzle-orm/node-postgres';
 import pLimit from 'p-limit';
@@ -82,6 +82,7 @@ export class DatasetEditor {
     const [before, after] = [namesOf(applied), namesOf(definition)];
     const changed = [...before].filter(([key, what]) => after.get(key) !== what).map(([key]) => key);
     const affected = affectedMeasures(applied, definition);
+    const ofOtherType = retypedFields(applied, definition);
     const reader = new DatasetReader(await this.catalogue.open(name), caller.rules, createReaderMemory());
     const reports = new Map<string, Touched['reports'][number]>();
     for (const report of await this.sources.reportDocuments()) {
@@ -91,7 +92,12 @@ export class DatasetEditor {
       const values = known?.values ?? (affected.size > 0 ? await changedValues(reader, report, definition, affected) : []);
       if (used.length === 0 && values.length === 0) continue;
       const breaks = new Set([...(known?.breaks ?? []), ...used.filter((key) => !after.has(key))]);
-      reports.set(report.id, { id: report.id, title: known?.title ?? report.title, breaks: [...breaks], values });
+      const retyped = ofOtherType.flatMap(({ name: field, ...one }) => (mentions(report, field) ? [one] : []));
+      reports.set(report.id, {
+        ...{ id: report.id, title: known?.title ?? report.title, breaks: [...breaks], values },
+        // Its edition may name others than its draft.
+        retyped: [...new Map([...(known?.retyped ?? []), ...retyped].map((one) => [one.label, one])).values()],
+      });
     }
     return { reports: [...reports.values()] };
   }
@@ -313,6 +319,16 @@ function namesOf(dataset: Dataset): Map<string, string> {
   return names;
 }
 
+/** Fields that two definitions have and that are of another type in the second; numbers stay numbers. */
+function retypedFields(before: Dataset, after: Dataset): ({ name: string } & Touched['reports'][number]['retyped'][number])[] {
+  const fieldsOf = ({ facts }: Dataset): Field[] => facts.flatMap(({ fields }) => fields);
+  return fieldsOf(before).flatMap((field) => {
+    const other = fieldsOf(after).find(({ name }) => name === field.name);
+    if (!other || other.type === field.type || (isNumberType(other.type) && isNumberType(field.type))) return [];
+    return [{ name: field.name, label: field.label, before: field.type, after: other.type }];
+  });
+}
+
 /** A formula in one notation, so that spaces alone are no change. */
 function normalised(formula: string): string {
   try {
@@ -326,5 +342,5 @@ function normalised(formula: string): string {
 function mentions(report: Report, name: string): boolean {
   const look = (value: unknown): boolean =>
     value === name || (typeof value === 'object' && value !== null && Object.values(value).some(look));
-  return look(report);
+  return look(report) || report.measures.some(({ formula }) => namesIn(formula).has(name.toLowerCase()));
 }

@@ -20,6 +20,7 @@ import { computed, ref, shallowRef } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { z } from 'zod';
 import { ApiProblem, ask } from '../api/client.ts';
+import { TYPE_NAMES } from '../data/type-names.ts';
 import { historyKeeper } from '../drafts/draft-history.ts';
 import { useSavedDocument } from '../drafts/saved-document.ts';
 import DatasetControlTotals from '../control-totals/DatasetControlTotals.vue';
@@ -276,6 +277,10 @@ onKeyStroke(['z', 'Z'], (event) => {
             <li v-for="one in touched?.reports" :key="one.id">
               <strong>{{ one.title }}</strong>
               <span v-if="one.breaks.length > 0" class="breaks"> would miss {{ one.breaks.join(', ') }}</span>
+              <p v-for="{ label, before, after } in one.retyped" :key="label" class="values breaks">
+                {{ label }} changes its type from {{ TYPE_NAMES[before] }} to {{ TYPE_NAMES[after] }}: check the filters and formulas that
+                use it.
+              </p>
               <p v-for="{ label, format, before, after } in one.values" :key="label" class="values">
                 {{ label }}: {{ figureText(before, format, LOCALE) }} → {{ figureText(after, format, LOCALE) }}
               </p>

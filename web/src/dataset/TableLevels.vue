@@ -3,7 +3,8 @@ import type { DataTable } from '@bold-compass/core/api';
 import type { Level, TableDimension } from '@bold-compass/core/model';
 import { mdiArrowDown, mdiArrowUp, mdiDragVertical } from '@mdi/js';
 import { computed, ref } from 'vue';
-import { VueDraggable } from 'vue-draggable-plus';
+import { movedBy } from '../drag/landing.ts';
+import OrderedList from '../drag/OrderedList.vue';
 import AddChoice from '../shell/AddChoice.vue';
 
 /** The levels of a dimension in a table, from coarse to fine: a list to read, the chosen one open below its name. */
@@ -15,12 +16,7 @@ const labelOf = (column: string): string => props.columns.find((one) => one.colu
 const setLevels = (levels: Level[]): void => emit('change', { levels });
 const setLevel = (name: string, part: Partial<Level>): void =>
   setLevels(props.dimension.levels.map((level) => (level.name === name ? { ...level, ...part } : level)));
-function move(index: number, by: number): void {
-  const levels = [...props.dimension.levels];
-  const [level] = levels.splice(index, 1);
-  levels.splice(index + by, 0, level);
-  setLevels(levels);
-}
+const move = (index: number, by: -1 | 1): void => setLevels(movedBy(props.dimension.levels, index, by));
 /** Columns that are no level yet. */
 const unused = computed(() =>
   props.columns.filter(
@@ -60,75 +56,69 @@ const textOf = (event: Event): string => (event.target as HTMLInputElement).valu
 <template>
   <v-select label="Key" :model-value="dimension.key" :items="choices" @update:model-value="emit('change', { key: $event })" />
   <h2 class="part">Levels, from coarse to fine</h2>
-  <VueDraggable
-    :model-value="dimension.levels"
+  <OrderedList
+    v-slot="{ item: level, index, grip }"
+    :items="dimension.levels"
+    :key-of="({ name }) => name"
     tag="ol"
-    handle=".handle"
     class="levels"
-    :animation="120"
-    @update:model-value="setLevels($event as Level[])"
+    @order="setLevels($event)"
   >
-    <li v-for="(level, index) in dimension.levels" :key="level.name">
-      <div class="line">
-        <v-icon class="handle" :icon="mdiDragVertical" size="18" aria-hidden="true" />
-        <v-btn variant="text" class="name" :aria-expanded="opened === level.name" @click="opened = opened === level.name ? '' : level.name">
-          <strong>{{ level.label }}</strong>
-          <span class="muted">{{ summary(level, index) }}</span>
-        </v-btn>
-        <v-btn
-          :icon="mdiArrowUp"
-          variant="text"
-          size="x-small"
-          :aria-label="`Move ${level.label} up`"
-          :disabled="index === 0"
-          @click="move(index, -1)"
-        />
-        <v-btn
-          :icon="mdiArrowDown"
-          variant="text"
-          size="x-small"
-          :aria-label="`Move ${level.label} down`"
-          :disabled="index === dimension.levels.length - 1"
-          @click="move(index, 1)"
-        />
-      </div>
-      <div v-if="opened === level.name" class="form">
-        <v-text-field label="Label" :model-value="level.label" @change="setLevel(level.name, { label: textOf($event) || level.label })" />
-        <v-text-field
-          label="Plural"
-          :model-value="level.plural"
-          @change="setLevel(level.name, { plural: textOf($event) || level.plural })"
-        />
-        <v-select
-          label="Label column"
-          :model-value="level.labelColumn ?? ''"
-          :items="[{ value: '', title: 'The same column' }, ...choices]"
-          @update:model-value="setLevel(level.name, { labelColumn: $event || undefined })"
-        />
-        <v-select
-          label="Sort by"
-          :model-value="level.orderBy ?? ''"
-          :items="[{ value: '', title: 'Label' }, ...dimension.attributes.map(({ name: value, label: title }) => ({ value, title }))]"
-          @update:model-value="setLevel(level.name, { orderBy: $event || undefined })"
-        />
-        <v-checkbox
-          v-if="index > 0"
-          :label="`Unique within ${dimension.levels[index - 1].label.toLowerCase()}`"
-          :model-value="level.within !== undefined"
-          @update:model-value="toggleWithin(level)"
-        />
-        <v-btn
-          class="inline"
-          variant="plain"
-          :aria-label="`Remove ${level.label}`"
-          :disabled="dimension.levels.length === 1"
-          @click="setLevels(dimension.levels.filter(({ name }) => name !== level.name))"
-        >
-          Remove level
-        </v-btn>
-      </div>
-    </li>
-  </VueDraggable>
+    <div class="line">
+      <v-icon class="handle" v-bind="grip" :icon="mdiDragVertical" size="18" aria-hidden="true" />
+      <v-btn variant="text" class="name" :aria-expanded="opened === level.name" @click="opened = opened === level.name ? '' : level.name">
+        <strong>{{ level.label }}</strong>
+        <span class="muted">{{ summary(level, index) }}</span>
+      </v-btn>
+      <v-btn
+        :icon="mdiArrowUp"
+        variant="text"
+        size="x-small"
+        :aria-label="`Move ${level.label} up`"
+        :disabled="index === 0"
+        @click="move(index, -1)"
+      />
+      <v-btn
+        :icon="mdiArrowDown"
+        variant="text"
+        size="x-small"
+        :aria-label="`Move ${level.label} down`"
+        :disabled="index === dimension.levels.length - 1"
+        @click="move(index, 1)"
+      />
+    </div>
+    <div v-if="opened === level.name" class="form">
+      <v-text-field label="Label" :model-value="level.label" @change="setLevel(level.name, { label: textOf($event) || level.label })" />
+      <v-text-field label="Plural" :model-value="level.plural" @change="setLevel(level.name, { plural: textOf($event) || level.plural })" />
+      <v-select
+        label="Label column"
+        :model-value="level.labelColumn ?? ''"
+        :items="[{ value: '', title: 'The same column' }, ...choices]"
+        @update:model-value="setLevel(level.name, { labelColumn: $event || undefined })"
+      />
+      <v-select
+        label="Sort by"
+        :model-value="level.orderBy ?? ''"
+        :items="[{ value: '', title: 'Label' }, ...dimension.attributes.map(({ name: value, label: title }) => ({ value, title }))]"
+        @update:model-value="setLevel(level.name, { orderBy: $event || undefined })"
+      />
+      <v-checkbox
+        v-if="index > 0"
+        :label="`Unique within ${dimension.levels[index - 1].label.toLowerCase()}`"
+        :model-value="level.within !== undefined"
+        @update:model-value="toggleWithin(level)"
+      />
+      <v-btn
+        class="inline"
+        variant="plain"
+        :aria-label="`Remove ${level.label}`"
+        :disabled="dimension.levels.length === 1"
+        @click="setLevels(dimension.levels.filter(({ name }) => name !== level.name))"
+      >
+        Remove level
+      </v-btn>
+    </div>
+  </OrderedList>
   <AddChoice
     v-if="unused.length > 0"
     label="Add level"
@@ -138,12 +128,7 @@ const textOf = (event: Event): string => (event.target as HTMLInputElement).valu
 </template>
 
 <style scoped>
-.levels {
-  list-style: none;
-  padding: 0;
-  margin: 0;
-}
-.levels li {
+.levels :deep(> li) {
   border-top: 1px solid var(--rule-2);
   padding: 4px 0;
 }

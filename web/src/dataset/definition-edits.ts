@@ -1,5 +1,5 @@
 import { describeProblem, FormulaError, namesIn, planCalculatedField, planMeasure, printName } from '@bold-compass/core/formula';
-import type { Dataset, Field, Measure } from '@bold-compass/core/model';
+import { isNumberType, type Dataset, type Field, type Measure } from '@bold-compass/core/model';
 
 /** A field of a dataset's definition, with where it is kept there. */
 export interface FieldEntry {
@@ -61,7 +61,7 @@ export function newMeasure(dataset: Dataset, like?: Measure): Measure {
   };
 }
 
-export const isNumber = ({ type }: Field): boolean => type === 'integer' || type === 'decimal';
+export const isNumber = ({ type }: Field): boolean => isNumberType(type);
 
 /** A field of one value per record, calculated from others of its fact. */
 export function newCalculatedField(dataset: Dataset, owner: string): Field {
