@@ -164,6 +164,39 @@ test('an analyst adds prompts, uses one in a formula, and a report waits for wha
   await phone.close();
 });
 
+test('a prompt begins where its reader left it', async ({ page }) => {
+  await begin(page, `Remembered ${Date.now()}`);
+  await page.getByRole('button', { name: 'Cross-tab', exact: true }).click();
+  await put(page, 'Country', 'Add down the side');
+  await put(page, 'Net sales', 'Add to cells');
+  await page.getByRole('button', { name: 'Settings', exact: true }).click();
+  const margin = settings(page);
+  await margin.getByLabel('Add prompt', { exact: true }).fill('Region');
+  await page.getByRole('option', { name: 'Region' }).first().click();
+  await margin.getByRole('button', { name: 'Region', exact: true }).click();
+  await choose(margin, 'Default', 'From the last visit');
+  await expect(page.getByText('Draft saved')).toBeVisible();
+  await page
+    .getByRole('link', { name: 'Read' })
+    .or(page.getByRole('button', { name: 'Read' }))
+    .click();
+  await expect(phrase(page, 'Region')).toHaveText('every region');
+  const address = new URL(page.url()).pathname;
+  await phrase(page, 'Region').click();
+  await page.getByRole('option', { name: /^Nordic/ }).click();
+  await page.keyboard.press('Escape');
+  await expect(rowOf(page, 'Sweden')).toBeVisible();
+  await expect(rowOf(page, 'Austria')).toHaveCount(0);
+  await page.goto(address);
+  await expect(phrase(page, 'Region')).toHaveText('Nordic');
+  await expect(rowOf(page, 'Austria')).toHaveCount(0);
+  await phrase(page, 'Region').click();
+  await page.getByRole('option', { name: /^Nordic/ }).click();
+  await page.getByRole('option', { name: /^Atlantic/ }).click();
+  await page.keyboard.press('Escape');
+  await expect(phrase(page, 'Region')).toHaveText('Atlantic');
+});
+
 test('a reader keeps what they see under a name, and lets the report open with it', async ({ page }) => {
   await enterAs(page, 'Klara Obertal');
   await page.goto('/reports/sales-against-target?year=2025&territory.side=1');

@@ -20,7 +20,8 @@ export function useReaderScope(report: ComputedRef<Report>, loaded: () => Report
     const before = Object.fromEntries(kept.flatMap((field) => (lastVisit.value[field] ? [[field, lastVisit.value[field]]] : [])));
     return { ...loaded().start.scope, ...before };
   });
-  const scope = computed(() => readScope(report.value, route.query, first.value));
+  // What is remembered is not looked at where the address says what was chosen: it follows from that.
+  const scope = computed(() => readScope(report.value, route.query, carriesScope(route.query) ? {} : first.value));
   const choices = computed((): Choices => {
     const all = readChoices(report.value, route.query);
     if (!composing()) return all;
