@@ -1,4 +1,4 @@
-import { expect, test, type Locator, type Page } from '@playwright/test';
+import { expect, test, type Browser, type Locator, type Page } from '@playwright/test';
 import pg from 'pg';
 import { begin, drawer, put, rowOf, settings, thousands } from './support/compose.ts';
 import { choose } from './support/controls.ts';
@@ -147,30 +147,61 @@ test('thousands of rows are told of before they are drawn, and the largest can b
   await expect(rowOf(page, 'All customers').getByRole('gridcell').first()).toHaveText(thousands(net));
 });
 
-test('a finger drags a field onto an edge', async ({ browser }) => {
+const middle = async (target: Locator): Promise<{ x: number; y: number }> => {
+  const { x, y, width, height } = (await target.boundingBox())!;
+  return { x: x + width / 2, y: y + height / 2 };
+};
+
+/** A page that fingers are told of, and how one takes hold of something and lets it go elsewhere. */
+async function touched(browser: Browser): Promise<{ page: Page; drag: (from: Locator, to: Locator, below?: number) => Promise<void> }> {
   const context = await browser.newContext({ hasTouch: true, viewport: { width: 1280, height: 800 } });
   const page = await context.newPage();
-  await begin(page, `By hand ${Date.now()}`, 'One cross-tab');
-  const edge = page.getByRole('group', { name: 'Down the side' });
-  await expect(edge).toBeVisible();
-  const middle = async (target: Locator): Promise<{ x: number; y: number }> => {
-    const { x, y, width, height } = (await target.boundingBox())!;
-    return { x: x + width / 2, y: y + height / 2 };
-  };
-  const field = drawer(page).getByRole('button', { name: 'Channel', exact: true });
-  await field.scrollIntoViewIfNeeded();
-  const from = await middle(field);
-  const to = await middle(edge);
   const touch = await context.newCDPSession(page);
   const send = (type: 'touchStart' | 'touchMove' | 'touchEnd', at?: { x: number; y: number }) =>
     touch.send('Input.dispatchTouchEvent', { type, touchPoints: at ? [at] : [] });
-  await send('touchStart', from);
-  await page.waitForTimeout(450);
-  for (let step = 1; step <= 8; step++)
-    await send('touchMove', { x: from.x + ((to.x - from.x) * step) / 8, y: from.y + ((to.y - from.y) * step) / 8 });
-  await send('touchEnd');
+  const drag = async (start: Locator, end: Locator, below = 0): Promise<void> => {
+    const [from, { x, y }] = [await middle(start), await middle(end)];
+    const to = { x, y: y + below };
+    await send('touchStart', from);
+    await page.waitForTimeout(450);
+    for (let step = 1; step <= 8; step++)
+      await send('touchMove', { x: from.x + ((to.x - from.x) * step) / 8, y: from.y + ((to.y - from.y) * step) / 8 });
+    await send('touchEnd');
+  };
+  return { page, drag };
+}
+
+test('a finger drags a field onto an edge', async ({ browser }) => {
+  const { page, drag } = await touched(browser);
+  await begin(page, `By hand ${Date.now()}`, 'One cross-tab');
+  const edge = page.getByRole('group', { name: 'Down the side' });
+  await expect(edge).toBeVisible();
+  const field = drawer(page).getByRole('button', { name: 'Channel', exact: true });
+  await field.scrollIntoViewIfNeeded();
+  await drag(field, edge);
   await expect(edge.getByRole('button', { name: 'Channel', exact: true })).toBeVisible();
-  await context.close();
+  await page.context().close();
+});
+
+test('the columns of a list are dragged by their handles, with a mouse and with a finger', async ({ browser }) => {
+  const { page, drag } = await touched(browser);
+  await begin(page, `Columns ${Date.now()}`);
+  await page.getByRole('button', { name: 'List', exact: true }).click();
+  const columns = settings(page)
+    .getByRole('list')
+    .filter({ has: page.locator('[draggable=true]') });
+  const names = (): Promise<string[]> => columns.getByRole('listitem').allInnerTexts();
+  await expect(columns.getByRole('listitem').nth(2)).toBeVisible();
+  const [first, second, third, ...more] = await names();
+  const handle = (index: number): Locator => columns.getByRole('listitem').nth(index).locator('[draggable=true]');
+  // Let go above its middle, a column lands before the one it is over.
+  await handle(2).dragTo(columns.getByRole('listitem').nth(0), { targetPosition: { x: 20, y: 4 } });
+  await expect.poll(names).toEqual([third, first, second, ...more]);
+  await drag(handle(2), handle(0), 6);
+  await expect.poll(names).toEqual([third, second, first, ...more]);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect.poll(names).toEqual([third, first, second, ...more]);
+  await page.context().close();
 });
 
 test('a picture is chosen from a file, and no other exhibit asks again because of it', async ({ page }) => {

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { ref } from 'vue';
+import { landingAt } from '../drag/landing.ts';
 import { dragged, endDrag, type Dragged } from './dragging.ts';
 
 /** An edge that tags are dropped on. It tells its tags where a line is to show that something would land. */
@@ -13,11 +14,7 @@ function over(event: DragEvent): void {
   if (!isOpen()) return;
   event.preventDefault();
   const tags = [...(event.currentTarget as HTMLElement).querySelectorAll<HTMLElement>('[data-tag]')];
-  const at = tags.findIndex((tag) => {
-    const { left, top, width, height } = tag.getBoundingClientRect();
-    return props.vertical ? event.clientY < top + height / 2 : event.clientX < left + width / 2;
-  });
-  target.value = at < 0 ? tags.length : at;
+  target.value = landingAt(event, tags, props.vertical);
 }
 function drop(event: DragEvent): void {
   const what = dragged.value;

@@ -6,11 +6,12 @@ import { computed, ref, useTemplateRef } from 'vue';
 import { isTyping } from '../report/keys.ts';
 import { datasetOf, useCompose } from './context.ts';
 import { allEntries, composedKind, takesFields, type Entry } from './exhibit-kinds.ts';
-import FieldSection, { type FieldAction } from './FieldSection.vue';
+import type { FieldAction } from './DrawerField.vue';
+import FieldSection from './FieldSection.vue';
 import { choicesInGroups } from './field-groups.ts';
 import { emptyMeasure } from './measures.ts';
 import { askReader } from './prompts.ts';
-import { dragByTouch } from './touch-drag.ts';
+import { dragByTouch } from '../drag/touch-drag.ts';
 
 /** All measures and fields, to be dragged onto an exhibit or put there from a menu. */
 void dragByTouch();

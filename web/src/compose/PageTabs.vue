@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Page, Report } from '@bold-compass/core/model';
 import { computed } from 'vue';
+import { movedBy } from '../drag/landing.ts';
 
 /** The pages of a report as tabs; composing, they can be added, renamed and taken out. */
 const props = defineProps<{ report: Report; page: string | undefined; composing: boolean }>();
@@ -29,7 +30,7 @@ function remove(page: Page): void {
 function move(by: -1 | 1): void {
   const at = pages.value.indexOf(current.value);
   if (at + by < 0 || at + by >= pages.value.length) return;
-  emit('change', { ...props.report, pages: pages.value.toSpliced(at, 1).toSpliced(at + by, 0, current.value) });
+  emit('change', { ...props.report, pages: movedBy(pages.value, at, by) });
 }
 </script>
 

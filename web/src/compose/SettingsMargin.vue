@@ -3,6 +3,7 @@ import { isCellExhibit, isDataExhibit } from '@bold-compass/core/model';
 import { mdiClose } from '@mdi/js';
 import { computed } from 'vue';
 import { kindOf } from '@bold-compass/core/exhibits';
+import { movedBy } from '../drag/landing.ts';
 import { useCompose } from './context.ts';
 import { composedKind } from './exhibit-kinds.ts';
 import CellSettings from './settings/CellSettings.vue';
@@ -48,12 +49,10 @@ function setHeight(text: string): void {
   setBase({ height: text.trim() === '' || !Number.isFinite(height) ? undefined : Math.max(120, Math.min(4_000, height)) });
 }
 function move(by: -1 | 1): void {
-  const exhibits = [...report.value.exhibits];
+  const { exhibits } = report.value;
   const at = exhibits.findIndex(({ id }) => id === selected.value?.id);
   if (at < 0 || at + by < 0 || at + by >= exhibits.length) return;
-  const [one] = exhibits.splice(at, 1);
-  exhibits.splice(at + by, 0, one);
-  setReport({ ...report.value, exhibits });
+  setReport({ ...report.value, exhibits: movedBy(exhibits, at, by) });
 }
 </script>
 

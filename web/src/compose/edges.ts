@@ -14,6 +14,7 @@ import {
   type LevelSettings,
   type Measure,
 } from '@bold-compass/core/model';
+import { moved } from '../drag/landing.ts';
 
 export type Edge = 'side' | 'top';
 
@@ -198,10 +199,7 @@ export function placeMeasure<Own extends CellExhibit>(exhibit: Own, measure: Mea
 
 export function moveCell<Own extends CellExhibit>(exhibit: Own, from: number, to: number): Own {
   if (to < 0 || to >= exhibit.cells.length) return exhibit;
-  const cells = [...exhibit.cells];
-  const [cell] = cells.splice(from, 1);
-  cells.splice(to, 0, cell);
-  return { ...exhibit, cells };
+  return { ...exhibit, cells: moved(exhibit.cells, from, to) };
 }
 
 export const removeCell = <Own extends CellExhibit>(exhibit: Own, index: number): Own => ({

@@ -4,7 +4,7 @@ import { flushPromises, mount } from '@vue/test-utils';
 import { createVuetify } from 'vuetify';
 import * as components from 'vuetify/components';
 import { afterEach, describe, expect, it } from 'vitest';
-import { computed, defineComponent, h, nextTick, ref, shallowRef } from 'vue';
+import { computed, defineComponent, h, nextTick, ref, shallowRef, type ComponentPublicInstance } from 'vue';
 import definition from '../../../demo/documents/dataset.json';
 import { provideCompose, type Selection } from './context.ts';
 import type { Entry } from './exhibit-kinds.ts';
@@ -118,5 +118,32 @@ describe('a section of the field drawer', () => {
     expect(told(wrapper)).toEqual([]);
     await wrapper.get('button.fold').trigger('click');
     expect(wrapper.emitted('fold')).toHaveLength(1);
+  });
+
+  it('draws the one button anew that says something else, and no other menu', async () => {
+    const updated: string[] = [];
+    const names = Array.from({ length: 30 }, (_, index) => `field_${index}`);
+    const wrapper = mount(FieldSection, {
+      props: {
+        ...{ group: 'Territory', entries: names.map((name) => entry(name)), isFolded: false, hint: 'Nothing.' },
+        ...{ used: new Set<string>(), actions: () => [] },
+      },
+      global: {
+        plugins: [createVuetify({ components })],
+        mixins: [
+          {
+            updated(this: ComponentPublicInstance) {
+              updated.push(this.$options.name ?? '');
+            },
+          },
+        ],
+      },
+      attachTo: document.body,
+    });
+    updated.length = 0;
+    await wrapper.setProps({ used: new Set(['field_7']) });
+    expect(wrapper.findAll('button.used').map((one) => one.text())).toEqual([expect.stringContaining('field_7') as string]);
+    expect(updated.filter((name) => name === 'VOverlay').length).toBeLessThanOrEqual(1);
+    expect(updated.filter((name) => name === 'VBtn').length).toBeLessThanOrEqual(1);
   });
 });

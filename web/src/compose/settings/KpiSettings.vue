@@ -3,6 +3,7 @@ import { sparklineFields } from '@bold-compass/core/marks';
 import { measureNamed, type Kpi, type KpiStrip } from '@bold-compass/core/model';
 import { newKpi } from '@bold-compass/core/exhibits';
 import { computed } from 'vue';
+import { movedBy } from '../../drag/landing.ts';
 import { datasetOf, useCompose } from '../context.ts';
 import { groupingFields, measureChoices } from '../edges.ts';
 import FilterEditor from './FilterEditor.vue';
@@ -34,12 +35,7 @@ function setMeasure(index: number, name: string): void {
   const { label } = measureNamed(dataset.value, name);
   setKpi(index, { measure: name, label, format: undefined });
 }
-function move(index: number, by: -1 | 1): void {
-  const kpis = [...props.exhibit.kpis];
-  const [kpi] = kpis.splice(index, 1);
-  kpis.splice(index + by, 0, kpi);
-  change({ ...props.exhibit, kpis });
-}
+const move = (index: number, by: -1 | 1): void => change({ ...props.exhibit, kpis: movedBy(props.exhibit.kpis, index, by) });
 function add(name: string): void {
   if (!name) return;
   const ids = props.exhibit.kpis.map(({ id }) => id);

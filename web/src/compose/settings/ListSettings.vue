@@ -12,7 +12,8 @@ import {
 } from '@bold-compass/core/model';
 import { mdiDragVertical } from '@mdi/js';
 import { computed, ref } from 'vue';
-import { VueDraggable } from 'vue-draggable-plus';
+import { movedBy } from '../../drag/landing.ts';
+import OrderedList from '../../drag/OrderedList.vue';
 import { datasetOf, useCompose } from '../context.ts';
 import { measureChoices, recordFields } from '../edges.ts';
 import FilterEditor from './FilterEditor.vue';
@@ -55,12 +56,7 @@ const labelOf = ({ field, measure }: ListColumn): string =>
     : (findMeasure(dataset.value, measure!)?.label ?? measure!);
 const setColumn = (index: number, part: Partial<ListColumn>): void =>
   set({ columns: props.exhibit.columns.map((one, at) => (at === index ? { ...one, ...part } : one)) });
-function move(index: number, by: -1 | 1): void {
-  const columns = [...props.exhibit.columns];
-  const [column] = columns.splice(index, 1);
-  columns.splice(index + by, 0, column);
-  set({ columns });
-}
+const move = (index: number, by: -1 | 1): void => set({ columns: movedBy(props.exhibit.columns, index, by) });
 const fields = computed(() => recordFields(dataset.value, props.exhibit.fact));
 const measures = computed(() => measureChoices(dataset.value));
 function add(value: string): void {
@@ -105,100 +101,98 @@ function setFact(fact: string): void {
       :items="dataset.facts.map((fact) => ({ value: fact.name, title: fact.label }))"
       @update:model-value="setFact($event)"
     />
-    <VueDraggable
-      :model-value="exhibit.columns"
+    <OrderedList
+      v-slot="{ item: column, index, grip }"
+      :items="exhibit.columns"
+      :key-of="(column, index) => `${column.field ?? column.measure} ${index}`"
       tag="ul"
       class="columns"
-      handle=".handle"
-      :animation="120"
-      @update:model-value="set({ columns: $event as ListColumn[] })"
+      @order="set({ columns: $event })"
     >
-      <li v-for="(column, index) in exhibit.columns" :key="`${column.field ?? column.measure} ${index}`">
-        <div class="line">
-          <v-icon class="handle" :icon="mdiDragVertical" size="16" aria-hidden="true" />
-          <v-btn
-            variant="text"
-            :class="{ hidden: column.hidden }"
-            :aria-expanded="opened === index"
-            class="name"
-            @click="opened = opened === index ? -1 : index"
-          >
-            {{ column.heading ?? labelOf(column) }}
-          </v-btn>
-          <span v-if="column.total" class="muted">{{ AGGREGATES[column.total].label.toLowerCase() }}</span>
-        </div>
-        <div v-if="opened === index" class="form">
-          <v-text-field
-            label="Heading"
-            maxlength="60"
-            :model-value="column.heading ?? ''"
-            :placeholder="labelOf(column)"
-            @change="setColumn(index, { heading: valueOf($event).trim() || undefined })"
-          />
-          <v-select
-            v-if="column.field"
-            label="Aggregation"
-            :model-value="column.total ?? ''"
-            :items="aggregationsOf(column)"
-            @update:model-value="setColumn(index, { total: ($event || undefined) as ListColumn['total'] })"
-          />
-          <FormatFields
-            v-if="column.measure || isNumber(column)"
-            :format="formatOf(column)"
-            :own="column.format !== undefined"
-            @change="setColumn(index, { format: $event })"
-          />
-          <v-select
-            v-else
-            label="Show as"
-            :model-value="column.as ?? 'text'"
-            :items="[
-              { value: 'text', title: 'Text' },
-              { value: 'link', title: 'Link' },
-              { value: 'image', title: 'Picture' },
-            ]"
-            @update:model-value="setColumn(index, { as: $event as ListColumn['as'] })"
-          />
-          <template v-if="column.measure || isNumber(column)">
-            <v-checkbox
-              label="Show indicator"
-              :model-value="column.indicator !== undefined"
-              @update:model-value="setColumn(index, { indicator: column.indicator ? undefined : firstIndicator(column) })"
-            />
-            <IndicatorEditor
-              v-if="column.indicator"
-              :indicator="column.indicator"
-              :dataset="shownMeasures"
-              :exhibit="exhibit.id"
-              :measure="column.measure ?? ''"
-              :fields="[]"
-              :beside="false"
-              alone
-              @change="setColumn(index, { indicator: $event })"
-            />
-          </template>
+      <div class="line">
+        <v-icon class="handle" v-bind="grip" :icon="mdiDragVertical" size="16" aria-hidden="true" />
+        <v-btn
+          variant="text"
+          :class="{ hidden: column.hidden }"
+          :aria-expanded="opened === index"
+          class="name"
+          @click="opened = opened === index ? -1 : index"
+        >
+          {{ column.heading ?? labelOf(column) }}
+        </v-btn>
+        <span v-if="column.total" class="muted">{{ AGGREGATES[column.total].label.toLowerCase() }}</span>
+      </div>
+      <div v-if="opened === index" class="form">
+        <v-text-field
+          label="Heading"
+          maxlength="60"
+          :model-value="column.heading ?? ''"
+          :placeholder="labelOf(column)"
+          @change="setColumn(index, { heading: valueOf($event).trim() || undefined })"
+        />
+        <v-select
+          v-if="column.field"
+          label="Aggregation"
+          :model-value="column.total ?? ''"
+          :items="aggregationsOf(column)"
+          @update:model-value="setColumn(index, { total: ($event || undefined) as ListColumn['total'] })"
+        />
+        <FormatFields
+          v-if="column.measure || isNumber(column)"
+          :format="formatOf(column)"
+          :own="column.format !== undefined"
+          @change="setColumn(index, { format: $event })"
+        />
+        <v-select
+          v-else
+          label="Show as"
+          :model-value="column.as ?? 'text'"
+          :items="[
+            { value: 'text', title: 'Text' },
+            { value: 'link', title: 'Link' },
+            { value: 'image', title: 'Picture' },
+          ]"
+          @update:model-value="setColumn(index, { as: $event as ListColumn['as'] })"
+        />
+        <template v-if="column.measure || isNumber(column)">
           <v-checkbox
-            label="Hidden"
-            :model-value="column.hidden"
-            @update:model-value="setColumn(index, { hidden: column.hidden ? undefined : true })"
+            label="Show indicator"
+            :model-value="column.indicator !== undefined"
+            @update:model-value="setColumn(index, { indicator: column.indicator ? undefined : firstIndicator(column) })"
           />
-          <div class="actions-line">
-            <v-btn variant="plain" :disabled="index === 0" class="inline" @click="move(index, -1)">Move left</v-btn>
-            <v-btn variant="plain" :disabled="index === exhibit.columns.length - 1" class="inline" @click="move(index, 1)">
-              Move right
-            </v-btn>
-            <v-btn
-              variant="plain"
-              :disabled="exhibit.columns.length === 1"
-              class="inline"
-              @click="set({ columns: exhibit.columns.filter((_, at) => at !== index) })"
-            >
-              Remove
-            </v-btn>
-          </div>
+          <IndicatorEditor
+            v-if="column.indicator"
+            :indicator="column.indicator"
+            :dataset="shownMeasures"
+            :exhibit="exhibit.id"
+            :measure="column.measure ?? ''"
+            :fields="[]"
+            :beside="false"
+            alone
+            @change="setColumn(index, { indicator: $event })"
+          />
+        </template>
+        <v-checkbox
+          label="Hidden"
+          :model-value="column.hidden"
+          @update:model-value="setColumn(index, { hidden: column.hidden ? undefined : true })"
+        />
+        <div class="actions-line">
+          <v-btn variant="plain" :disabled="index === 0" class="inline" @click="move(index, -1)">Move left</v-btn>
+          <v-btn variant="plain" :disabled="index === exhibit.columns.length - 1" class="inline" @click="move(index, 1)">
+            Move right
+          </v-btn>
+          <v-btn
+            variant="plain"
+            :disabled="exhibit.columns.length === 1"
+            class="inline"
+            @click="set({ columns: exhibit.columns.filter((_, at) => at !== index) })"
+          >
+            Remove
+          </v-btn>
         </div>
-      </li>
-    </VueDraggable>
+      </div>
+    </OrderedList>
     <AddChoice
       label="Add a column"
       :items="[
@@ -269,12 +263,7 @@ function setFact(fact: string): void {
 </template>
 
 <style scoped>
-.columns {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-}
-.columns > li {
+.columns :deep(> li) {
   border-bottom: 1px solid var(--rule-2);
 }
 .line {

@@ -2,6 +2,7 @@
 import { MARK_KINDS, sparklineFields } from '@bold-compass/core/marks';
 import type { CellExhibit, Dataset, Mark, MarkKindName, MarkOf } from '@bold-compass/core/model';
 import { computed } from 'vue';
+import { movedBy } from '../../drag/landing.ts';
 import AddChoice from '../../shell/AddChoice.vue';
 import RuleSettings from './RuleSettings.vue';
 
@@ -13,12 +14,7 @@ const set = (index: number, mark: Mark): void =>
     'change',
     props.marks.map((one, at) => (at === index ? mark : one)),
   );
-function move(index: number, by: -1 | 1): void {
-  const marks = [...props.marks];
-  const [mark] = marks.splice(index, 1);
-  marks.splice(index + by, 0, mark);
-  emit('change', marks);
-}
+const move = (index: number, by: -1 | 1): void => emit('change', movedBy(props.marks, index, by));
 /** Several rules make sense, and one of everything else. */
 const offered = computed(() =>
   Object.values(MARK_KINDS)

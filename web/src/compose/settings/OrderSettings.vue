@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { fieldPlace, type Dataset, type Order } from '@bold-compass/core/model';
 import { computed } from 'vue';
-import { VueDraggable } from 'vue-draggable-plus';
+import { movedBy } from '../../drag/landing.ts';
+import OrderedList from '../../drag/OrderedList.vue';
 import { measureChoices } from '../edges.ts';
 import { useMembers } from '../members.ts';
 import MemberPath from './MemberPath.vue';
@@ -51,12 +52,7 @@ const byHand = computed(() => {
   return [...known, ...rest].slice(0, 300);
 });
 const drawOrder = (next: { member: string }[]): void => emit('change', { by: 'hand', members: next.map(({ member }) => member) });
-function step(index: number, by: -1 | 1): void {
-  const next = [...byHand.value];
-  const [one] = next.splice(index, 1);
-  next.splice(index + by, 0, one);
-  drawOrder(next);
-}
+const step = (index: number, by: -1 | 1): void => drawOrder(movedBy(byHand.value, index, by));
 </script>
 
 <template>
@@ -92,15 +88,16 @@ function step(index: number, by: -1 | 1): void {
       words="in the figures of"
       @change="emit('change', { ...order, at: $event })"
     />
-    <VueDraggable
+    <OrderedList
       v-if="order?.by === 'hand'"
-      :model-value="byHand"
+      v-slot="{ item: one, index, grip }"
+      :items="byHand"
+      :key-of="({ member }) => member"
       tag="ol"
       class="hand"
-      :animation="120"
-      @update:model-value="drawOrder($event)"
+      @order="drawOrder($event)"
     >
-      <li v-for="(one, index) in byHand" :key="one.member">
+      <div class="line" v-bind="grip">
         <span>{{ one.label }}</span>
         <span>
           <v-btn variant="text" :disabled="index === 0" :aria-label="`Move ${one.label} up`" @click="step(index, -1)">↑</v-btn>
@@ -108,21 +105,18 @@ function step(index: number, by: -1 | 1): void {
             ↓
           </v-btn>
         </span>
-      </li>
-    </VueDraggable>
+      </div>
+    </OrderedList>
   </SettingsSection>
 </template>
 
 <style scoped>
 .hand {
-  margin: 0;
-  padding: 0;
-  list-style: none;
   max-height: 240px;
   overflow-y: auto;
   font-size: 13px;
 }
-.hand li {
+.line {
   display: flex;
   justify-content: space-between;
   cursor: grab;

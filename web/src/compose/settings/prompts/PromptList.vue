@@ -16,7 +16,9 @@ const compose = useCompose();
 const { report, setReport } = compose;
 const dataset = computed(() => datasetOf(compose, undefined));
 const opened = ref('');
-const asked = computed(() => new Set(report.value.prompts.flatMap((prompt) => (prompt.kind === 'members' ? prompt.fields : []))));
+/** The same for as long as no prompt changes: changes elsewhere draw nothing anew here. */
+const prompts = computed(() => report.value.prompts);
+const asked = computed(() => new Set(prompts.value.flatMap((prompt) => (prompt.kind === 'members' ? prompt.fields : []))));
 const replace = (prompt: Prompt): void =>
   setReport({ ...report.value, prompts: report.value.prompts.map((one) => (one.id === prompt.id ? prompt : one)) });
 
@@ -71,7 +73,7 @@ const titleOf = (prompt: Prompt): string =>
 </script>
 
 <template>
-  <div v-for="prompt in report.prompts" :key="prompt.id" class="prompt">
+  <div v-for="prompt in prompts" :key="prompt.id" class="prompt">
     <div class="line">
       <v-btn
         variant="text"
