@@ -1,3 +1,4 @@
+import { availableParallelism } from 'node:os';
 import { defineConfig } from 'vitest/config';
 import vue from '@vitejs/plugin-vue';
 
@@ -5,11 +6,14 @@ process.env.TZ = 'Europe/Stockholm';
 
 export default defineConfig({
   test: {
+    // Even on two cores one file works while another waits for PostgreSQL.
+    maxWorkers: Math.max(2, availableParallelism() - 1),
     reporters: process.env.BOLD_COMPASS_VITEST_JSON
       ? ['default', ['json', { outputFile: process.env.BOLD_COMPASS_VITEST_JSON }]]
       : ['default'],
     projects: [
-      { test: { name: 'core', include: ['core/**/*.test.ts', 'scripts/**/*.test.ts'], environment: 'node' } },
+      // Generous everywhere: a busy machine is slow, and what is too slow is told by the benchmarks.
+      { test: { name: 'core', include: ['core/**/*.test.ts', 'scripts/**/*.test.ts'], environment: 'node', testTimeout: 60_000 } },
       {
         test: {
           name: 'server',
@@ -28,6 +32,7 @@ export default defineConfig({
           include: ['web/**/*.test.ts'],
           environment: 'happy-dom',
           setupFiles: ['web/testing/browser.ts'],
+          testTimeout: 60_000,
           server: { deps: { inline: ['vuetify'] } },
         },
       },
