@@ -3,7 +3,6 @@ import { namesIn, parseFormula, printFormula } from '@bold-compass/core/formula'
 import { datasetSchema, isDataExhibit, isNumberType, type Dataset, type Field, type Report } from '@bold-compass/core/model';
 import { and, eq, sql } from 'drizzle-orm';
 import { drizzle } from 'drizzle-orm/node-postgres';
-import pLimit from 'p-limit';
 import { createReaderMemory, DatasetReader, type Catalogue } from '../data/index.ts';
 import { inTransaction, sqlState, tables, withClient, type Connection } from '../database/index.ts';
 import { maySee, seesAll, type Caller } from '../people/index.ts';
@@ -12,18 +11,17 @@ import { tablesOf, type SourceRegistry, type SourceRow } from '../sources/index.
 import { identifier, registered, tableOf } from '../sql/index.ts';
 import type { TableStore } from '../tables/index.ts';
 import { affectedMeasures, changedMeasures, changedValues } from './changed-measures.ts';
+import { CheckQueue } from './check-queue.ts';
 import { checkDataset } from './checks.ts';
 import { registryFindings } from './soundness.ts';
 
 /** Values looked at to see whether a column names rows of a table. */
 const LOOKED_AT = 2_000;
 const MOST_MEMBERS = 2_000;
-/** Checks that run at once: the others wait, and readers never wait behind them. */
-const CHECKS_AT_ONCE = 2;
 
 /** Definitions of datasets: worked on as drafts, checked on the data, applied in one step. */
 export class DatasetEditor {
-  private readonly queue = pLimit(CHECKS_AT_ONCE);
+  private readonly queue = new CheckQueue();
 
   constructor(
     private readonly connection: Connection,
@@ -65,15 +63,15 @@ export class DatasetEditor {
 
   /** What the registry and the data say of the draft. */
   async check(caller: Caller, name: string): Promise<Finding[]> {
-    const { definition } = await this.view(caller, name);
-    return this.findings(definition);
+    const { definition, version, draftRevision } = await this.view(caller, name);
+    return this.queue.share(`${name} ${version} ${draftRevision}`, () => this.findings(definition));
   }
 
   private async findings(definition: Dataset): Promise<Finding[]> {
     const missing = registryFindings(definition, await this.sources.byId(tablesOf(definition)));
     // What is not there cannot be asked for anything else.
     if (missing.length > 0) return missing;
-    return this.queue(() => withClient(this.connection.checks, (client) => checkDataset(client, definition)));
+    return withClient(this.connection.checks, (client) => checkDataset(client, definition));
   }
 
   /** The reports that stand on what the draft changes, as drafts or as editions, and what they would miss. */
@@ -114,7 +112,7 @@ export class DatasetEditor {
     if (!parsed.success) throw new ApiError('dataset-refused', parsed.error.issues[0].message);
     const definition = parsed.data;
     await this.requireTables(caller, definition, row.definition);
-    const refused = (await this.findings(definition)).filter(({ kind }) => kind === 'refused');
+    const refused = (await this.queue.run(() => this.findings(definition))).filter(({ kind }) => kind === 'refused');
     if (refused.length > 0) throw new ApiError('dataset-refused', refused.map(({ words }) => words).join(' '), { findings: refused });
     const applied = await inTransaction(this.connection.pool, async (client) => {
       const saved = await drizzle(client)
@@ -194,7 +192,7 @@ export class DatasetEditor {
         for (const other of all) {
           const key = other.columns[0];
           if (other === own || key?.type !== column.type || !alike(column.column, key.column, other.table)) continue;
-          const { rows } = await this.queue(() =>
+          const { rows } = await this.queue.run(() =>
             this.connection.checks.query<{ matched: number | null; unique: boolean }>(
               `SELECT (SELECT avg((EXISTS (SELECT FROM ${registered(other.table)} AS d WHERE d.${identifier(key.column)} = s.value))::int)::float8
                FROM (SELECT DISTINCT ${identifier(column.column)} AS value FROM ${tableOf(definition, fact)} AS f WHERE ${identifier(column.column)} IS NOT NULL LIMIT ${LOOKED_AT}) AS s) AS matched,
