@@ -1,7 +1,7 @@
 import { EXHIBIT_QUESTIONS, type PreparedTable } from '@bold-compass/core/answers';
 import { listRecords, type Query, type RecordQuery, type Store } from '@bold-compass/core/engine';
 import type { Dataset, Report } from '@bold-compass/core/model';
-import { answering } from '../threads/index.ts';
+import { answeringBytes, jsonBytes } from '../threads/index.ts';
 import type { AnswerTask } from './answer-task.ts';
 import { ByteCache } from './byte-cache.ts';
 import { createReaderMemory, DatasetReader } from './dataset-reader.ts';
@@ -22,11 +22,12 @@ const runnerOf = (dataset: Dataset, store: Store): Runner => ({
 });
 
 /** Entry point of a thread that answers questions about exhibits: nothing that is sorted or put together holds up the server. */
-export default answering(async (task: AnswerTask): Promise<unknown> => {
+export default answeringBytes(async (task: AnswerTask) => {
   const { dataset, store } = knownStore(task.dataset, task.store);
   const data = new DatasetReader({ dataset, store, runner: runnerOf(dataset, store) }, task.rules, memory);
   const question = EXHIBIT_QUESTIONS.find(({ path }) => path === task.path)!;
   const report = (id: string): Promise<Report | null> => Promise.resolve(task.reports[id] ?? null);
   const datasetOf = (name: string): Promise<Dataset | null> => Promise.resolve(task.datasets[name] ?? null);
-  return question.answer({ dataset, data, tables, locale: LOCALE, report, datasetOf }, task.exhibit, task.asked, task.request);
+  const context = { dataset, data, tables, locale: LOCALE, report, datasetOf };
+  return jsonBytes(await question.answer(context, task.exhibit, task.asked, task.request));
 });

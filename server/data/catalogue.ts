@@ -7,6 +7,7 @@ import { sqlState, tables, type Connection } from '../database/index.ts';
 import { maySee, seesAll, type Caller } from '../people/index.ts';
 import { ApiError } from '../problems/index.ts';
 import { tableOf } from '../sql/index.ts';
+import type { JsonAnswer } from '../threads/index.ts';
 import type { AnswerTask } from './answer-task.ts';
 import type { Engine } from './engine.ts';
 import { LiveRunner, liveStore, type FindLiveSource, type Runner } from './live.ts';
@@ -17,7 +18,7 @@ export interface LoadedDataset {
   store: Store;
   runner: Runner;
   /** Answers questions about exhibits in threads of their own; not there for records that stay where they are. */
-  answer?(task: AnswerTask): Promise<unknown>;
+  answer?(task: AnswerTask): Promise<JsonAnswer>;
 }
 
 /** What is known of a dataset without its records. */

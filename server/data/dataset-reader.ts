@@ -24,6 +24,7 @@ import {
   type Measure,
 } from '@bold-compass/core/model';
 import { accessFilter, memberFilter, ruledFields, type AccessRule } from '../access/index.ts';
+import type { JsonAnswer } from '../threads/index.ts';
 import type { AnswerTask } from './answer-task.ts';
 import type { LoadedDataset } from './catalogue.ts';
 import { ByteCache } from './byte-cache.ts';
@@ -80,7 +81,7 @@ export class DatasetReader implements AnswerData {
   }
 
   /** Answers a question about an exhibit in a thread; undefined where that cannot be, since the records are elsewhere. */
-  answer(task: Pick<AnswerTask, 'path' | 'exhibit' | 'asked' | 'request' | 'reports' | 'datasets'>): Promise<unknown> | undefined {
+  answer(task: Pick<AnswerTask, 'path' | 'exhibit' | 'asked' | 'request' | 'reports' | 'datasets'>): Promise<JsonAnswer> | undefined {
     return this.loaded.answer?.({ ...task, dataset: this.dataset, store: this.store, rules: this.rules });
   }
 

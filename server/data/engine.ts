@@ -1,7 +1,7 @@
 import { availableParallelism } from 'node:os';
 import type { Query, QueryResult, RecordPage, RecordQuery, Store } from '@bold-compass/core/engine';
 import type { Dataset } from '@bold-compass/core/model';
-import { Threads } from '../threads/index.ts';
+import { JsonAnswer, Threads } from '../threads/index.ts';
 import type { EngineTask } from './engine-worker.ts';
 import type { AnswerTask } from './answer-task.ts';
 import type { LoadTask } from './load-worker.ts';
@@ -25,11 +25,11 @@ export class Engine {
   );
 
   /** Answers a question about an exhibit, in the thread that answered about it before. Throws what the question throws. */
-  answer(task: AnswerTask): Promise<unknown> {
+  async answer(task: AnswerTask): Promise<JsonAnswer> {
     const place = `${task.dataset.name} ${task.exhibit.id}`;
     let hash = 0;
     for (let index = 0; index < place.length; index++) hash = (hash * 31 + place.charCodeAt(index)) >>> 0;
-    return this.answerers[hash % this.answerers.length].run<unknown>(task);
+    return new JsonAnswer(await this.answerers[hash % this.answerers.length].run(task));
   }
 
   /** Loads a dataset's columns, from its snapshot where there is one. */

@@ -3,6 +3,7 @@ import type { Express, Request, Response } from 'express';
 import { z } from 'zod';
 import type { Caller } from '../people/index.ts';
 import { ApiError } from '../problems/index.ts';
+import { JsonAnswer } from '../threads/index.ts';
 
 /** One route of the API: what it takes, what it gives, who may call it. Express and the OpenAPI document both read it. */
 export interface Route<Params extends z.ZodType = z.ZodType, Body extends z.ZodType = z.ZodType, Answer extends z.ZodType = z.ZodType> {
@@ -25,7 +26,7 @@ export interface Route<Params extends z.ZodType = z.ZodType, Body extends z.ZodT
     caller: Caller;
     request: Request;
     response: Response;
-  }): Promise<z.input<Answer>> | z.input<Answer>;
+  }): Promise<z.input<Answer> | JsonAnswer> | z.input<Answer>;
 }
 
 export const noParams = z.object({});
@@ -66,6 +67,13 @@ function refuseUnwritable(value: unknown, what: string): void {
   }
 }
 
+/** Sends an answer that is written already: it is asked for by POST, so nothing of it is kept that could be compared. */
+function sendJson(response: Response, { bytes }: JsonAnswer): void {
+  response.setHeader('content-type', 'application/json; charset=utf-8');
+  response.setHeader('content-length', bytes.byteLength);
+  response.end(bytes);
+}
+
 /** Adds routes to Express. `callerOf` finds who is asking, or null. */
 export function mount(app: Express, routes: Route[], callerOf: (request: Request) => Promise<Caller | null>): void {
   for (const one of routes) {
@@ -90,7 +98,8 @@ export function mount(app: Express, routes: Route[], callerOf: (request: Request
       const params = parsed(one.params, request.params, 'address');
       const body = parsed(one.body, request.body, 'request');
       const answer = await one.handle({ params, body, caller: caller as Caller, request, response });
-      if (one.sends === undefined) response.json(answer);
+      if (answer instanceof JsonAnswer) sendJson(response, answer);
+      else if (one.sends === undefined) response.json(answer);
     });
   }
 }

@@ -59,7 +59,20 @@ export class Library {
     sizeCalculation: (report) => JSON.stringify(report).length * 2,
   });
 
-  constructor(private readonly db: Database) {}
+  /** A report with its newest edition. Every question about a report begins with it: it is put together once. */
+  private readonly newest;
+
+  constructor(private readonly db: Database) {
+    const { reports, editions } = tables;
+    this.newest = db
+      .select({ revision: reports.revision, written: writtenBy(reports), edition: { ...editionColumns, written: writtenBy(editions) } })
+      .from(reports)
+      .leftJoin(editions, eq(editions.report, reports.id))
+      .where(and(eq(reports.id, sql.placeholder('id')), isNull(reports.deletedAt)))
+      .orderBy(desc(editions.number))
+      .limit(1)
+      .prepare('newest_edition');
+  }
 
   async list(caller: Caller): Promise<ReportSummary[]> {
     const { reports, editions } = tables;
@@ -111,28 +124,17 @@ export class Library {
    * Throws ApiError `report-not-found`, also where the report is not the caller's to see, and `report-invalid`.
    */
   async open(caller: Caller, id: string, draft: boolean): Promise<StoredReport> {
-    const { reports, editions } = tables;
-    const [[row], [edition]] = await Promise.all([
-      this.db
-        .select({ revision: reports.revision, written: writtenBy(reports) })
-        .from(reports)
-        .where(and(eq(reports.id, id), isNull(reports.deletedAt))),
-      this.db
-        .select({ ...editionColumns, written: writtenBy(editions) })
-        .from(editions)
-        .where(eq(editions.report, id))
-        .orderBy(desc(editions.number))
-        .limit(1),
-    ]);
+    const [row] = await this.newest.execute({ id });
+    const edition = row?.edition;
     if (!row || (!edition && !canCompose(caller))) {
       throw new ApiError(
         'report-not-found',
         'There is no report at this address, or it has not been published. The list of reports shows what is.',
       );
     }
-    const fromDraft = canCompose(caller) && (draft || !edition);
+    const fromEdition = edition && !(draft && canCompose(caller)) ? await this.published(id, edition) : null;
     return {
-      ...(fromDraft ? await this.draft(id, row) : { ...(await this.published(id, edition)), revision: row.revision }),
+      ...(fromEdition ? { ...fromEdition, revision: row.revision } : await this.draft(id, row)),
       edition: edition?.number ?? null,
       publishedAt: edition?.publishedAt ?? null,
     };

@@ -25,6 +25,7 @@ import { ByteCache, createReaderMemory, DatasetReader, type Catalogue, type Data
 import { ApiError } from '../problems/index.ts';
 import { maySee, type Caller } from '../people/index.ts';
 import { canCompose, datasetsIn, type Library, type StoredReport } from './library.ts';
+import { JsonAnswer, jsonBytes } from '../threads/index.ts';
 import { checkAsked } from './scope.ts';
 import { isVisibleTo, visibleDocument } from './visible.ts';
 
@@ -156,7 +157,7 @@ export class ReportReader {
     question: ExhibitQuestion,
     { exhibit, reader, asked }: OpenExhibit<DataExhibit>,
     request: unknown,
-  ): Promise<unknown> {
+  ): Promise<JsonAnswer> {
     const visible = await question.visible(exhibit, request, isVisibleTo(reader));
     const context = this.context(reader, caller);
     const names = question.reports?.(exhibit) ?? [];
@@ -168,7 +169,7 @@ export class ReportReader {
       await Promise.all(others.map(async (name) => [name, (await context.datasetOf?.(name)) ?? null] as const)),
     );
     const answer = reader.answer({ path: question.path, exhibit, asked, request: visible, reports, datasets });
-    return answer ?? question.answer(context, exhibit, asked, visible);
+    return answer ?? new JsonAnswer(jsonBytes(await question.answer(context, exhibit, asked, visible)));
   }
 
   /** What is chosen before the caller chooses anything, in a report as they get it. */

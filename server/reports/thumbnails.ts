@@ -34,7 +34,7 @@ export class Thumbnails {
         const opened = await this.reports.opened(caller, stored.report, reader, exhibit, asked);
         const answer = await this.reports.answer(caller, question, opened, question.thumbnail.request(exhibit));
         const look = { dataset: opened.reader.dataset, dataTo: (await this.reports.span(opened.reader)).dataTo, locale: LOCALE };
-        return question.thumbnail.draw(look, exhibit, answer);
+        return question.thumbnail.draw(look, exhibit, answer.read());
       };
       thumbnail = thumbnailOf(seen, (shown) => draw(stored.report.exhibits.find(({ id: own }) => own === shown.id) as DataExhibit));
       this.made.set(key, thumbnail);

@@ -1,1 +1,2 @@
-export { answering, Threads } from './threads.ts';
+export { JsonAnswer, jsonBytes } from './json-answer.ts';
+export { answering, answeringBytes, Threads } from './threads.ts';

@@ -1,6 +1,6 @@
 import { existsSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
-import { Piscina } from 'piscina';
+import { move, Piscina, transferableSymbol, valueSymbol } from 'piscina';
 import { portable, revived } from './failures.ts';
 
 type Answered<Answer> = { answer: Answer } | { failure: ReturnType<typeof portable> };
@@ -13,6 +13,18 @@ export function answering<Task, Answer>(run: (task: Task) => Promise<Answer>): (
     } catch (error) {
       return { failure: portable(error) };
     }
+  };
+}
+
+/** As `answering`, for answers that are handed over and not copied: the worker must not keep them. */
+export function answeringBytes<Task>(
+  run: (task: Task) => Promise<Uint8Array<ArrayBuffer>>,
+): (task: Task) => Promise<Answered<Uint8Array<ArrayBuffer>>> {
+  const answer = answering(run);
+  return async (task) => {
+    const answered = await answer(task);
+    if ('failure' in answered) return answered;
+    return move({ [transferableSymbol]: answered.answer.buffer, [valueSymbol]: answered }) as unknown as typeof answered;
   };
 }
 
