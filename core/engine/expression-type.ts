@@ -1,4 +1,4 @@
-import { fieldPlace, type Dataset } from '../model/index.ts';
+import { fieldPlace, isNumberType, type Dataset } from '../model/index.ts';
 import type { RecordExpression } from './query.ts';
 import { SCALARS, type ScalarType } from './scalars.ts';
 
@@ -7,7 +7,7 @@ export function typeOfExpression(dataset: Dataset, expression: RecordExpression)
   switch (expression.kind) {
     case 'field': {
       const { type } = fieldPlace(dataset, expression.name);
-      return type === 'datetime' ? 'text' : type === 'integer' || type === 'decimal' ? 'number' : type;
+      return type === 'datetime' ? 'text' : isNumberType(type) ? 'number' : type;
     }
     case 'text':
     case 'date':

@@ -15,7 +15,7 @@ export const tableIdSchema = z.string().min(1).max(63);
 
 export const columnTypeSchema = z.enum(['text', 'integer', 'decimal', 'date', 'datetime', 'boolean']);
 export type ColumnType = z.infer<typeof columnTypeSchema>;
-export const isNumberType = (type: ColumnType): boolean => type === 'integer' || type === 'decimal';
+export const isNumberType = (type: ColumnType | undefined): type is 'integer' | 'decimal' => type === 'integer' || type === 'decimal';
 
 /** A field of a table: `column` is the physical name, `name` the formula name, unique in the dataset. */
 export const fieldSchema = z.object({

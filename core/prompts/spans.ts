@@ -1,5 +1,5 @@
 import { dayLabel, isoDate, parseIsoDate } from '../calendar/index.ts';
-import { fieldLabel, findField, type Filter, type PromptOf, type PromptValue } from '../model/index.ts';
+import { fieldLabel, findField, isNumberType, type Filter, type PromptOf, type PromptValue } from '../model/index.ts';
 import type { PromptKind, PromptWording } from './kind.ts';
 
 /** Choices of a span are its two ends; an empty one is open. */
@@ -50,7 +50,7 @@ export const rangeKind: PromptKind<PromptOf<'range'>> = {
   names: ({ field }) => ({ fields: [field], measures: [] }),
   faults({ field }, dataset) {
     const type = findField(dataset, field)?.type;
-    return type === 'integer' || type === 'decimal' ? [] : [`A range needs numbers, and "${field}" holds none.`];
+    return isNumberType(type) ? [] : [`A range needs numbers, and "${field}" holds none.`];
   },
   title: ({ field }, dataset) => (findField(dataset, field) ? fieldLabel(dataset, field) : field),
   initial: ({ initial }) => ends(initial),
@@ -65,7 +65,7 @@ export const rangeKind: PromptKind<PromptOf<'range'>> = {
   },
   create({ id, dataset, about }) {
     const type = findField(dataset, about ?? '')?.type;
-    return about && (type === 'integer' || type === 'decimal') ? { id, kind: 'range', field: about, initial: {} } : null;
+    return about && isNumberType(type) ? { id, kind: 'range', field: about, initial: {} } : null;
   },
 };
 

@@ -138,6 +138,11 @@ export class Catalogue {
     this.heads.delete(name);
   }
 
+  /** Forgets that of all datasets: another server may have changed them a moment ago. */
+  forgetHeads(): void {
+    this.heads.clear();
+  }
+
   /** Forgets a dataset that is no more, with what was kept of it on disk. */
   async removed(name: string): Promise<void> {
     this.forget(name);

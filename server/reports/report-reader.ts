@@ -70,6 +70,11 @@ export class ReportReader {
     return new DatasetReader(await this.catalogue.open(dataset), caller.rules, this.memory);
   }
 
+  /** Datasets are opened as they are from now on, whoever changed them. */
+  forgetHeads(): void {
+    this.catalogue.forgetHeads();
+  }
+
   /** A dataset with all its records, for what is worked out of them whoever asks; nothing of it may be answered to who sees less. */
   async wholeReader(dataset: string): Promise<DatasetReader> {
     return new DatasetReader(await this.catalogue.open(dataset), [], this.memory);

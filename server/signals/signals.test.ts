@@ -20,7 +20,7 @@ beforeAll(async () => {
 afterAll(() => demo.close());
 
 const definition = datasetSchema.parse(JSON.parse(readFileSync(new URL('../../demo/documents/dataset.json', import.meta.url), 'utf8')));
-/** Targets become so many times what they were, as a refresh would bring them. */
+/** Targets become so many times what they were, as another server would bring them. */
 async function setTargets(factor: number): Promise<void> {
   const measures = definition.measures.map((measure) =>
     measure.name === 'target' ? { ...measure, formula: `sum(target_revenue) * ${factor}` } : measure,
@@ -28,7 +28,6 @@ async function setTargets(factor: number): Promise<void> {
   await demo.connection.pool.query(`UPDATE app.datasets SET definition = $1, version = version + 1 WHERE name = 'hollin-marsh'`, [
     { ...definition, measures },
   ]);
-  await new Promise((resolve) => setTimeout(resolve, 1_100));
 }
 
 const KPI = { report: 'sales-against-target', exhibit: 'key-figures', watched: { kpi: 'net-sales' } };

@@ -39,7 +39,8 @@ export const STATE_WORDS: Record<State, string> = {
 export class SignalBox {
   /** What all data and reports were made of when watches were last looked at. */
   private lookedAt = '';
-  private looking: Promise<number> | null = null;
+  private looking: Promise<unknown> = Promise.resolve();
+  private next: Promise<number> | null = null;
   /** Watches of figures that stand on live sources, and when they were last looked at. */
   private readonly live = new Set<string>();
   private lookedAtLive = 0;
@@ -138,16 +139,26 @@ export class SignalBox {
     return found.map(({ id, address, subject, body, at }) => ({ id, to: address, subject, text: body, at: at.toISOString() }));
   }
 
-  /** Looks at every watched figure, if data or reports changed since the last look. Returns how many signals were raised. */
-  async look(): Promise<number> {
-    this.looking ??= this.lookOnce().finally(() => (this.looking = null));
-    return this.looking;
+  /**
+   * Looks at every watched figure, if data or reports changed since the last look. Returns how many signals were raised. A
+   * look that is under way may have missed what just changed, so another one follows it; who waits for that shares it.
+   */
+  look(): Promise<number> {
+    this.next ??= this.looking.then(() => {
+      this.next = null;
+      const look = this.lookOnce();
+      this.looking = look.catch(() => undefined);
+      return look;
+    });
+    return this.next;
   }
 
   private async lookOnce(): Promise<number> {
     const now = await this.fingerprint();
     const isLiveDue = this.live.size > 0 && performance.now() - this.lookedAtLive >= this.liveEvery;
     if (now === this.lookedAt && !isLiveDue) return 0;
+    // What was remembered before may be older than what the fingerprint is of, and would then be taken for it for good.
+    this.reports.forgetHeads();
     let raised = 0;
     const failures: unknown[] = [];
     this.lookedAtLive = performance.now();

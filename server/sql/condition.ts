@@ -1,4 +1,4 @@
-import type { ColumnType, Filter, Literal } from '@bold-compass/core/model';
+import { isNumberType, type ColumnType, type Filter, type Literal } from '@bold-compass/core/model';
 import { unicodeCase } from './scalars.ts';
 import { escapeLiteral } from 'pg';
 
@@ -7,7 +7,7 @@ export type ValueType = 'text' | 'number' | 'date' | 'boolean';
 /** A column as the engine sees it: dates with a time are texts there. */
 export function fieldSql(sql: string, type: ColumnType): FieldSql {
   if (type === 'datetime') return { sql: dateTimeText(sql), type: 'text' };
-  return { sql, type: type === 'integer' || type === 'decimal' ? 'number' : type };
+  return { sql, type: isNumberType(type) ? 'number' : type };
 }
 export interface FieldSql {
   sql: string;

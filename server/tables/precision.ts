@@ -1,5 +1,5 @@
 import { MOST_DIGITS } from '@bold-compass/core/imports';
-import type { ColumnType } from '@bold-compass/core/model';
+import { isNumberType, type ColumnType } from '@bold-compass/core/model';
 import type pg from 'pg';
 import { ApiError } from '../problems/index.ts';
 import { identifier, staged } from '../sql/index.ts';
@@ -56,7 +56,7 @@ export async function widenPrecision(
   columns: FetchedColumn[],
   isFirst: boolean,
 ): Promise<{ columns: WidenedColumn[]; notes: string[] }> {
-  const numbers = columns.filter(({ type }) => type === 'integer' || type === 'decimal');
+  const numbers = columns.filter(({ type }) => isNumberType(type));
   const measured = await measure(client, table, numbers);
   const notes: string[] = [];
   const changes: string[] = [];

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { cellValue, MOST_SCALE, roomFor, type Analysis, type ImportColumn, type Problem, type Reading } from '@bold-compass/core/imports';
+import { isNumberType } from '@bold-compass/core/model';
 import { mdiKeyOutline, mdiKeyVariant } from '@mdi/js';
 import { computed } from 'vue';
 import { figure } from './use-import.ts';
@@ -48,7 +49,6 @@ const toggleKey = (index: number): void =>
     'key',
     props.keyColumns.includes(index) ? props.keyColumns.filter((one) => one !== index) : [...props.keyColumns, index].sort((a, b) => a - b),
   );
-const isNumber = (column: ImportColumn): boolean => column.type === 'integer' || column.type === 'decimal';
 
 interface Shown {
   text: string;
@@ -142,7 +142,7 @@ const SCALES = Array.from({ length: MOST_SCALE + 1 }, (_, value) => ({ value, ti
           <td
             v-for="(cell, index) in row"
             :key="index"
-            :class="[cell.state, { number: isNumber(columns[index]), out: !columns[index].include }]"
+            :class="[cell.state, { number: isNumberType(columns[index].type), out: !columns[index].include }]"
             :title="cell.text"
           >
             {{ cell.text }}

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { conditionWords, plainMemberLabel } from '@bold-compass/core/format';
-import { fieldLabel, findField, type Dataset, type Filter } from '@bold-compass/core/model';
+import { fieldLabel, findField, isNumberType, type Dataset, type Filter } from '@bold-compass/core/model';
 import { mdiClose } from '@mdi/js';
 import { computed, ref } from 'vue';
 import { LOCALE } from '../../report/state-words.ts';
@@ -24,7 +24,7 @@ function kindOf(field: string): Kind {
   if (!place || place.kind === 'period') return 'members';
   const { type } = place.kind === 'level' ? place.level : place.field;
   if (type === 'date' || type === 'datetime') return 'date';
-  return (type === 'integer' || type === 'decimal') && place.kind !== 'level' ? 'number' : 'members';
+  return isNumberType(type) && place.kind !== 'level' ? 'number' : 'members';
 }
 function add(field: string): void {
   const kind = kindOf(field);

@@ -4,6 +4,7 @@ import {
   fieldLabel,
   findField,
   findMeasure,
+  isNumberType,
   listAggregateSchema,
   measureNamed,
   type Indicator,
@@ -65,7 +66,7 @@ function add(value: string): void {
 }
 const isNumber = ({ field }: ListColumn): boolean => {
   const place = field ? findField(dataset.value, field) : undefined;
-  return place?.kind === 'fact' || place?.kind === 'attribute' ? place.field.type === 'integer' || place.field.type === 'decimal' : false;
+  return place?.kind === 'fact' || place?.kind === 'attribute' ? isNumberType(place.field.type) : false;
 };
 /** The aggregates that a column can have in footers: texts and dates are not added up. */
 const aggregationsOf = (column: ListColumn): { value: string; title: string }[] => [
