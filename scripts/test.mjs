@@ -69,17 +69,19 @@ try {
   };
   await Promise.all([check('types of the interface', bin('vue-tsc'), ['--noEmit', '-p', 'web']), quick()]);
 
+  const { buildAll, buildServer } = await import('./lib/build.mjs');
   const unit = join(outputs, 'vitest.json');
   await check('unit, property and database tests', bin('vitest'), ['run'], {
     BOLD_COMPASS_VITEST_JSON: unit,
     BOLD_COMPASS_TEST_DATABASE: url,
+    // Threads then start from modules that are built: each of the many applications under test has several.
+    BOLD_COMPASS_THREADS: await buildServer(),
   });
   count('unit, property and database tests', unit, ({ numPassedTests, numFailedTests }) => ({
     passed: numPassedTests,
     failed: numFailedTests,
   }));
 
-  const { buildAll } = await import('./lib/build.mjs');
   const { loadDemo, startServer } = await import('./lib/application.mjs');
   const { serveControl } = await import('./lib/control.mjs');
   await buildAll();

@@ -32,7 +32,7 @@ async function buildOnce(name, folders, output, build) {
 }
 
 /** Bundles the server, its worker and the demo loader; packages stay outside the bundle. */
-async function buildServer() {
+async function bundleServer() {
   const { build } = await import('esbuild');
   const output = join(root, 'server', 'dist');
   rmSync(output, { recursive: true, force: true });
@@ -67,8 +67,14 @@ async function buildServer() {
   cpSync(join(root, 'server/database/migrations'), join(output, 'migrations'), { recursive: true });
 }
 
+/** Builds the server where it changed. Returns the folder of what was built, thread modules included. */
+export async function buildServer() {
+  await buildOnce('server', ['core', 'server', 'demo'], 'server/dist', bundleServer);
+  return join(root, 'server', 'dist');
+}
+
 export async function buildAll() {
-  await buildOnce('server', ['core', 'server', 'demo'], 'server/dist', buildServer);
+  await buildServer();
   await buildOnce('interface', ['core', 'web'], 'web/dist', () =>
     run('npx', ['vite', 'build', '--logLevel', 'warn'], { cwd: join(root, 'web') }),
   );

@@ -1,4 +1,5 @@
 import { existsSync } from 'node:fs';
+import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { move, Piscina, transferableSymbol, valueSymbol } from 'piscina';
 import { portable, revived } from './failures.ts';
@@ -34,10 +35,11 @@ export class Threads<Task> {
 
   /**
    * Built, the module lies beside the bundle under `built`; from source it is `source`, both as seen from `from`, the
-   * caller's `import.meta.url`.
+   * caller's `import.meta.url`. What runs from source takes built modules from the folder BOLD_COMPASS_THREADS names.
    */
   constructor(from: string, built: string, source: string, most: number) {
-    const bundle = fileURLToPath(new URL(built, from));
+    const folder = process.env.BOLD_COMPASS_THREADS;
+    const bundle = folder ? join(folder, built) : fileURLToPath(new URL(built, from));
     const options = existsSync(bundle)
       ? { filename: bundle }
       : { filename: fileURLToPath(new URL(source, from)), execArgv: ['--import', 'tsx'] };
