@@ -6,8 +6,8 @@ process.env.TZ = 'Europe/Stockholm';
 
 export default defineConfig({
   test: {
-    // Even on two cores one file works while another waits for PostgreSQL.
-    maxWorkers: Math.max(2, availableParallelism() - 1),
+    // Even on two cores one file works while others wait for PostgreSQL or for their threads.
+    maxWorkers: Math.max(3, availableParallelism() - 1),
     reporters: process.env.BOLD_COMPASS_VITEST_JSON
       ? ['default', ['json', { outputFile: process.env.BOLD_COMPASS_VITEST_JSON }]]
       : ['default'],
@@ -21,8 +21,8 @@ export default defineConfig({
           environment: 'node',
           // One real PostgreSQL serves all files; each takes a database of its own.
           globalSetup: ['demo/testing/global-setup.ts'],
-          testTimeout: 60_000,
-          hookTimeout: 120_000,
+          testTimeout: 120_000,
+          hookTimeout: 240_000,
         },
       },
       {
@@ -32,7 +32,7 @@ export default defineConfig({
           include: ['web/**/*.test.ts'],
           environment: 'happy-dom',
           setupFiles: ['web/testing/browser.ts'],
-          testTimeout: 60_000,
+          testTimeout: 120_000,
           server: { deps: { inline: ['vuetify'] } },
         },
       },

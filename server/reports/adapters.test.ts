@@ -149,7 +149,7 @@ async function compare(view: ReportView, exhibit: DataExhibit, chosen: ReaderSco
 }
 
 describe('answers', () => {
-  it('are the same from the server and from columns in memory, for every exhibit of every demo report', { timeout: 300_000 }, async () => {
+  it('are the same from the server and from columns in memory, for every exhibit of every demo report', { timeout: 600_000 }, async () => {
     let compared = 0;
     for (const view of reports) {
       for (const exhibit of view.report.exhibits) {

@@ -4,6 +4,7 @@ import AxisEdge from './AxisEdge.vue';
 import CellEdge from './CellEdge.vue';
 import { useCompose } from './context.ts';
 import { swapSeries } from './edges.ts';
+import EdgesFrame from './EdgesFrame.vue';
 import ThroughEdge from './ThroughEdge.vue';
 
 /** The edges of a chart: its series and the periods it goes through above it, its values beside it, and what runs along the axis below. */
@@ -12,41 +13,14 @@ const { change } = useCompose();
 </script>
 
 <template>
-  <div class="edges">
-    <div class="line">
+  <EdgesFrame>
+    <template #above>
       <AxisEdge :exhibit="exhibit" edge="top" :vertical="false" />
       <ThroughEdge v-if="exhibit.chart.inStepWith === undefined" :exhibit="exhibit" />
       <v-btn variant="plain" class="swap inline" @click="change(swapSeries(exhibit))">Swap axis and series</v-btn>
-    </div>
-    <CellEdge :exhibit="exhibit" vertical />
-    <div class="table"><slot /></div>
-    <div class="line along"><AxisEdge :exhibit="exhibit" edge="side" :vertical="false" /></div>
-  </div>
+    </template>
+    <template #beside><CellEdge :exhibit="exhibit" vertical /></template>
+    <slot />
+    <template #below><AxisEdge :exhibit="exhibit" edge="side" :vertical="false" /></template>
+  </EdgesFrame>
 </template>
-
-<style scoped>
-.edges {
-  display: grid;
-  grid-template-columns: 34px minmax(0, 1fr);
-  gap: 4px 8px;
-}
-.line {
-  grid-column: 1 / -1;
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 2px 20px;
-}
-.along {
-  padding-left: 42px;
-}
-.swap {
-  margin-left: auto;
-}
-.table {
-  min-width: 0;
-}
-.table :deep(.exhibit) {
-  margin-top: 2px;
-}
-</style>

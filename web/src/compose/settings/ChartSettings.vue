@@ -5,7 +5,6 @@ import {
   CHART_KINDS,
   fieldLabel,
   SERIES_COLOURS,
-  type Axis,
   type Chart,
   type ChartScale,
   type ChartSettings,
@@ -17,10 +16,11 @@ import { shownFigures } from '../../chart/shown-figures.ts';
 import AddChoice from '../../shell/AddChoice.vue';
 import FoldedPart from '../../shell/FoldedPart.vue';
 import { datasetOf, useCompose } from '../context.ts';
-import { fieldsGoneThrough, setAxis } from '../edges.ts';
+import { fieldsGoneThrough } from '../edges.ts';
 import DataSettings from './DataSettings.vue';
 import MapSettings from './MapSettings.vue';
 import NoteSettings from './NoteSettings.vue';
+import OpenLevels from './OpenLevels.vue';
 import SettingsSection from './SettingsSection.vue';
 import TrendSettings from './TrendSettings.vue';
 
@@ -89,11 +89,6 @@ function addLine(at: string): void {
   if (at) set({ lines: [...chart.value.lines, { at: at === 'number' ? 0 : (at as 'average'), label: '' }] });
 }
 const hasSeries = computed(() => props.exhibit.top.fields.length > 0 || props.exhibit.cells.length > 1);
-const axis = (edge: 'side' | 'top', part: Partial<Axis>): void => change(setAxis(props.exhibit, edge, part));
-const EDGES = [
-  { edge: 'side', words: 'Axis' },
-  { edge: 'top', words: 'Series' },
-] as const;
 </script>
 
 <template>
@@ -128,14 +123,9 @@ const EDGES = [
       ]"
       @update:model-value="set({ arrangement: $event as ChartSettings['arrangement'] })"
     />
-    <template v-for="{ edge, words } in stepped ? [] : EDGES" :key="edge">
-      <v-select
-        v-if="exhibit[edge].fields.length > 1"
-        :label="`${words} open to`"
-        :model-value="exhibit[edge].openLevels"
-        :items="exhibit[edge].fields.map((field, depth) => ({ value: depth, title: fieldLabel(dataset, field) }))"
-        @update:model-value="axis(edge, { openLevels: $event })"
-      />
+    <template v-if="!stepped">
+      <OpenLevels :exhibit="exhibit" edge="side" words="Axis" />
+      <OpenLevels :exhibit="exhibit" edge="top" words="Series" />
     </template>
     <v-checkbox
       v-if="hasTrails"

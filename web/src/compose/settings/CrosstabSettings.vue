@@ -5,6 +5,7 @@ import { SUMMARY_WORDS } from '@bold-compass/core/table';
 import { datasetOf, useCompose } from '../context.ts';
 import { setAxis, type Edge } from '../edges.ts';
 import DataSettings from './DataSettings.vue';
+import OpenLevels from './OpenLevels.vue';
 import SettingsSection from './SettingsSection.vue';
 import FoldedPart from '../../shell/FoldedPart.vue';
 
@@ -89,13 +90,7 @@ function toggleSummary(edge: Edge, summary: Summary): void {
       @update:model-value="set({ measuresOn: $event as Crosstab['measuresOn'] })"
     />
     <template v-for="{ edge, words } in EDGES" :key="edge">
-      <v-select
-        v-if="exhibit[edge].fields.length > 1"
-        :label="`${words} open to`"
-        :model-value="exhibit[edge].openLevels"
-        :items="exhibit[edge].fields.map((field, depth) => ({ value: depth, title: fieldLabel(dataset, field) }))"
-        @update:model-value="axis(edge, { openLevels: $event })"
-      />
+      <OpenLevels :exhibit="exhibit" :edge="edge" :words="words" />
       <v-checkbox
         :label="`Hide empty ${words.toLowerCase()}`"
         :model-value="exhibit[edge].hideEmpty"
