@@ -14,6 +14,8 @@ async function expectNoFindings(page: Page): Promise<void> {
 for (const scheme of ['light', 'dark'] as const) {
   test.describe(`in ${scheme}`, () => {
     test.use({ colorScheme: scheme });
+    // Nothing is changed here, so the screens need not wait for each other.
+    test.describe.configure({ mode: 'parallel' });
     // Every rule is tried on every element of full tables: seconds a screen, and many on a busy machine.
     test.setTimeout(180_000);
 
@@ -51,6 +53,13 @@ for (const scheme of ['light', 'dark'] as const) {
       await page.goto('/reports/repair-workshop');
       await expect(page.getByRole('link', { name: 'Violins' })).toBeVisible();
       await expectNoFindings(page);
+      await page.goto('/signals');
+      await expect(page.getByRole('tab', { name: 'Signals' })).toBeVisible();
+      await expectNoFindings(page);
+    });
+
+    test('charts, maps and what changed', async ({ page }) => {
+      await enterAs(page, 'Ines Calloway');
       await page.goto('/reports/sales-in-charts');
       await expect(page.getByRole('application').first()).toBeVisible();
       await expectNoFindings(page);
@@ -63,12 +72,13 @@ for (const scheme of ['light', 'dark'] as const) {
       await page.goto('/reports/sales-in-charts?report.page=where');
       await expect(page.getByRole('group', { name: 'Zoom' }).first()).toBeVisible();
       await expectNoFindings(page);
+    });
+
+    test('settings of a chart, and of a measure', async ({ page }) => {
+      await enterAs(page, 'Ines Calloway');
       await page.goto('/reports/sales-in-charts?compose&report.page=made-of');
       await page.getByRole('region', { name: 'Variance to target' }).getByRole('heading').click();
       await expect(page.getByRole('button', { name: /^Trend and forecast/ })).toBeVisible();
-      await expectNoFindings(page);
-      await page.goto('/signals');
-      await expect(page.getByRole('tab', { name: 'Signals' })).toBeVisible();
       await expectNoFindings(page);
       await page.goto('/reports/where-are-we-drifting?compose');
       await page.getByRole('group', { name: 'In the cells' }).getByRole('button', { name: 'Growth on last year' }).click();
