@@ -5,9 +5,10 @@ import type { DrawChart } from './drawing.ts';
 import { gaugeChart } from './gauge-chart.ts';
 import { gridChart } from './grid-chart.ts';
 import { packedChart } from './packed-chart.ts';
-import { funnelChart, roundChart, treemapChart } from './parts-chart.ts';
+import { funnelChart, roundChart } from './parts-chart.ts';
 import { pointsChart } from './points-chart.ts';
 import { boxChart, distributionChart } from './spread-chart.ts';
+import { treemapChart } from './treemap-chart.ts';
 
 const DRAWINGS: Record<Exclude<ChartKindName, 'map' | 'cloud'>, DrawChart> = {
   column: axisChart,
