@@ -20,8 +20,8 @@ interface Rectangle {
   g?: string;
   /** How deep it lies, from 0. */
   l?: number;
-  w?: number;
-  h?: number;
+  w: number;
+  h: number;
 }
 
 /** Parts by area, within the groups they are in. */
@@ -52,7 +52,8 @@ export function treemapChart(drawn: DrawnWith): ChartDrawing {
           borderWidth: 0,
           backgroundColor: ({ raw }: { raw?: Rectangle }) => {
             const at = raw && partOf(raw);
-            if (at === undefined) return faded(raw && groupOf(raw) ? colourOf(groupOf(raw)!.parts[0]) : tokens.sea, 0.16);
+            const group = raw && groupOf(raw);
+            if (at === undefined) return faded(group ? colourOf(group.parts[0]) : tokens.sea, 0.16);
             return faded(colourOf(at), chosen && !isSameCell(targets[at].cell, chosen) ? 0.55 : 0.92);
           },
           captions: {
@@ -63,9 +64,9 @@ export function treemapChart(drawn: DrawnWith): ChartDrawing {
             ...{ display: true, overflow: 'hidden', padding: ROOM, color: tokens.paper, font: { family: CHART_FONT, size: 12.5 } },
             formatter: ({ raw }: { raw?: Rectangle }) => {
               const at = raw && partOf(raw);
-              if (at === undefined) return '';
+              if (!raw || at === undefined) return '';
               const { label, value } = parts[at];
-              return labelLines(label, cellText(value, series!.format, LOCALE), raw?.w ?? 0, raw?.h ?? 0);
+              return labelLines(label, cellText(value, series!.format, LOCALE), raw.w, raw.h);
             },
           },
         },
