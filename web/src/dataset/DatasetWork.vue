@@ -272,7 +272,7 @@ onKeyStroke(['z', 'Z'], (event) => {
         <h2>Apply the draft?</h2>
         <p v-if="touched && touched.reports.length === 0">No report stands on what you changed.</p>
         <template v-else>
-          <p>These reports stand on what you changed:</p>
+          <p>These reports use what you changed:</p>
           <ul>
             <li v-for="one in touched?.reports" :key="one.id">
               <strong>{{ one.title }}</strong>
