@@ -34,7 +34,7 @@ import { ImportThreads, Imports } from './imports/index.ts';
 import { Instance } from './instance/index.ts';
 import { Assets } from './assets/index.ts';
 import { Sessions } from './people/index.ts';
-import { audienceOf, Library, ReportReader, SavedViews, Thumbnails } from './reports/index.ts';
+import { audienceOf, DatasetSight, Library, ReportReader, SavedViews, Thumbnails } from './reports/index.ts';
 import { liveSources, Refresher } from './refreshes/index.ts';
 import { SourceRegistry } from './sources/index.ts';
 import { TableStore } from './tables/index.ts';
@@ -94,14 +94,15 @@ export function createApp({
 }: AppOptions): App {
   const engine = new Engine();
   const sessions = new Sessions(connection.db);
-  const library = new Library(connection.db);
   const assets = new Assets(connection.db);
   const instance = new Instance(connection);
   const store = new TableStore(connection, instance);
   const sources = new SourceRegistry(connection.db, instance);
   const connections = new Connections(connection, new SecretBox(secretKey));
   const catalogue = new Catalogue(connection, engine, snapshotFolder ?? null, liveSources(sources, connections));
-  const reports = new ReportReader(library, catalogue);
+  const sight = new DatasetSight(catalogue);
+  const library = new Library(connection.db, sight);
+  const reports = new ReportReader(library, catalogue, sight);
   const controls = new ControlTotals(connection.db, reports);
   const signals = new SignalBox(connection, reports, sessions);
   const watching = new Watching(signals, logger);

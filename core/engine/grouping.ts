@@ -5,8 +5,8 @@ import { holds, type Condition } from './predicate.ts';
 import { TooManyGroupsError } from './query.ts';
 import { factTable, fieldLookup, type Lookup } from './source.ts';
 
-/** Added for an entry that a condition leaves out: the sum over a handful of parts stays negative. */
-const LEFT_OUT = -(1 << 28);
+/** The number of an entry that a condition leaves out. Left out by any part is left out: see `lookUpMore`. */
+const LEFT_OUT = -1;
 /** Up to this many possible groups, group numbers index arrays directly; fewer where there are few records. */
 const mostDense = (records: number): number => Math.max(4096, Math.min(1 << 22, records * 4));
 

@@ -28,9 +28,15 @@ export function lookUp(groups: Int32Array, local: Int32Array, reference: Int32Ar
   for (let k = 0; k < count; k++) groups[k] = local[reference[from + k]];
 }
 
-/** The share of a further part. */
+/**
+ * The share of a further part. What either part leaves out (-1) stays left out, however many parts there are:
+ * `groups[k] = groups[k] < 0 || share < 0 ? -1 : groups[k] + share`, without a branch.
+ */
 export function lookUpMore(groups: Int32Array, local: Int32Array, reference: Int32Array, from: number, count: number): void {
-  for (let k = 0; k < count; k++) groups[k] += local[reference[from + k]];
+  for (let k = 0; k < count; k++) {
+    const share = local[reference[from + k]];
+    groups[k] = (groups[k] + share) | ((groups[k] | share) >> 31);
+  }
 }
 
 /** Numbers from `from` on. */

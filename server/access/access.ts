@@ -20,6 +20,28 @@ function membersByField(rules: AccessRule[], dataset: Dataset): Map<string, stri
   return fields;
 }
 
+/**
+ * Rules that let through only what the rules of two people both let through: on a field that both are ruled on, the
+ * members that both may see; on any other field, the rules of the one.
+ */
+export function bothRules(one: AccessRule[], other: AccessRule[]): AccessRule[] {
+  const place = ({ dataset, field }: AccessRule): string => JSON.stringify([dataset, field]);
+  const seenBy = (rules: AccessRule[]): Map<string, AccessRule> => {
+    const places = new Map<string, AccessRule>();
+    for (const rule of rules) {
+      const known = places.get(place(rule));
+      places.set(place(rule), { ...rule, members: [...(known?.members ?? []), ...rule.members] });
+    }
+    return places;
+  };
+  const [first, second] = [seenBy(one), seenBy(other)];
+  const shared = [...first].map(([key, rule]): AccessRule => {
+    const also = second.get(key);
+    return also ? { ...rule, members: rule.members.filter((member) => also.members.includes(member)) } : rule;
+  });
+  return [...shared, ...[...second].flatMap(([key, rule]) => (first.has(key) ? [] : [rule]))];
+}
+
 /** The condition that access rules put on the records of a fact. A fact that does not know a ruled field shows nothing. */
 export function accessFilter(rules: AccessRule[], dataset: Dataset, fact: Fact): Filter | null {
   const conditions = [...membersByField(rules, dataset)].map(([field, values]): Filter =>

@@ -1,1 +1,1 @@
-export { accessFilter, memberFilter, ruledFields, type AccessRule } from './access.ts';
+export { accessFilter, bothRules, memberFilter, ruledFields, type AccessRule } from './access.ts';

@@ -83,6 +83,14 @@ export class Catalogue {
     return head;
   }
 
+  /** The same; null where there is no such dataset any more. */
+  async find(name: string): Promise<DatasetHead | null> {
+    return this.definition(name).catch((error: unknown) => {
+      if (error instanceof ApiError && error.code === 'not-found') return null;
+      throw error;
+    });
+  }
+
   private async readHead(name: string): Promise<DatasetHead> {
     const [row] = await this.connection.db.select().from(tables.datasets).where(eq(tables.datasets.name, name));
     if (!row) throw new ApiError('not-found', `There is no dataset called "${name}". It may have been removed; open the list of reports.`);

@@ -45,7 +45,7 @@ export function editionRoutes(
       params: reportParams,
       body: noBody,
       answer: z.array(editionSchema),
-      handle: ({ params }) => library.editions(params.report),
+      handle: ({ params, caller }) => library.editions(caller, params.report),
     }),
     route({
       method: 'get',
@@ -55,7 +55,7 @@ export function editionRoutes(
       params: editionParams,
       body: noBody,
       answer: editionDocumentSchema,
-      handle: async ({ params }) => ({ report: await library.edition(params.report, params.edition) }),
+      handle: async ({ params, caller }) => ({ report: await library.edition(caller, params.report, params.edition) }),
     }),
     route({
       method: 'get',
@@ -66,11 +66,11 @@ export function editionRoutes(
       body: noBody,
       answer: comparedSchema,
       async handle({ params, caller, request }) {
-        const before = await library.edition(params.report, params.edition);
+        const before = await library.edition(caller, params.report, params.edition);
         const to = Number(request.query.to);
         const after =
           Number.isInteger(to) && to > 0
-            ? await library.edition(params.report, to)
+            ? await library.edition(caller, params.report, to)
             : (await library.open(caller, params.report, true)).report;
         const known = { ...(await reports.datasets(before)), ...(await reports.datasets(after)) };
         return { changes: reportChanges(before, after, (name) => known[name]) };

@@ -52,9 +52,9 @@ export function reportRoutes(
 ): Route[] {
   /** Saves a document as the draft of a report, from the revision that it started from. */
   async function save(caller: Caller, id: string, document: unknown, revision: number): Promise<{ revision: number }> {
+    const stored = await library.open(caller, id, true);
     const report = validReport(document);
     if (report.id !== id) throw new ApiError('report-invalid', `The document is of the report "${report.id}", not of "${id}".`);
-    const stored = await library.open(caller, id, true);
     if (report.dataset !== stored.report.dataset)
       throw new ApiError('report-invalid', 'A report stays with its dataset. Make a new report for another one.');
     await reports.checkSound(caller, report);
@@ -216,8 +216,8 @@ export function reportRoutes(
       params: reportParams,
       body: noBody,
       answer: z.object({}),
-      async handle({ params }) {
-        await library.moveToBin(params.report);
+      async handle({ params, caller }) {
+        await library.moveToBin(caller, params.report);
         return {};
       },
     }),
@@ -229,8 +229,8 @@ export function reportRoutes(
       params: reportParams,
       body: noBody,
       answer: z.object({}),
-      async handle({ params }) {
-        await library.restore(params.report);
+      async handle({ params, caller }) {
+        await library.restore(caller, params.report);
         return {};
       },
     }),

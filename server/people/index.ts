@@ -1,3 +1,3 @@
 export { hashPassword } from './passwords.ts';
 export { maySee, seesAll, type Ownership } from './sight.ts';
-export { Sessions, type Caller } from './sessions.ts';
+export { privateOf, Sessions, type Caller } from './sessions.ts';

@@ -3,7 +3,7 @@ import type { Person } from '@bold-compass/core/api';
 import { eq, inArray, lt, or, sql } from 'drizzle-orm';
 import { LRUCache } from 'lru-cache';
 import { tables, type Database } from '../database/index.ts';
-import type { AccessRule } from '../access/index.ts';
+import { bothRules, type AccessRule } from '../access/index.ts';
 import { passwordMatches } from './passwords.ts';
 
 /** Who is asking, and what they may see. */
@@ -13,6 +13,9 @@ export interface Caller {
   /** Who looks through their eyes, where someone does: nothing is changed then. */
   seenBy?: string;
 }
+
+/** Whose signals, views, favourites and mail a call reads: the caller's own, and nobody's where someone looks through their eyes. */
+export const privateOf = ({ person, seenBy }: Caller): string | null => (seenBy === undefined ? person.id : null);
 
 const SESSION_MILLISECONDS = 12 * 60 * 60 * 1000;
 /** How long a looked-up session is trusted: a changed rule holds at the latest after this. */
@@ -97,10 +100,13 @@ export class Sessions {
     return person ? this.callerFor(person) : null;
   }
 
-  /** A person as they would call, for someone else to see what they see. Null where there is nobody of this id. */
+  /**
+   * A person as they would call, for someone else to see what they see: nobody sees more through another's eyes than with
+   * their own, so the rules of both hold. Null where there is nobody of this id.
+   */
   async callerAs(id: string, seenBy: Caller): Promise<Caller | null> {
     const caller = await this.callerOf(id);
-    return caller && { ...caller, seenBy: seenBy.person.id };
+    return caller && { ...caller, rules: bothRules(caller.rules, seenBy.rules), seenBy: seenBy.person.id };
   }
 
   /** Forgets who was looked up, so that changed rules hold at once. */

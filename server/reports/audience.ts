@@ -15,7 +15,7 @@ export async function audienceOf(
   report: Report,
 ): Promise<Audience> {
   const people = await db.select({ id: tables.people.id }).from(tables.people).orderBy(tables.people.name);
-  const callers = (await Promise.all(people.map(({ id }) => sessions.callerAs(id, caller)))).filter((one) => one !== null);
+  const callers = (await Promise.all(people.map(({ id }) => sessions.callerOf(id)))).filter((one) => one !== null);
   return Promise.all(
     datasetsIn(report).map(async (name) => {
       const { dataset, accessDecided } = await catalogue.definition(name);

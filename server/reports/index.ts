@@ -1,4 +1,5 @@
 export { canCompose, Library, staleReport, validReport, type StoredReport } from './library.ts';
+export { DatasetSight } from './dataset-sight.ts';
 export { SavedViews } from './saved-views.ts';
 export { Thumbnails } from './thumbnails.ts';
 export { ReportReader } from './report-reader.ts';

@@ -4,7 +4,8 @@ import { and, desc, eq, inArray, isNull, sql, type SQL } from 'drizzle-orm';
 import { LRUCache } from 'lru-cache';
 import { tables, type Database } from '../database/index.ts';
 import { ApiError, staleRevision } from '../problems/index.ts';
-import { maySee, type Caller } from '../people/index.ts';
+import { maySee, privateOf, type Caller } from '../people/index.ts';
+import type { DatasetSight } from './dataset-sight.ts';
 
 export interface StoredReport {
   report: Report;
@@ -34,6 +35,7 @@ const headOf = (document: typeof tables.reports.draft | typeof tables.editions.d
   folder: textIn(document, 'folder'),
   note: textIn(document, 'note'),
   dataset: textIn(document, 'dataset'),
+  otherDatasets: sql<string[]>`coalesce(jsonb_path_query_array(${document}, '$.exhibits[*].dataset'), '[]')`,
   kinds: sql<string[]>`coalesce(jsonb_path_query_array(${document}, '$.exhibits[*].kind'), '[]')`,
 });
 const editionColumns = { number: tables.editions.number, publishedAt: tables.editions.publishedAt };
@@ -62,7 +64,10 @@ export class Library {
   /** A report with its newest edition. Every question about a report begins with it: it is put together once. */
   private readonly newest;
 
-  constructor(private readonly db: Database) {
+  constructor(
+    private readonly db: Database,
+    private readonly sight: DatasetSight,
+  ) {
     const { reports, editions } = tables;
     this.newest = db
       .select({ revision: reports.revision, written: writtenBy(reports), edition: { ...editionColumns, written: writtenBy(editions) } })
@@ -77,6 +82,7 @@ export class Library {
   async list(caller: Caller): Promise<ReportSummary[]> {
     const { reports, editions } = tables;
     const composes = canCompose(caller);
+    const own = privateOf(caller);
     const [drafts, published, marks, undecided] = await Promise.all([
       this.db
         .select({ ...headOf(reports.draft), id: reports.id, updatedAt: reports.updatedAt })
@@ -86,17 +92,20 @@ export class Library {
         .selectDistinctOn([editions.report], { ...headOf(editions.document), id: editions.report, ...editionColumns })
         .from(editions)
         .orderBy(editions.report, desc(editions.number)),
-      this.db.select().from(tables.reportMarks).where(eq(tables.reportMarks.person, caller.person.id)),
+      own === null ? [] : this.db.select().from(tables.reportMarks).where(eq(tables.reportMarks.person, own)),
       this.db.select().from(tables.datasets).where(eq(tables.datasets.accessDecided, false)),
     ]);
     const markOf = new Map(marks.map((mark) => [mark.report, mark]));
     const latest = new Map(published.map((edition) => [edition.id, edition]));
     const hidden = new Set(undecided.filter((dataset) => !maySee(caller, dataset)).map(({ name }) => name));
     return drafts
-      .filter((row) => !hidden.has(row.dataset) && (composes || latest.has(row.id)))
-      .map((row): ReportSummary => {
+      .flatMap((row) => {
         const edition = latest.get(row.id);
-        const { title, folder, note, dataset, kinds } = edition && !composes ? edition : row;
+        if (!composes && !edition) return [];
+        const shown = edition && !composes ? edition : row;
+        return [shown.dataset, ...shown.otherDatasets].some((name) => hidden.has(name)) ? [] : [{ row, edition, shown }];
+      })
+      .map(({ row, edition, shown: { title, folder, note, dataset, kinds } }): ReportSummary => {
         return {
           ...{ id: row.id, title, folder, note, dataset, kinds: [...new Set(kinds)] },
           edition: edition?.number ?? null,
@@ -121,7 +130,8 @@ export class Library {
 
   /**
    * The newest edition; or the draft, which only analysts see, where it is asked for or nothing is published yet.
-   * Throws ApiError `report-not-found`, also where the report is not the caller's to see, and `report-invalid`.
+   * Throws ApiError `report-not-found`, also where the report is not published to the caller, `report-invalid`, and
+   * `not-allowed` where it stands on a dataset that is not the caller's to see.
    */
   async open(caller: Caller, id: string, draft: boolean): Promise<StoredReport> {
     const [row] = await this.newest.execute({ id });
@@ -133,8 +143,10 @@ export class Library {
       );
     }
     const fromEdition = edition && !(draft && canCompose(caller)) ? await this.published(id, edition) : null;
+    const opened = fromEdition ? { ...fromEdition, revision: row.revision } : await this.draft(id, row);
+    await this.sight.require(caller, datasetsIn(opened.report));
     return {
-      ...(fromEdition ? { ...fromEdition, revision: row.revision } : await this.draft(id, row)),
+      ...opened,
       edition: edition?.number ?? null,
       publishedAt: edition?.publishedAt ?? null,
     };
@@ -185,23 +197,22 @@ export class Library {
     await this.db.insert(tables.reports).values({ id: report.id, draft: report, owner });
   }
 
-  /** Puts a report away; it can be brought back. Throws ApiError `report-not-found`. */
-  async moveToBin(id: string): Promise<void> {
-    await this.setDeleted(id, new Date());
+  /** Moves a report to the bin, from where it can be restored. Throws ApiError `report-not-found`, `not-allowed`. */
+  async moveToBin(caller: Caller, id: string): Promise<void> {
+    await this.setDeleted(caller, id, new Date());
   }
 
-  /** Brings a report back that was deleted. Throws ApiError `report-not-found`. */
-  async restore(id: string): Promise<void> {
-    await this.setDeleted(id, null);
+  /** Restores a report from the bin. Throws ApiError `report-not-found`, `not-allowed`. */
+  async restore(caller: Caller, id: string): Promise<void> {
+    await this.setDeleted(caller, id, null);
   }
 
-  private async setDeleted(id: string, deletedAt: Date | null): Promise<void> {
-    const rows = await this.db
-      .update(tables.reports)
-      .set({ deletedAt })
-      .where(eq(tables.reports.id, id))
-      .returning({ id: tables.reports.id });
-    if (rows.length === 0) throw reportGone();
+  private async setDeleted(caller: Caller, id: string, deletedAt: Date | null): Promise<void> {
+    const { reports } = tables;
+    const [row] = await this.db.select(headOf(reports.draft)).from(reports).where(eq(reports.id, id));
+    if (!row) throw reportGone();
+    await this.sight.require(caller, [row.dataset, ...row.otherDatasets]);
+    await this.db.update(reports).set({ deletedAt }).where(eq(reports.id, id));
   }
 
   /**
@@ -246,8 +257,9 @@ export class Library {
     });
   }
 
-  /** The editions of a report, the newest first. */
-  async editions(id: string): Promise<Edition[]> {
+  /** The editions of a report, the newest first. Throws ApiError as `open` does. */
+  async editions(caller: Caller, id: string): Promise<Edition[]> {
+    await this.open(caller, id, true);
     const { editions, people } = tables;
     const rows = await this.db
       .select({ number: editions.number, note: editions.note, publishedAt: editions.publishedAt, by: people.name })
@@ -258,9 +270,11 @@ export class Library {
     return rows.map((row) => ({ ...row, by: row.by ?? '', publishedAt: row.publishedAt.toISOString() }));
   }
 
-  /** An edition's document. Throws ApiError `report-not-found`. */
-  async edition(id: string, number: number): Promise<Report> {
-    return validReport(await this.editionDocument(id, number));
+  /** An edition's document. Throws ApiError `report-not-found`, `report-invalid`, `not-allowed`. */
+  async edition(caller: Caller, id: string, number: number): Promise<Report> {
+    const report = validReport(await this.editionDocument(id, number));
+    await this.sight.require(caller, datasetsIn(report));
+    return report;
   }
 
   private async editionDocument(id: string, number: number): Promise<unknown> {

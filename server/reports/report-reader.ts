@@ -23,7 +23,8 @@ import {
 import { conditionsFor, initialReaderScope, promptValues } from '@bold-compass/core/prompts';
 import { ByteCache, createReaderMemory, DatasetReader, type Catalogue, type DatasetHead } from '../data/index.ts';
 import { ApiError } from '../problems/index.ts';
-import { maySee, type Caller } from '../people/index.ts';
+import type { Caller } from '../people/index.ts';
+import type { DatasetSight } from './dataset-sight.ts';
 import { canCompose, datasetsIn, type Library, type StoredReport } from './library.ts';
 import { JsonAnswer, jsonBytes } from '../threads/index.ts';
 import { checkAsked } from './scope.ts';
@@ -62,6 +63,7 @@ export class ReportReader {
   constructor(
     private readonly library: Library,
     private readonly catalogue: Catalogue,
+    private readonly sight: DatasetSight,
   ) {}
 
   /** A dataset as the caller may see it. Throws ApiError `not-found`. */
@@ -80,15 +82,9 @@ export class ReportReader {
     return new DatasetReader(await this.catalogue.open(dataset), [], this.memory);
   }
 
-  /** Until access to a dataset is decided, only its maker sees its records. Throws ApiError `not-allowed`. */
-  async requireSight(caller: Caller, dataset: string): Promise<void> {
-    const head = await this.catalogue.definition(dataset);
-    if (!maySee(caller, head)) {
-      throw new ApiError(
-        'not-allowed',
-        `It is not decided yet who sees ${head.dataset.label}, so only its maker does. Ask them to decide on access.`,
-      );
-    }
+  /** Throws ApiError `not-allowed` where a dataset is not the caller's to see. */
+  requireSight(caller: Caller, dataset: string): Promise<void> {
+    return this.sight.require(caller, [dataset]);
   }
 
   /** A report's document with the data it stands on. Throws ApiError `report-not-found`. */
@@ -232,7 +228,7 @@ export class ReportReader {
 
   /** Holds a document that came from outside against its datasets. Throws ApiError `report-invalid`, `not-allowed`. */
   async checkSound(caller: Caller, report: Report): Promise<void> {
-    for (const name of datasetsIn(report)) await this.requireSight(caller, name);
+    await this.sight.require(caller, datasetsIn(report));
     const datasets = await this.datasets(report);
     const [fault] = reportFaults(report, (name) => datasets[name] ?? datasets[report.dataset]);
     if (fault) throw new ApiError('report-invalid', fault);

@@ -3,7 +3,7 @@ import type { SavedView, SaveView } from '@bold-compass/core/api';
 import { and, asc, count, eq, ne } from 'drizzle-orm';
 import { drizzle } from 'drizzle-orm/node-postgres';
 import { inTransaction, tables, type Connection } from '../database/index.ts';
-import type { Caller } from '../people/index.ts';
+import { privateOf, type Caller } from '../people/index.ts';
 import { ApiError } from '../problems/index.ts';
 import type { Library } from './library.ts';
 
@@ -21,6 +21,7 @@ export class SavedViews {
 
   /** The views that the caller keeps of a report, by name. */
   async of(caller: Caller, report: string): Promise<SavedView[]> {
+    if (privateOf(caller) === null) return [];
     return this.connection.db
       .select({ id: savedViews.id, name: savedViews.name, query: savedViews.query, isStart: savedViews.isStart })
       .from(savedViews)

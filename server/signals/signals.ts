@@ -6,7 +6,7 @@ import { isDataExhibit, type Report } from '@bold-compass/core/model';
 import { and, asc, count, desc, eq, isNull, sql } from 'drizzle-orm';
 import { drizzle } from 'drizzle-orm/node-postgres';
 import { inTransaction, tables, type Connection, type Database } from '../database/index.ts';
-import type { Caller, Sessions } from '../people/index.ts';
+import { privateOf, type Caller, type Sessions } from '../people/index.ts';
 import { ApiError } from '../problems/index.ts';
 import { isVisibleTo, type ReportReader } from '../reports/index.ts';
 
@@ -58,7 +58,8 @@ export class SignalBox {
 
   /** The caller's signals, the newest first, and what they watch. */
   async of(caller: Caller): Promise<Signals> {
-    const own = caller.person.id;
+    const own = privateOf(caller);
+    if (own === null) return { signals: [], watches: [], unseen: 0 };
     const [found, watched, [{ unseen }]] = await Promise.all([
       this.db
         .select({ signal: signals, title: titleIn('signals') })
@@ -135,6 +136,7 @@ export class SignalBox {
 
   /** The letters that were sent to the caller. */
   async letters(caller: Caller): Promise<Mail[]> {
+    if (privateOf(caller) === null) return [];
     const found = await this.db.select().from(mails).where(eq(mails.person, caller.person.id)).orderBy(desc(mails.id)).limit(MOST_SHOWN);
     return found.map(({ id, address, subject, body, at }) => ({ id, to: address, subject, text: body, at: at.toISOString() }));
   }
