@@ -10,6 +10,6 @@ export { axisMembers } from './members.ts';
 export { compareText, likeTest } from './text.ts';
 export { isFramed } from './frame.ts';
 export { aggregates } from './aggregates.ts';
-export { SCALARS, TRUNC_UNITS, type Scalar, type ScalarType, type ScalarValue } from './scalars.ts';
+export { LONGEST_TEXT, SCALARS, TRUNC_UNITS, type Scalar, type ScalarType, type ScalarValue } from './scalars.ts';
 export { typeOfExpression } from './expression-type.ts';
 export { aggregateOfCounts, FROM_COUNTS, type CountedAggregate, type CountedValue } from './weighted.ts';

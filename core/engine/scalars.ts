@@ -22,6 +22,24 @@ export interface Scalar {
   scale?: number;
 }
 
+/** As many characters a text has at most that a formula makes; a longer one is no value. */
+export const LONGEST_TEXT = 10_000;
+
+/** A text that a formula made, where it is not too long. A character is a code point, as in SQL. */
+const made = (text: string): string | null =>
+  text.length <= LONGEST_TEXT || (text.length <= 2 * LONGEST_TEXT && [...text].length <= LONGEST_TEXT) ? text : null;
+
+/** Characters of a text, as SQL counts them. */
+const charactersIn = (text: string): number => [...text].length;
+
+/** Every occurrence replaced; no value where that would be too long, which is known before it is made. */
+function replaced(text: string, from: string, to: string): string | null {
+  if (from === '') return made(text);
+  const parts = text.split(from);
+  const length = parts.reduce((sum, part) => sum + charactersIn(part), (parts.length - 1) * charactersIn(to));
+  return length <= LONGEST_TEXT ? parts.join(to) : null;
+}
+
 const finite = (value: number): number | null => (Number.isFinite(value) ? value : null);
 
 /** Of numbers; a missing one, or a result that is none (a division by zero), leaves no value. */
@@ -78,7 +96,7 @@ export const SCALARS: Record<string, Scalar> = {
   '%': numeric((a, b) => a % b, 2),
   '^': numeric((a, b) => a ** b, 2),
   negate: numeric((a) => -a, 1),
-  '||': texts((a, b) => a + b, 2),
+  '||': texts((a, b) => made(a + b), 2),
   '=': compared((order) => order === 0),
   '<>': compared((order) => order !== 0),
   '<': compared((order) => order < 0),
@@ -118,7 +136,7 @@ export const SCALARS: Record<string, Scalar> = {
     takes: ['text', 'number'],
     work: ([text, count]) => (text === null || count === null ? null : cut(text as string, count as number, 'right')),
   },
-  replace: texts((text, from, to) => (from === '' ? text : text.replaceAll(from, () => to)), 3),
+  replace: texts(replaced, 3),
   year: ofDates(['date'], 'number', (day) => civilOf(day).year),
   quarter: ofDates(['date'], 'number', (day) => Math.ceil(civilOf(day).month / 3)),
   month: ofDates(['date'], 'number', (day) => civilOf(day).month),
@@ -136,7 +154,7 @@ export const SCALARS: Record<string, Scalar> = {
   upper: texts((text) => text.toUpperCase(), 1),
   lower: texts((text) => text.toLowerCase(), 1),
   trim: texts((text) => text.replace(/^ +| +$/g, ''), 1),
-  length: { ...texts((text) => [...text].length, 1, 'number'), scale: 0 },
+  length: { ...texts(charactersIn, 1, 'number'), scale: 0 },
   contains: texts((text, part) => Number(text.includes(part)), 2, 'boolean'),
   starts_with: texts((text, part) => Number(text.startsWith(part)), 2, 'boolean'),
 };

@@ -106,6 +106,23 @@ export function everyPart(cell: Cell): Set<Cell> {
   return parts;
 }
 
+/** A window of dates takes in records of many others, and an aggregate over members is worked out for each of them. */
+const WORK_OF_WINDOW = 10;
+const WORK_OF_MEMBERS = 20;
+
+/** About how much is worked out for a cell: its parts, where those inside windows and over members count many times. */
+export function workOf(cell: Cell): number {
+  let work = works.get(cell);
+  if (work === undefined) {
+    const inner = partsOfCell(cell).reduce((sum, part) => sum + workOf(part), 1);
+    const isWindow = cell.kind === 'moved' && (cell.move.kind === 'rolling' || cell.move.kind === 'to_date');
+    work = inner * (isWindow ? WORK_OF_WINDOW : cell.kind === 'per' ? WORK_OF_MEMBERS : 1);
+    works.set(cell, work);
+  }
+  return work;
+}
+const works = new WeakMap<Cell, number>();
+
 const sizes = new WeakMap<Cell, number>();
 
 /** How many parts are worked out for a cell, where those that are used in several places count each time. */

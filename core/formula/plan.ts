@@ -13,8 +13,9 @@ import {
   type Fact,
 } from '../model/index.ts';
 import { CELL_FUNCTIONS, durationOf, levelNamed, placeOf, type CellPlanning, type TypedCell } from './cell-functions.ts';
-import { everyPart, sizeOf, type Cell, type CellType } from './cell.ts';
+import { everyPart, workOf, type Cell, type CellType } from './cell.ts';
 import { knownNames, quoted, type FormulaContext } from './conditions.ts';
+import { chainOf } from './measure-chains.ts';
 import { nearestName } from './names.ts';
 import { parseFormula } from './parse.ts';
 import { promptCell } from './prompt-values.ts';
@@ -40,8 +41,6 @@ export interface MeasurePlan {
 interface Planning extends FormulaContext {
   /** The fact the measure is declared for. */
   fact: Fact | undefined;
-  /** Measures being planned, outermost first, to find cycles. */
-  path: string[];
 }
 
 type CallSyntax = Extract<Syntax, { kind: 'call' }>;
@@ -51,12 +50,12 @@ type CallSyntax = Extract<Syntax, { kind: 'call' }>;
  * Throws FormulaError with the place of what is wrong.
  */
 export function planFormula(dataset: Dataset, text: string, factName?: string): MeasurePlan {
-  return measurePlan(planText(dataset, text, factName, []));
+  return measurePlan(planText(dataset, text, factName));
 }
 
 /** Plans a measure of a dataset by name; remembered per dataset. Throws UnknownNameError or FormulaError. */
 export function planMeasure(dataset: Dataset, name: string): MeasurePlan {
-  return derivedOf(dataset, `plan of ${name.toLowerCase()}`, () => measurePlan(planNamed(dataset, name, { from: 0, to: 0 }, [])));
+  return derivedOf(dataset, `plan of ${name.toLowerCase()}`, () => measurePlan(planNamed(dataset, name, { from: 0, to: 0 })));
 }
 
 function measurePlan({ cell, type }: TypedCell): MeasurePlan {
@@ -66,30 +65,51 @@ function measurePlan({ cell, type }: TypedCell): MeasurePlan {
   return { cell, type, aggregates: [...aggregates.values()] };
 }
 
-function planText(dataset: Dataset, text: string, factName: string | undefined, path: string[]): TypedCell {
+function planText(dataset: Dataset, text: string, factName: string | undefined): TypedCell {
   const fact = dataset.facts.find((one) => one.name === factName);
   const syntax = parseFormula(text);
-  const typed = planCell({ dataset, text, fact, path }, syntax);
-  if (sizeOf(typed.cell) > MOST_PARTS) throw new FormulaError({ code: 'too-large', span: syntax.span, subject: String(MOST_PARTS) });
+  const typed = planCell({ dataset, text, fact }, syntax);
+  if (workOf(typed.cell) > MOST_PARTS) throw new FormulaError({ code: 'too-large', span: syntax.span, subject: String(MOST_PARTS) });
   if (typed.type === 'boolean') throw new FormulaError({ code: 'condition-as-value', span: syntax.span, subject: text });
   return typed;
 }
 
-/** As many parts are worked out for a cell, those of the measures it names among them. */
+/** As much work is done for a cell, that of the measures it names included: see `workOf`. */
 const MOST_PARTS = 20_000;
+/** As many measures name each other one after the other. */
+const MOST_MEASURES_DEEP = 100;
 
-function planNamed(dataset: Dataset, name: string, span: Span, path: string[]): TypedCell {
+function planNamed(dataset: Dataset, name: string, span: Span): TypedCell {
   const measure = findMeasure(dataset, name);
   if (!measure) throw new FormulaError({ code: 'unknown-name', span, subject: name, hint: nearestName(name, knownNames(dataset)) });
-  if (path.includes(measure.name)) {
-    throw new FormulaError({ code: 'cycle', span, subject: [...path.slice(path.indexOf(measure.name)), measure.name].join(' → ') });
-  }
-  // Planned once, however many measures name it; one that stands in a cycle throws before it is remembered.
-  return derivedOf(dataset, `cell of ${measure.name.toLowerCase()}`, () => {
-    const { cell, type } = planText(dataset, measure.formula, measure.fact, [...path, measure.name]);
-    return { cell: { kind: 'measure', name: measure.name, cell }, type };
+  const chain = chainOf(dataset, measure.name);
+  if ('ring' in chain) throw new FormulaError({ code: 'cycle', span, subject: ringInWords(ringFrom(chain.ring, measure.name)) });
+  if (chain.depth > MOST_MEASURES_DEEP) throw new FormulaError({ code: 'too-deep', span, subject: String(MOST_MEASURES_DEEP) });
+  // Planned once, however many measures name it, and so is what is wrong with it.
+  const planned = derivedOf(dataset, `cell of ${measure.name.toLowerCase()}`, (): TypedCell | FormulaError => {
+    try {
+      const { cell, type } = planText(dataset, measure.formula, measure.fact);
+      return { cell: { kind: 'measure', name: measure.name, cell }, type };
+    } catch (error) {
+      if (error instanceof FormulaError) return error;
+      throw error;
+    }
   });
+  if (planned instanceof FormulaError) throw planned;
+  return planned;
 }
+
+/** A ring of measures, beginning with one of them where it is among them. */
+function ringFrom(ring: string[], name: string): string[] {
+  const at = ring.indexOf(name);
+  return at <= 0 ? ring : [...ring.slice(at, -1), ...ring.slice(0, at), name];
+}
+
+/** As many measures of a ring are named. */
+const MOST_NAMED = 20;
+
+const ringInWords = (ring: string[]): string =>
+  (ring.length > MOST_NAMED ? [...ring.slice(0, MOST_NAMED - 1), '…', ring.at(-1)] : ring).join(' → ');
 
 const NOTHING: TypedCell = { cell: { kind: 'constant', value: null }, type: 'number' };
 
@@ -146,7 +166,7 @@ function planCell(planning: Planning, node: Syntax): TypedCell {
       return planChoice(planning, branches, node.otherwise, node);
     }
     case 'name':
-      if (findMeasure(planning.dataset, node.name)) return planNamed(planning.dataset, node.name, node.span, planning.path);
+      if (findMeasure(planning.dataset, node.name)) return planNamed(planning.dataset, node.name, node.span);
       if (findField(planning.dataset, node.name))
         throw new FormulaError({ code: 'record-value-in-measure', span: node.span, subject: node.name });
       throw new FormulaError({

@@ -159,7 +159,7 @@ export const datasetSchema = z
     description: z.string().default(''),
     dimensions: z.array(dimensionSchema),
     facts: z.array(factSchema).min(1),
-    measures: z.array(measureSchema),
+    measures: z.array(measureSchema).max(1_000, 'A dataset has at most 1,000 measures. Remove those that nobody needs'),
   })
   .superRefine((dataset, context) => {
     const seen = new Map<string, string>();

@@ -90,7 +90,9 @@ interface RandomFact {
   sure: boolean | null;
 }
 
-const WORDS = ['a', 'A', 'ä', 'aa', 'Åre', 'émile', '', ' ', '東京', '𝄞', '\uffee', "it's", '50%', 'under_score', 'back\\slash'];
+// Twice one of the long ones is longer than a formula's text may be, twice the other is just not.
+const LONG = ['å'.repeat(5_001), '𝄞'.repeat(5_000)];
+const WORDS = ['a', 'A', 'ä', 'aa', 'Åre', 'émile', '', ' ', '東京', '𝄞', '\uffee', "it's", '50%', 'under_score', 'back\\slash', ...LONG];
 const orNull = <Value>(arbitrary: fc.Arbitrary<Value>): fc.Arbitrary<Value | null> => fc.option(arbitrary, { freq: 5, nil: null });
 const dayText = fc
   .integer({ min: -400, max: 800 })
@@ -120,7 +122,7 @@ const texts: fc.Arbitrary<RecordExpression> = fc.letrec<{ text: RecordExpression
     ...['upper', 'lower', 'trim'].map((fn) => applied(fn, null, tie('text'))),
     ...['left', 'right'].map((fn) => applied(fn, null, tie('text'), fc.constantFrom(constant(1, 0), constant(2, 0), constant(-1, 0)))),
     applied('||', null, tie('text'), tie('text')),
-    applied('replace', null, tie('text'), text('a', '', 'Ort'), text('b', '')),
+    applied('replace', null, tie('text'), text('a', '', 'Ort', 'å'), text('b', '', 'åa')),
     applied('coalesce', null, tie('text'), text('none')),
   ),
 })).text;

@@ -1,3 +1,5 @@
+import { LONGEST_TEXT } from '@bold-compass/core/engine';
+
 /** A call that has no value where one of its arguments has none. */
 const strict = (args: string[], sql: string): string =>
   `(CASE WHEN ${args.map((arg) => `(${arg}) IS NULL`).join(' OR ')} THEN NULL ELSE ${sql} END)`;
@@ -9,6 +11,11 @@ const part =
   (field: string) =>
   ([date]: string[]): string =>
     `extract(${field} FROM ${date})::numeric`;
+/** An expression over named values, each of which stands in the statement once; `OFFSET 0` keeps the planner from copying them. */
+const over = (values: Record<string, string>, sql: string): string =>
+  `(SELECT ${sql} FROM (SELECT ${Object.entries(values)
+    .map(([name, value]) => `${value} AS ${name}`)
+    .join(', ')} OFFSET 0) AS given)`;
 const infix =
   (op: string) =>
   ([a, b]: string[]): string =>
@@ -16,7 +23,7 @@ const infix =
 
 /** Every function of `SCALARS` in PostgreSQL's words; what has no value there has none here, and raises no error. */
 export const SCALAR_SQL: Record<string, (args: string[]) => string> = {
-  '||': infix('||'),
+  '||': ([a, b]) => over({ made: `${a} || ${b}` }, `CASE WHEN char_length(made) <= ${LONGEST_TEXT} THEN made END`),
   '=': infix('='),
   '<>': infix('<>'),
   '<': infix('<'),
@@ -47,7 +54,13 @@ export const SCALAR_SQL: Record<string, (args: string[]) => string> = {
   length: ([text]) => `char_length(${text})::numeric`,
   left: ([text, count]) => `left(${text}, ${whole(count)})`,
   right: ([text, count]) => `right(${text}, ${whole(count)})`,
-  replace: ([text, from, to]) => `replace(${text}, ${from}, ${to})`,
+  // How long it would be is known before it is made.
+  replace: ([text, old, fresh]) =>
+    over(
+      { whole: text, old, fresh },
+      `CASE WHEN char_length(whole) + (CASE WHEN old = '' THEN 0 ELSE (char_length(whole) - char_length(replace(whole, old, '')))::bigint
+         / char_length(old) * (char_length(fresh) - char_length(old)) END) <= ${LONGEST_TEXT} THEN replace(whole, old, fresh) END`,
+    ),
   contains: ([text, other]) => `(strpos(${text}, ${other}) > 0)`,
   starts_with: ([text, other]) => `starts_with(${text}, ${other})`,
   year: part('year'),
