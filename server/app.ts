@@ -34,10 +34,11 @@ import { ImportThreads, Imports } from './imports/index.ts';
 import { Instance } from './instance/index.ts';
 import { Assets } from './assets/index.ts';
 import { Sessions } from './people/index.ts';
-import { audienceOf, DatasetSight, Library, ReportReader, SavedViews, Thumbnails } from './reports/index.ts';
+import { audienceOf, canCompose, DatasetSight, Library, ReportReader, SavedViews, Thumbnails } from './reports/index.ts';
 import { liveSources, Refresher } from './refreshes/index.ts';
 import { SourceRegistry } from './sources/index.ts';
 import { TableStore } from './tables/index.ts';
+import type { LaneLimits } from './threads/index.ts';
 import { Tiles } from './tiles/index.ts';
 
 export interface AppOptions {
@@ -52,6 +53,8 @@ export interface AppOptions {
   webFolder?: string;
   /** Whose word is taken for the client's address and protocol, as Express's `trust proxy`; nobody's where it is not given. */
   trustProxy?: string | number;
+  /** How long questions may take; as usual where it is not given. */
+  answerLimits?: LaneLimits;
   logger?: Logger;
 }
 
@@ -90,9 +93,10 @@ export function createApp({
   snapshotFolder,
   webFolder,
   trustProxy,
+  answerLimits,
   logger = pino({ level: 'silent' }),
 }: AppOptions): App {
-  const engine = new Engine();
+  const engine = new Engine(answerLimits);
   const sessions = new Sessions(connection.db);
   const assets = new Assets(connection.db);
   const instance = new Instance(connection);
@@ -110,6 +114,7 @@ export function createApp({
   const imports = new Imports(connection, catalogue, sources, store, threads);
   const sourceQuery = new SourceQuery(connections);
   const refresher = new Refresher(connection, catalogue, sources, connections, sourceQuery, store, threads, instance);
+  const editor = new DatasetEditor(connection, catalogue, sources, store);
   const routes = [
     ...sessionRoutes(sessions, demo),
     ...reportRoutes(library, reports, assets, new Thumbnails(reports), controls, new SavedViews(connection, library)),
@@ -119,12 +124,7 @@ export function createApp({
     ...importRoutes(imports, new WholeSight(catalogue, sources)),
     ...dataRoutes(catalogue, sources),
     ...sourceRoutes(connections, sourceQuery, sources, refresher),
-    ...datasetRoutes(
-      new DatasetEditor(connection, catalogue, sources, store),
-      new AccessEditor(connection, catalogue, sessions),
-      controls,
-      connection.db,
-    ),
+    ...datasetRoutes(editor, new AccessEditor(connection, catalogue, sessions), controls, connection.db),
     ...controlTotalRoutes(controls),
     ...signalRoutes(signals),
     ...tileRoutes(new Tiles(connection.db)),
@@ -180,11 +180,12 @@ export function createApp({
       },
     }),
   );
-  // Documents that travel hold their pictures and shapes; only who is signed in sends that much.
+  // Documents that travel hold their pictures and shapes: only of who may send them that much is read at all.
   const large = express.json({ limit: '40mb' });
   app.post(['/api/assets', '/api/reports/import'], async (request, response, next) => {
     const token = sessionToken(request);
-    if (token && (await sessions.caller(token))) large(request, response, next);
+    const caller = token ? await sessions.caller(token) : null;
+    if (caller && canCompose(caller)) large(request, response, next);
     else next();
   });
   app.use(express.json({ limit: '2mb' }), refuseDeep);
@@ -228,6 +229,7 @@ export function createApp({
       await watching.close();
       await imports.close();
       await threads.close();
+      await editor.close();
       await engine.close();
       await instance.close();
       await disconnect(connection);

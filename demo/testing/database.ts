@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { createApp, type App } from '@bold-compass/server/app';
+import { createApp, type App, type AppOptions } from '@bold-compass/server/app';
 import { connect, type Connection } from '@bold-compass/server/database';
 import pg from 'pg';
 import { pino } from 'pino';
@@ -38,11 +38,11 @@ export interface DemoApp {
 }
 
 /** The application over a copy of the demo. */
-export async function demoApp(): Promise<DemoApp> {
+export async function demoApp(options: Pick<AppOptions, 'answerLimits'> = {}): Promise<DemoApp> {
   const database = await testDatabase('demo');
   const connection = connect(database.url);
   const logger = pino({ level: process.env.LOG_LEVEL ?? 'silent' });
-  const app = createApp({ connection, demo: true, secretKey: TEST_SECRET_KEY, logger });
+  const app = createApp({ connection, demo: true, secretKey: TEST_SECRET_KEY, logger, ...options });
   await app.begin();
   return {
     app,

@@ -43,6 +43,7 @@ async function bundleServer() {
       'engine-worker': join(root, 'server/data/engine-worker.ts'),
       'scan-worker': join(root, 'server/data/scan-worker.ts'),
       'load-worker': join(root, 'server/data/load-worker.ts'),
+      'formula-worker': join(root, 'server/datasets/formula-worker.ts'),
       'import-worker': join(root, 'server/imports/worker.ts'),
       'load-demo': join(root, 'demo/main.ts'),
     },

@@ -1,7 +1,8 @@
-import { EXHIBIT_QUESTIONS, type PreparedTable } from '@bold-compass/core/answers';
+import type { PreparedTable } from '@bold-compass/core/answers';
 import { listRecords, type Query, type RecordQuery, type Store } from '@bold-compass/core/engine';
 import type { Dataset, Report } from '@bold-compass/core/model';
 import { answeringBytes, jsonBytes } from '../threads/index.ts';
+import { answerQuestion } from './answer-question.ts';
 import type { AnswerTask } from './answer-task.ts';
 import { ByteCache } from './byte-cache.ts';
 import { createReaderMemory, DatasetReader } from './dataset-reader.ts';
@@ -11,7 +12,7 @@ import { splitQuery } from './split-query.ts';
 
 const LOCALE = 'en-GB';
 /** Cross-tabs that this thread keeps put together, for the windows that readers scroll through. */
-const TABLE_BYTES = 300_000_000;
+const TABLE_BYTES = 200_000_000;
 const tables = new ByteCache<PreparedTable>(TABLE_BYTES, ({ cube }) => cube.bytes);
 const memory = createReaderMemory();
 
@@ -21,13 +22,13 @@ const runnerOf = (dataset: Dataset, store: Store): Runner => ({
   records: (query: RecordQuery) => Promise.resolve().then(() => listRecords(dataset, store, query)),
 });
 
-/** Entry point of a thread that answers questions about exhibits: nothing that is sorted or put together holds up the server. */
-export default answeringBytes(async (task: AnswerTask) => {
+/** Entry point of a thread that answers questions: nothing that is sorted or put together holds up the server. */
+export default answeringBytes(async ({ question, rules, ...task }: AnswerTask) => {
   const { dataset, store } = knownStore(task.dataset, task.store);
-  const data = new DatasetReader({ dataset, store, runner: runnerOf(dataset, store) }, task.rules, memory);
-  const question = EXHIBIT_QUESTIONS.find(({ path }) => path === task.path)!;
-  const report = (id: string): Promise<Report | null> => Promise.resolve(task.reports[id] ?? null);
-  const datasetOf = (name: string): Promise<Dataset | null> => Promise.resolve(task.datasets[name] ?? null);
+  const data = new DatasetReader({ dataset, store, runner: runnerOf(dataset, store) }, rules, memory);
+  const [reports, datasets] = question.kind === 'exhibit' ? [question.reports, question.datasets] : [{}, {}];
+  const report = (id: string): Promise<Report | null> => Promise.resolve(reports[id] ?? null);
+  const datasetOf = (name: string): Promise<Dataset | null> => Promise.resolve(datasets[name] ?? null);
   const context = { dataset, data, tables, locale: LOCALE, report, datasetOf };
-  return jsonBytes(await question.answer(context, task.exhibit, task.asked, task.request));
+  return jsonBytes(await answerQuestion(question, context, data));
 });

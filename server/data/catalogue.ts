@@ -9,7 +9,7 @@ import { ApiError } from '../problems/index.ts';
 import { tableOf } from '../sql/index.ts';
 import type { JsonAnswer } from '../threads/index.ts';
 import type { AnswerTask } from './answer-task.ts';
-import type { Engine } from './engine.ts';
+import type { Asking, Engine } from './engine.ts';
 import { LiveRunner, liveStore, type FindLiveSource, type Runner } from './live.ts';
 import { removeSnapshots, snapshotFile } from './snapshot.ts';
 
@@ -18,7 +18,7 @@ export interface LoadedDataset {
   store: Store;
   runner: Runner;
   /** Answers questions about exhibits in threads of their own; not there for records that stay where they are. */
-  answer?(task: AnswerTask): Promise<JsonAnswer>;
+  answer?(task: AnswerTask, asking: Asking): Promise<JsonAnswer>;
 }
 
 /** What is known of a dataset without its records. */
@@ -131,7 +131,7 @@ export class Catalogue {
         query: (query) => this.engine.query(dataset, store, query),
         records: (query) => this.engine.records(dataset, store, query),
       },
-      answer: (task) => this.engine.answer(task),
+      answer: (task, asking) => this.engine.answer(task, asking),
     };
   }
 

@@ -25,7 +25,8 @@ import {
 } from '@bold-compass/core/model';
 import { accessFilter, memberFilter, ruledFields, type AccessRule } from '../access/index.ts';
 import type { JsonAnswer } from '../threads/index.ts';
-import type { AnswerTask } from './answer-task.ts';
+import type { AnswerQuestion } from './answer-task.ts';
+import type { Asking } from './engine.ts';
 import type { LoadedDataset } from './catalogue.ts';
 import { ByteCache } from './byte-cache.ts';
 import { withoutHidden } from './hidden-members.ts';
@@ -80,9 +81,9 @@ export class DatasetReader implements AnswerData {
     return JSON.stringify([this.store.version, memberFilter(this.rules, this.dataset)]);
   }
 
-  /** Answers a question about an exhibit in a thread; undefined where that cannot be, since the records are elsewhere. */
-  answer(task: Pick<AnswerTask, 'path' | 'exhibit' | 'asked' | 'request' | 'reports' | 'datasets'>): Promise<JsonAnswer> | undefined {
-    return this.loaded.answer?.({ ...task, dataset: this.dataset, store: this.store, rules: this.rules });
+  /** Answers a question in a thread; undefined where that cannot be, since the records are elsewhere. */
+  answer(question: AnswerQuestion, asking: Asking): Promise<JsonAnswer> | undefined {
+    return this.loaded.answer?.({ question, dataset: this.dataset, store: this.store, rules: this.rules }, asking);
   }
 
   /** Whether the values of a field are names that may be somebody else's: dates and measured numbers are not. */

@@ -1,7 +1,10 @@
 export { Catalogue, type DatasetHead, type LoadedDataset } from './catalogue.ts';
 export { ByteCache } from './byte-cache.ts';
 export { createReaderMemory, DatasetReader, type ReaderMemory } from './dataset-reader.ts';
+export { isVisiblePath, isVisibleTo } from './visible-paths.ts';
 export { withoutHidden, type IsVisible } from './hidden-members.ts';
+export { answerQuestion } from './answer-question.ts';
+export type { AnswerQuestion } from './answer-task.ts';
 export { Engine } from './engine.ts';
 export type { FindLiveSource, LiveSource } from './live.ts';
 export { loadStore } from './loader.ts';

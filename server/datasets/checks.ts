@@ -1,8 +1,8 @@
 import type { Finding } from '@bold-compass/core/api';
-import { describeProblem, FormulaError, planCalculatedField, planMeasure } from '@bold-compass/core/formula';
 import { linkTo, type Dataset, type Fact, type TableDimension } from '@bold-compass/core/model';
 import type pg from 'pg';
 import { identifier, registered, tableOf } from '../sql/index.ts';
+import type { FormulaFindings } from './formula-findings.ts';
 
 const EXAMPLES = 10;
 const number = new Intl.NumberFormat('en-GB');
@@ -19,9 +19,13 @@ async function count(client: pg.ClientBase, rows: string): Promise<{ n: number; 
   return { n: found[0].n, examples: found[0].examples ?? [] };
 }
 
-/** Looks at the data behind a definition: what joins do, whether hierarchies hold, whether measures can be worked out. */
-export async function checkDataset(client: pg.ClientBase, definition: Dataset): Promise<Finding[]> {
-  const { findings, dataset } = checkCalculatedFields(definition);
+/**
+ * Looks at the data behind a definition: what joins do, whether hierarchies hold. `formulas` is what was found of its formulas:
+ * fields that cannot be calculated are left out, so that the rest can be looked at.
+ */
+export async function checkDataset(client: pg.ClientBase, definition: Dataset, formulas: FormulaFindings): Promise<Finding[]> {
+  const findings = [...formulas.fields.map(({ finding }) => finding)];
+  const dataset = withoutFields(definition, formulas.fields);
   for (const dimension of dataset.dimensions) {
     if (dimension.kind !== 'table') continue;
     findings.push(...(await checkKey(client, dimension)));
@@ -31,28 +35,16 @@ export async function checkDataset(client: pg.ClientBase, definition: Dataset): 
       if (finding) findings.push(finding);
     }
   }
-  return [...findings, ...checkMeasures(definition)];
+  return [...findings, ...formulas.measures];
 }
 
-/** Calculated fields that cannot be worked out, and the definition without them, so that the rest can be looked at. */
-function checkCalculatedFields(dataset: Dataset): { findings: Finding[]; dataset: Dataset } {
-  const findings: Finding[] = [];
-  const facts = dataset.facts.map((fact) => {
-    const fields = fact.fields.filter((field) => {
-      if (!field.formula) return true;
-      try {
-        planCalculatedField(dataset, fact, field);
-        return true;
-      } catch (error) {
-        if (!(error instanceof FormulaError)) throw error;
-        const words = `${field.label} cannot be worked out. ${describeProblem(error.problem)}`;
-        findings.push({ kind: 'refused', about: { fact: fact.name }, words, examples: [] });
-        return false;
-      }
-    });
-    return { ...fact, fields };
-  });
-  return { findings, dataset: { ...dataset, facts } };
+/** A definition without the calculated fields that were refused. */
+function withoutFields(dataset: Dataset, refused: FormulaFindings['fields']): Dataset {
+  const isRefused = (fact: Fact, field: string): boolean => refused.some((one) => one.fact === fact.name && one.field === field);
+  return {
+    ...dataset,
+    facts: dataset.facts.map((fact) => ({ ...fact, fields: fact.fields.filter(({ name }) => !isRefused(fact, name)) })),
+  };
 }
 
 /** A key that two rows have would count the records of each twice. */
@@ -156,17 +148,4 @@ async function checkLink(client: pg.ClientBase, dataset: Dataset, fact: Fact, di
     words: `${many}. ${number.format(lost)} of ${number.format(all)} ${fact.record.many} name one that ${dimension.label} does not have; they are counted under “No ${dimension.levels[0].label.toLowerCase()}”.${missing}`,
     examples: examples.map(({ named, n }) => `${named} (${number.format(n)})`),
   };
-}
-
-/** Measures whose formula cannot be worked out. */
-function checkMeasures(dataset: Dataset): Finding[] {
-  return dataset.measures.flatMap(({ name, label }): Finding[] => {
-    try {
-      planMeasure(dataset, name);
-      return [];
-    } catch (error) {
-      const words = error instanceof FormulaError ? describeProblem(error.problem) : (error as Error).message;
-      return [{ kind: 'refused', about: { measure: name }, words: `${label}: ${words}`, examples: [] }];
-    }
-  });
 }

@@ -9,19 +9,24 @@ import { maySee, seesAll, type Caller } from '../people/index.ts';
 import { ApiError, staleRevision } from '../problems/index.ts';
 import { tablesOf, type SourceRegistry, type SourceRow } from '../sources/index.ts';
 import { identifier, registered, tableOf } from '../sql/index.ts';
+import { Threads } from '../threads/index.ts';
 import type { TableStore } from '../tables/index.ts';
 import { affectedMeasures, changedMeasures, changedValues } from './changed-measures.ts';
 import { CheckQueue } from './check-queue.ts';
 import { checkDataset } from './checks.ts';
+import type { FormulaFindings } from './formula-findings.ts';
 import { registryFindings } from './soundness.ts';
 
 /** Values looked at to see whether a column names rows of a table. */
 const LOOKED_AT = 2_000;
 const MOST_MEMBERS = 2_000;
+/** Milliseconds that the check of all formulas may take. */
+const LONGEST_CHECK = 20_000;
 
 /** Definitions of datasets: worked on as drafts, checked on the data, applied in one step. */
 export class DatasetEditor {
   private readonly queue = new CheckQueue();
+  private readonly formulas = new Threads<Dataset>(import.meta.url, './formula-worker.js', './formula-worker.ts', 1);
 
   constructor(
     private readonly connection: Connection,
@@ -29,6 +34,10 @@ export class DatasetEditor {
     private readonly sources: SourceRegistry,
     private readonly store: TableStore,
   ) {}
+
+  close(): Promise<void> {
+    return this.formulas.close();
+  }
 
   /** A dataset with its draft. Throws ApiError `not-found`, and `not-allowed` for who does not see all of it. */
   async view(caller: Caller, name: string): Promise<DatasetView> {
@@ -71,7 +80,8 @@ export class DatasetEditor {
     const missing = registryFindings(definition, await this.sources.byId(tablesOf(definition)));
     // What is not there cannot be asked for anything else.
     if (missing.length > 0) return missing;
-    return withClient(this.connection.checks, (client) => checkDataset(client, definition));
+    const formulas = await this.formulas.runFor<FormulaFindings>(definition, LONGEST_CHECK);
+    return withClient(this.connection.checks, (client) => checkDataset(client, definition, formulas));
   }
 
   /** The reports that stand on what the draft changes, as drafts or as editions, and what they would miss. */

@@ -1,4 +1,4 @@
-import { EXHIBIT_QUESTIONS, promptMembers, scopeLabels, stillPossible, textValues } from '@bold-compass/core/answers';
+import { EXHIBIT_QUESTIONS, promptMembers, scopeLabels, stillPossible } from '@bold-compass/core/answers';
 import {
   membersRequestSchema,
   membersResponseSchema,
@@ -32,9 +32,9 @@ export function exhibitRoutes(reports: ReportReader): Route[] {
       params: reportParams,
       body: valuesRequestSchema,
       answer: valuesResponseSchema,
-      async handle({ params, body, caller }) {
+      async handle({ params, body, caller, signal }) {
         const { report, reader } = await reports.asked(caller, params.report, body);
-        return textValues(reports.context(reader, caller), body.measures, reports.conditions(report, reader, body));
+        return reports.values(caller, reader, body.measures, reports.conditions(report, reader, body), signal);
       },
     }),
     route({
@@ -93,9 +93,9 @@ export function exhibitRoutes(reports: ReportReader): Route[] {
         params: exhibitParams,
         body: question.request,
         answer: question.response,
-        async handle({ params, body, caller }) {
+        async handle({ params, body, caller, signal }) {
           const opened = await reports.exhibit(caller, params, stateSchema.parse(body), question.kinds);
-          return reports.answer(caller, question, opened, body);
+          return reports.answer(caller, question, opened, body, signal);
         },
       }),
     ),

@@ -26,6 +26,8 @@ export interface Route<Params extends z.ZodType = z.ZodType, Body extends z.ZodT
     caller: Caller;
     request: Request;
     response: Response;
+    /** Aborted when the caller waits no longer. */
+    signal: AbortSignal;
   }): Promise<z.input<Answer> | JsonAnswer> | z.input<Answer>;
 }
 
@@ -97,7 +99,9 @@ export function mount(app: Express, routes: Route[], callerOf: (request: Request
       if (writes) refuseUnwritable(request.body, 'request');
       const params = parsed(one.params, request.params, 'address');
       const body = parsed(one.body, request.body, 'request');
-      const answer = await one.handle({ params, body, caller: caller as Caller, request, response });
+      const leaving = new AbortController();
+      response.once('close', () => response.writableFinished || leaving.abort());
+      const answer = await one.handle({ params, body, caller: caller as Caller, request, response, signal: leaving.signal });
       if (answer instanceof JsonAnswer) sendJson(response, answer);
       else if (one.sends === undefined) response.json(answer);
     });

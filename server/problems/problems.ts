@@ -8,6 +8,7 @@ const PROBLEMS = {
   'report-invalid': { status: 422, title: 'This report document is not valid' },
   'question-invalid': { status: 422, title: 'This cannot be worked out' },
   'formula-invalid': { status: 422, title: 'A formula is not valid' },
+  'took-too-long': { status: 422, title: 'This took too long' },
   'too-large': { status: 422, title: 'This would be too large to draw' },
   'file-invalid': { status: 422, title: 'This file cannot be read' },
   'query-invalid': { status: 422, title: 'This query cannot be run' },

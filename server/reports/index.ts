@@ -4,5 +4,5 @@ export { SavedViews } from './saved-views.ts';
 export { Thumbnails } from './thumbnails.ts';
 export { ReportReader } from './report-reader.ts';
 export { checkAsked } from './scope.ts';
-export { isVisibleTo, visibleDocument } from './visible.ts';
+export { visibleDocument } from './visible.ts';
 export { audienceOf } from './audience.ts';

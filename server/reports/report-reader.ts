@@ -5,8 +5,10 @@ import {
   type AnswerContext,
   type Asked,
   type ExhibitQuestion,
+  type Reading,
   type PreparedTable,
 } from '@bold-compass/core/answers';
+import type { Watched } from '@bold-compass/core/api';
 import { isoDate } from '@bold-compass/core/calendar';
 import { reportFaults } from '@bold-compass/core/exhibits';
 import {
@@ -15,20 +17,31 @@ import {
   isDataExhibit,
   isSameDimension,
   withReportMeasures,
+  type Crosstab,
   type DataExhibit,
   type Dataset,
+  type KpiStrip,
   type ReaderScope,
   type Report,
 } from '@bold-compass/core/model';
 import { conditionsFor, initialReaderScope, promptValues } from '@bold-compass/core/prompts';
-import { ByteCache, createReaderMemory, DatasetReader, type Catalogue, type DatasetHead } from '../data/index.ts';
+import {
+  answerQuestion,
+  ByteCache,
+  createReaderMemory,
+  DatasetReader,
+  isVisibleTo,
+  type AnswerQuestion,
+  type Catalogue,
+  type DatasetHead,
+} from '../data/index.ts';
 import { ApiError } from '../problems/index.ts';
 import type { Caller } from '../people/index.ts';
 import type { DatasetSight } from './dataset-sight.ts';
 import { canCompose, datasetsIn, type Library, type StoredReport } from './library.ts';
 import { JsonAnswer, jsonBytes } from '../threads/index.ts';
 import { checkAsked } from './scope.ts';
-import { isVisibleTo, visibleDocument } from './visible.ts';
+import { visibleDocument } from './visible.ts';
 
 export const LOCALE = 'en-GB';
 /** Cross-tabs over live records that are kept put together; those over columns are kept by the threads that answer. */
@@ -158,6 +171,7 @@ export class ReportReader {
     question: ExhibitQuestion,
     { exhibit, reader, asked }: OpenExhibit<DataExhibit>,
     request: unknown,
+    signal?: AbortSignal,
   ): Promise<JsonAnswer> {
     const visible = await question.visible(exhibit, request, isVisibleTo(reader));
     const context = this.context(reader, caller);
@@ -169,8 +183,23 @@ export class ReportReader {
     const datasets = Object.fromEntries(
       await Promise.all(others.map(async (name) => [name, (await context.datasetOf?.(name)) ?? null] as const)),
     );
-    const answer = reader.answer({ path: question.path, exhibit, asked, request: visible, reports, datasets });
-    return answer ?? new JsonAnswer(jsonBytes(await question.answer(context, exhibit, asked, visible)));
+    return this.ask(caller, reader, { kind: 'exhibit', path: question.path, exhibit, asked, request: visible, reports, datasets }, signal);
+  }
+
+  /** The values that titles and texts of a report show. */
+  values(caller: Caller, reader: DatasetReader, measures: string[], asked: Asked, signal?: AbortSignal): Promise<JsonAnswer> {
+    return this.ask(caller, reader, { kind: 'values', measures, asked }, signal);
+  }
+
+  /** Where a watched figure stands. */
+  async reading(caller: Caller, { exhibit, reader, asked }: OpenExhibit<Crosstab | KpiStrip>, watched: Watched): Promise<Reading> {
+    return (await this.ask(caller, reader, { kind: 'reading', exhibit, asked, watched })).read() as Reading;
+  }
+
+  /** Asks in a thread where the records are here; records that are live are asked for where they are. */
+  private async ask(caller: Caller, reader: DatasetReader, question: AnswerQuestion, signal?: AbortSignal): Promise<JsonAnswer> {
+    const answer = reader.answer(question, { person: caller.seenBy ?? caller.person.id, signal });
+    return answer ?? new JsonAnswer(jsonBytes(await answerQuestion(question, this.context(reader, caller), reader)));
   }
 
   /** What is chosen before the caller chooses anything, in a report as they get it. */

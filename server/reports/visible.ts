@@ -1,7 +1,6 @@
-import { isCombined } from '@bold-compass/core/crosstab';
-import { kindOf, type IsVisiblePath } from '@bold-compass/core/exhibits';
+import { kindOf } from '@bold-compass/core/exhibits';
 import type { Prompt, Report } from '@bold-compass/core/model';
-import { withoutHidden, type DatasetReader, type IsVisible } from '../data/index.ts';
+import { isVisiblePath, isVisibleTo, withoutHidden, type DatasetReader, type IsVisible } from '../data/index.ts';
 
 /**
  * What comes from outside and names members, held against those that the person may see. A member that is not theirs is
@@ -9,22 +8,10 @@ import { withoutHidden, type DatasetReader, type IsVisible } from '../data/index
  * document goes through here; scopes go through `checkScope`.
  */
 
-type Path = readonly (string | null)[];
-
 const seenBy =
   (reader: DatasetReader): IsVisible =>
   (field, member) =>
     reader.isVisible(field, member);
-
-/** Whether each member of a path is one that the person may see. Missing members, all others and groups are no names. */
-export async function isVisiblePath(reader: DatasetReader, fields: readonly string[], path: Path): Promise<boolean> {
-  if (path.length > fields.length) return false;
-  for (const [level, member] of path.entries()) {
-    if (member === null || isCombined(member)) continue;
-    if (!(await reader.visibleMembers(fields[level])).has(member)) return false;
-  }
-  return true;
-}
 
 /**
  * A document as a reader gets it: members that conditions, orders and prompts of its maker name are left out where they
@@ -49,12 +36,6 @@ export async function visibleDocument(
   const rest = { ...report, exhibits: [], prompts: [] };
   return { ...((await withoutHidden(rest, seenBy(reader), [])) as Report), exhibits, prompts };
 }
-
-/** Whether a path is visible, over a reader's dataset. */
-export const isVisibleTo =
-  (reader: DatasetReader): IsVisiblePath =>
-  (fields, path) =>
-    isVisiblePath(reader, fields, path);
 
 /** A prompt without first choices that are not the reader's to see. */
 async function visiblePrompt(reader: DatasetReader, prompt: Prompt): Promise<Prompt> {

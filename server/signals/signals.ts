@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { Mail, Signals, Watch, WatchRequest } from '@bold-compass/core/api';
-import { AnswerError, readingOf, type Reading } from '@bold-compass/core/answers';
+import { AnswerError, type Reading } from '@bold-compass/core/answers';
 import type { State } from '@bold-compass/core/indicators';
 import { isDataExhibit, type Report } from '@bold-compass/core/model';
 import { and, asc, count, desc, eq, isNull, sql } from 'drizzle-orm';
@@ -8,7 +8,7 @@ import { drizzle } from 'drizzle-orm/node-postgres';
 import { inTransaction, tables, type Connection, type Database } from '../database/index.ts';
 import { privateOf, type Caller, type Sessions } from '../people/index.ts';
 import { ApiError } from '../problems/index.ts';
-import { isVisibleTo, type ReportReader } from '../reports/index.ts';
+import type { ReportReader } from '../reports/index.ts';
 
 const { watches, signals, mails } = tables;
 /** The title of the newest edition of the report that a row is about. */
@@ -236,13 +236,7 @@ export class SignalBox {
     const { report, reader } = await this.reports.asked(caller, id, { ...asked, draft: false });
     const exhibit = exhibitIn(report, exhibitId);
     const opened = await this.reports.opened(caller, report, reader, exhibit, asked);
-    const reading = await readingOf(
-      this.reports.context(opened.reader, caller),
-      opened.exhibit,
-      opened.asked,
-      watched,
-      isVisibleTo(opened.reader),
-    );
+    const reading = await this.reports.reading(caller, opened, watched);
     return { ...reading, isLive: opened.reader.dataset.facts.some(({ live }) => live) };
   }
 }

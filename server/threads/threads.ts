@@ -2,6 +2,7 @@ import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { move, Piscina, transferableSymbol, valueSymbol } from 'piscina';
+import { ApiError } from '../problems/index.ts';
 import { portable, revived } from './failures.ts';
 
 type Answered<Answer> = { answer: Answer } | { failure: ReturnType<typeof portable> };
@@ -29,21 +30,29 @@ export function answeringBytes<Task>(
   };
 }
 
+/** A question that was ended by its limit in time, in milliseconds. */
+export const tookTooLong = (longest: number): ApiError =>
+  new ApiError(
+    'took-too-long',
+    `This took longer than ${Math.round(longest / 1_000)} seconds and was ended. Choose a smaller scope, close levels, or make the formulas simpler.`,
+  );
+
 /** A pool of threads for one worker module, whose default export is made by `answering`. */
 export class Threads<Task> {
   private readonly pool: Piscina;
 
   /**
    * Built, the module lies beside the bundle under `built`; from source it is `source`, both as seen from `from`, the
-   * caller's `import.meta.url`. What runs from source takes built modules from the folder BOLD_COMPASS_THREADS names.
+   * caller's `import.meta.url`. `heapMegabytes` bounds what a thread keeps beside its columns. What runs from source takes built modules from the folder BOLD_COMPASS_THREADS names.
    */
-  constructor(from: string, built: string, source: string, most: number) {
+  constructor(from: string, built: string, source: string, most: number, { heapMegabytes }: { heapMegabytes?: number } = {}) {
     const folder = process.env.BOLD_COMPASS_THREADS;
     const bundle = folder ? join(folder, built) : fileURLToPath(new URL(built, from));
     const options = existsSync(bundle)
       ? { filename: bundle }
       : { filename: fileURLToPath(new URL(source, from)), execArgv: ['--import', 'tsx'] };
-    this.pool = new Piscina({ ...options, minThreads: 0, maxThreads: most, idleTimeout: 3_600_000 });
+    const limits = heapMegabytes === undefined ? {} : { resourceLimits: { maxOldGenerationSizeMb: heapMegabytes } };
+    this.pool = new Piscina({ ...options, minThreads: 0, maxThreads: most, idleTimeout: 3_600_000, ...limits });
     // A thread that ends between two tasks is replaced with the next one.
     this.pool.on('error', () => undefined);
   }
@@ -56,6 +65,14 @@ export class Threads<Task> {
     const answered = (await this.pool.run(task, options)) as Answered<Answer>;
     if ('failure' in answered) throw revived(answered.failure);
     return answered.answer;
+  }
+
+  /** As `run`, ended with its thread after so many milliseconds. Throws ApiError `took-too-long`. */
+  async runFor<Answer>(task: Task, longest: number): Promise<Answer> {
+    const signal = AbortSignal.timeout(longest);
+    return this.run<Answer>(task, { signal }).catch((error: unknown) => {
+      throw signal.aborted ? tookTooLong(longest) : error;
+    });
   }
 
   close(): Promise<void> {

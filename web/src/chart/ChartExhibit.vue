@@ -19,7 +19,7 @@ import {
   type ChartFigure,
 } from '@bold-compass/core/chart';
 import { pathKey, type OpenState } from '@bold-compass/core/crosstab';
-import { asCrosstab, fieldPlural, measureNamed, type Chart, type ChartSettings, type LinkPlace } from '@bold-compass/core/model';
+import { asCrosstab, fieldPlural, measureNamed, type Chart, type ChartSettings } from '@bold-compass/core/model';
 import { steppedWith } from '@bold-compass/core/exhibits';
 import { openSteps } from '@bold-compass/core/table';
 import { keepPreviousData, useQuery } from '@tanstack/vue-query';
@@ -29,6 +29,7 @@ import { ask } from '../api/client.ts';
 import CrosstabExhibit from '../crosstab/CrosstabExhibit.vue';
 import { useReport } from '../report/context.ts';
 import ExhibitShell from '../report/ExhibitShell.vue';
+import { useFigures, useFollow } from '../report/figures.ts';
 import ExhibitState from '../report/ExhibitState.vue';
 import { LOCALE } from '../report/state-words.ts';
 import { cellQuery, openQuery, readCrosstabState, toggled, type ChosenCell } from '../report/url-state.ts';
@@ -43,9 +44,11 @@ import { tileServerQuestion } from './tile-server-query.ts';
 import { shownFigures } from './shown-figures.ts';
 
 const props = defineProps<{ exhibit: Chart; number: number }>();
-const emit = defineEmits<{ drill: [from: LinkPlace] }>();
 const route = useRoute();
 const { report, asked, draft, versionOf, view, composing, change, navigate } = useReport();
+
+const figures = useFigures();
+const followLink = useFollow();
 
 /** The exhibit whose open members it shows: itself, or the cross-tab that it stays in step with. */
 const opened = computed(() => steppedWith(report.value.exhibits, props.exhibit) ?? props.exhibit);
@@ -186,10 +189,10 @@ const drawnCharts = computed(() => {
 });
 const isEmpty = computed(() => figure.value !== null && figure.value.series.every(({ values }) => values.every((value) => value === null)));
 
-const choose = (cell: ChosenCell | null): void => navigate(cellQuery(props.exhibit, cell), 'rewrite');
+const choose = (cell: ChosenCell | null): void => void figures.choose(props.exhibit, cell);
 function follow(cell: ChosenCell): void {
-  choose(cell);
-  emit('drill', 'cells');
+  const { side, top } = readCrosstabState(props.exhibit, route.query);
+  void followLink({ exhibit: props.exhibit, cell, dataset: view.value.dataset, standing: { side, top } }, 'cells');
 }
 /** Shows what is below a member alone: it, and all that it is in, stand open, and nothing else. */
 function openBelow(path: readonly (string | null)[]): void {
@@ -226,7 +229,7 @@ const takeBetter = (): void => change({ ...props.exhibit, chart: { ...props.exhi
 <template>
   <div v-if="isTable" class="as-table">
     <v-btn variant="plain" class="inline back-to-chart" @click="showAs(false)">Show chart</v-btn>
-    <CrosstabExhibit :exhibit="asCrosstab(exhibit)" :number="number" @drill="emit('drill', $event)" />
+    <CrosstabExhibit :exhibit="asCrosstab(exhibit)" :number="number" />
     <ForecastTable v-if="figure && exhibit.chart.forecast" :figure="figure" :interval="exhibit.chart.forecast.interval" />
   </div>
   <ExhibitShell

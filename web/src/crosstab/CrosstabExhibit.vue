@@ -8,18 +8,10 @@ import { computed, defineAsyncComponent, ref, shallowRef, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import { useReport } from '../report/context.ts';
 import ExhibitShell from '../report/ExhibitShell.vue';
+import { useFigures, useFollow } from '../report/figures.ts';
 import ExhibitState from '../report/ExhibitState.vue';
 import { LOCALE } from '../report/state-words.ts';
-import {
-  cellQuery,
-  emptyQuery,
-  openQuery,
-  orderQuery,
-  readCrosstabState,
-  toggled,
-  type ChosenCell,
-  type Orders,
-} from '../report/url-state.ts';
+import { emptyQuery, openQuery, orderQuery, readCrosstabState, toggled, type ChosenCell, type Orders } from '../report/url-state.ts';
 import CrosstabGrid from './CrosstabGrid.vue';
 import CrosstabLegend from './CrosstabLegend.vue';
 import { useWindows, type Question, type Viewport } from './windows.ts';
@@ -30,9 +22,11 @@ const RowMeasureMenu = defineAsyncComponent(() => import('../compose/RowMeasureM
 const RowMenu = defineAsyncComponent(() => import('./RowMenu.vue'));
 const MemberMenu = defineAsyncComponent(() => import('../compose/MemberMenu.vue'));
 const props = defineProps<{ exhibit: Crosstab; number: number }>();
-const emit = defineEmits<{ drill: [from: LinkPlace] }>();
 const route = useRoute();
 const { report, asked, draft, versionOf, view, composing, change, navigate } = useReport();
+
+const figures = useFigures();
+const followLink = useFollow();
 
 const state = computed(() => readCrosstabState(props.exhibit, route.query));
 const viewport = ref<Viewport>({ firstRow: 0, lastRow: 40, firstColumn: 0, lastColumn: 12 });
@@ -94,11 +88,11 @@ const units = computed(() => {
 const setOpen = (which: 'side' | 'top', open: OpenState): void => navigate(openQuery(props.exhibit, which, open), 'step');
 const toggle = (which: 'side' | 'top', header: Header): void => setOpen(which, toggled(state.value[which].open, header.path));
 const foldTo = (which: 'side' | 'top', depth: number): void => setOpen(which, { depth, exceptions: [] });
-const choose = (cell: ChosenCell | null): void => navigate(cellQuery(props.exhibit, cell), 'rewrite');
+const choose = (cell: ChosenCell | null): void => void figures.choose(props.exhibit, cell);
 /** A click on a number that is chosen follows its first link; one on a label that leads somewhere does so at once. */
 function follow(cell: ChosenCell, from: LinkPlace): void {
-  choose(cell);
-  emit('drill', from);
+  const { side, top } = state.value;
+  void followLink({ exhibit: props.exhibit, cell, dataset: view.value.dataset, standing: { side, top } }, from);
 }
 const order = (which: 'side' | 'top', value: Orders): void => navigate(orderQuery(props.exhibit, which, value), 'step');
 const switchEmpty = (which: 'side' | 'top'): void => navigate(emptyQuery(props.exhibit, state.value, which), 'step');
@@ -121,8 +115,9 @@ function onKey(event: KeyboardEvent, at: { row: Header | undefined; column: Head
   else if (key === 'o' && measure && column)
     order('side', { by: 'measure', measure, at: column.path.filter((member): member is string => member !== null), direction: 'desc' });
   else if ((key === 'w' || event.key === 'Enter') && canChoose(row) && canChoose(column) && measure) {
-    choose({ side: row.path, top: column.path, measure });
-    if (event.key === 'Enter') emit('drill', 'cells');
+    const cell = { side: row.path, top: column.path, measure };
+    if (event.key === 'Enter') follow(cell, 'cells');
+    else choose(cell);
   } else if (event.key === 'Escape') choose(null);
   else return;
   event.preventDefault();

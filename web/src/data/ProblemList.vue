@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Choice, Problem } from '@bold-compass/core/imports';
-import Papa from 'papaparse';
 import { figure } from './use-import.ts';
+import { saveCsv } from '../shell/save-file.ts';
 import FoldedPart from '../shell/FoldedPart.vue';
 
 /** Everything that does not fit, counted over the whole file, with a choice for each. */
@@ -17,15 +17,10 @@ const WORDS: Record<Choice, (problem: Problem) => string> = {
   cut: () => 'Cut or fill the row',
 };
 
-/** The examples as a file to work through elsewhere. Cells that a spreadsheet would run as formulas are written as texts. */
+/** The examples as a file to work through elsewhere. */
 function download(problem: Problem): void {
   const rows = problem.examples.map(({ row, text }) => ({ row, column: problem.column, text }));
-  const csv = Papa.unparse(rows, { escapeFormulae: true });
-  const link = document.createElement('a');
-  link.href = URL.createObjectURL(new Blob([`\ufeff${csv}\r\n`], { type: 'text/csv' }));
-  link.download = 'does-not-fit.csv';
-  link.click();
-  URL.revokeObjectURL(link.href);
+  saveCsv('does-not-fit.csv', rows);
 }
 </script>
 

@@ -3,14 +3,14 @@ import { accessViewSchema, membersResponseSchema, type AccessView } from '@bold-
 import { fieldLabel, type Dataset } from '@bold-compass/core/model';
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, ref, shallowRef, watch } from 'vue';
-import { useRouter } from 'vue-router';
 import { ApiProblem, ask } from '../api/client.ts';
 import { useViewAs } from '../api/view-as.ts';
 import ProblemState from '../report/ProblemState.vue';
+import { useGoOn } from '../shell/go-on.ts';
 
 /** Who sees which members of the dataset; a rule on a level holds for everything below it. */
 const props = defineProps<{ dataset: Dataset; report: string | null }>();
-const router = useRouter();
+const goOn = useGoOn();
 const queries = useQueryClient();
 const { data: view, error } = useQuery({
   queryKey: computed(() => ['access', props.dataset.name]),
@@ -74,7 +74,7 @@ const { begin } = useViewAs();
 async function lookAs(person: AccessView['people'][number]): Promise<void> {
   begin(person.id, person.name);
   queries.clear();
-  await router.push('/reports');
+  await goOn('/reports');
 }
 
 const MANAGER_HEADERS = [

@@ -17,7 +17,7 @@ import { dimensionOver, namesTaken, withFact } from '@bold-compass/core/modellin
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { onKeyStroke } from '@vueuse/core';
 import { computed, ref, shallowRef } from 'vue';
-import { useRoute, useRouter } from 'vue-router';
+import { useRoute } from 'vue-router';
 import { z } from 'zod';
 import { ApiProblem, ask } from '../api/client.ts';
 import { TYPE_NAMES } from '../data/type-names.ts';
@@ -33,11 +33,12 @@ import FieldTable from './FieldTable.vue';
 import FindingList from './FindingList.vue';
 import ModelPicture from './ModelPicture.vue';
 import RememberedTexts from './RememberedTexts.vue';
+import { useGoOn } from '../shell/go-on.ts';
 
 const props = defineProps<{ view: DatasetView }>();
 const emit = defineEmits<{ reload: [] }>();
 const queries = useQueryClient();
-const router = useRouter();
+const goOn = useGoOn();
 const { name } = props.view.applied;
 const path = `/datasets/${name}`;
 
@@ -187,7 +188,7 @@ const remove = (): Promise<void> =>
   attempt(async () => {
     await ask(z.object({}), 'DELETE', path);
     await queries.invalidateQueries({ queryKey: ['datasets'] });
-    await router.push({ name: 'data' });
+    await goOn({ name: 'data' });
   });
 onKeyStroke(['z', 'Z'], (event) => {
   if (!(event.ctrlKey || event.metaKey) || (event.target as HTMLElement).closest('input, textarea')) return;

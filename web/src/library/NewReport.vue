@@ -4,14 +4,14 @@ import { LAYOUTS, type LayoutId } from '@bold-compass/core/modelling';
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { useFileDialog } from '@vueuse/core';
 import { ref, watch } from 'vue';
-import { useRouter } from 'vue-router';
 import { z } from 'zod';
 import { ApiProblem, ask } from '../api/client.ts';
+import { useGoOn } from '../shell/go-on.ts';
 
 /** Begins a report: its title, what data it is about, and how it begins; or takes a document in. */
 defineProps<{ folders: string[] }>();
 const open = defineModel<boolean>({ required: true });
-const router = useRouter();
+const goOn = useGoOn();
 const queries = useQueryClient();
 
 const title = ref('');
@@ -32,7 +32,7 @@ async function attempt(path: string, body: () => Promise<unknown>): Promise<void
     const { id } = await ask(madeReportSchema, 'POST', path, await body());
     open.value = false;
     void queries.invalidateQueries({ queryKey: ['reports'] });
-    await router.push({ name: 'report', params: { report: id }, query: { compose: '' } });
+    await goOn({ name: 'report', params: { report: id }, query: { compose: '' } });
   } catch (problem) {
     message.value = problem instanceof ApiProblem ? problem.message : 'This file holds no report. Choose a document that was saved here.';
   }

@@ -1,15 +1,16 @@
 import { madeReportSchema, reportDocumentSchema, reportViewSchema, savedSchema, type ReportSummary } from '@bold-compass/core/api';
 import { useQueryClient } from '@tanstack/vue-query';
 import { ref } from 'vue';
-import { useRouter } from 'vue-router';
 import { z } from 'zod';
 import { ApiProblem, ask } from '../api/client.ts';
+import { saveText } from '../shell/save-file.ts';
+import { useGoOn } from '../shell/go-on.ts';
 
 const done = z.object({});
 
 /** What can be done with a report in the library; `message` says why something did not work. */
 export function useReportActions() {
-  const router = useRouter();
+  const goOn = useGoOn();
   const queries = useQueryClient();
   const message = ref('');
   /** The report that was deleted last, for as long as it can be restored here. */
@@ -40,7 +41,7 @@ export function useReportActions() {
       attempt(async () => {
         const { id } = await ask(madeReportSchema, 'POST', `/reports/${report.id}/copy`, {});
         void changed();
-        await router.push({ name: 'report', params: { report: id }, query: { compose: '' } });
+        await goOn({ name: 'report', params: { report: id }, query: { compose: '' } });
       }),
     remove: (report: ReportSummary): Promise<boolean> =>
       attempt(async () => {
@@ -67,11 +68,7 @@ export function useReportActions() {
     save: (report: ReportSummary): Promise<boolean> =>
       attempt(async () => {
         const file = await ask(reportDocumentSchema, 'GET', `/reports/${report.id}/document`);
-        const link = document.createElement('a');
-        link.href = URL.createObjectURL(new Blob([`${JSON.stringify(file.report, null, 2)}\n`], { type: 'application/json' }));
-        link.download = `${report.id}.json`;
-        link.click();
-        URL.revokeObjectURL(link.href);
+        saveText(`${report.id}.json`, 'application/json', `${JSON.stringify(file.report, null, 2)}\n`);
       }),
   };
 }

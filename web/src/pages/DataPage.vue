@@ -3,7 +3,6 @@ import { connectionViewSchema, datasetSummarySchema, SIMULATED_TILES, importView
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { useFileDialog } from '@vueuse/core';
 import { computed, ref } from 'vue';
-import { useRouter } from 'vue-router';
 import { z } from 'zod';
 import { ApiProblem, ask } from '../api/client.ts';
 import { useSession } from '../api/session.ts';
@@ -13,8 +12,9 @@ import TileServerForm from '../data/TileServerForm.vue';
 import ExhibitState from '../report/ExhibitState.vue';
 import ProblemState from '../report/ProblemState.vue';
 import { LOCALE } from '../report/state-words.ts';
+import { useGoOn } from '../shell/go-on.ts';
 
-const router = useRouter();
+const goOn = useGoOn();
 const {
   data: datasets,
   error,
@@ -87,7 +87,7 @@ function take(files: FileList | null | undefined): void {
     const form = new FormData();
     form.append('file', file);
     const { id } = await ask(importViewSchema, 'POST', '/imports', form);
-    await router.push({ name: 'import', params: { id } });
+    await goOn({ name: 'import', params: { id } });
   });
 }
 

@@ -2,7 +2,6 @@
 import { importDoneSchema, sourceViewSchema, type ImportTarget as Target } from '@bold-compass/core/api';
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, ref, shallowRef, watch } from 'vue';
-import { useRouter } from 'vue-router';
 import { z } from 'zod';
 import { ApiProblem, ask } from '../api/client.ts';
 import ImportTable from '../data/ImportTable.vue';
@@ -14,10 +13,11 @@ import WorkProgress from '../data/WorkProgress.vue';
 import { figure, useImport } from '../data/use-import.ts';
 import ExhibitState from '../report/ExhibitState.vue';
 import ProblemState from '../report/ProblemState.vue';
+import { useGoOn } from '../shell/go-on.ts';
 
 /** One screen for a file on its way in: how it is read, what it will be, what does not fit. */
 const props = defineProps<{ id: string }>();
-const router = useRouter();
+const goOn = useGoOn();
 const queries = useQueryClient();
 const { view, failure, message, chosen, problems, stopping, change, read, follow, stage, cancel, refresh, forget } = useImport(props.id);
 
@@ -75,14 +75,14 @@ const commit = (agreed = false): Promise<void> =>
     });
     forget();
     void queries.invalidateQueries();
-    if (done.report) await router.push({ name: 'report', params: { report: done.report }, query: { compose: '' } });
-    else await router.push({ name: 'data' });
+    if (done.report) await goOn({ name: 'report', params: { report: done.report }, query: { compose: '' } });
+    else await goOn({ name: 'data' });
   });
 const discard = (): Promise<void> =>
   attempt(async () => {
     await ask(z.object({}), 'DELETE', `/imports/${props.id}`);
     forget();
-    await router.push({ name: 'data' });
+    await goOn({ name: 'data' });
   });
 /** The dataset whose members the columns of a later file name. */
 const followedDataset = computed(() => sources.value?.find(({ id }) => id === view.value?.follows?.source)?.recipe?.bindings[0]?.dataset);

@@ -12,7 +12,6 @@ import {
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { watchDebounced } from '@vueuse/core';
 import { computed, defineAsyncComponent, ref, shallowRef, useTemplateRef, watch } from 'vue';
-import { useRouter } from 'vue-router';
 import { z } from 'zod';
 import { ApiProblem, ask } from '../api/client.ts';
 import {} from '../data/joined-query.ts';
@@ -24,12 +23,13 @@ import TableBrowser from '../data/TableBrowser.vue';
 import PreviewTable from '../data/PreviewTable.vue';
 import { TYPE_NAMES } from '../data/type-names.ts';
 import ProblemState from '../report/ProblemState.vue';
+import { useGoOn } from '../shell/go-on.ts';
 
 const SqlEditor = defineAsyncComponent(() => import('../data/SqlEditor.vue'));
 
 /** A source from another database: its tables at the left, the query in the middle, what it answers below. */
 const props = defineProps<{ connection?: string; source?: string }>();
-const router = useRouter();
+const goOn = useGoOn();
 const queries = useQueryClient();
 
 const { data: connections, error } = useQuery({
@@ -142,8 +142,7 @@ const importSource = (): Promise<void> =>
       origin: { kind: 'sql', ...origin.value },
       live: live.value,
     });
-    // Who went elsewhere meanwhile is not taken away from there.
-    if (router.currentRoute.value.name === 'query') await router.push({ name: 'source', params: { source } });
+    await goOn({ name: 'source', params: { source } });
   });
 const rewrite = (): Promise<void> =>
   attempt('Saving …', async () => {
@@ -157,7 +156,7 @@ const rewrite = (): Promise<void> =>
     );
     forget();
     await queries.invalidateQueries();
-    await router.push({ name: 'source', params: { source: props.source! } });
+    await goOn({ name: 'source', params: { source: props.source! } });
   });
 const example = computed(() => exampleQuery(tables.value ?? []));
 </script>

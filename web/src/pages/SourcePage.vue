@@ -3,7 +3,6 @@ import { driftSchema, loadSchema, sourceViewSchema, type Drift, type Load, type 
 import type { Choice } from '@bold-compass/core/imports';
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, ref, shallowRef, watch } from 'vue';
-import { useRouter } from 'vue-router';
 import { z } from 'zod';
 import { ApiProblem, ask } from '../api/client.ts';
 import WorkProgress from '../data/WorkProgress.vue';
@@ -12,11 +11,12 @@ import { figure } from '../data/use-import.ts';
 import ExhibitState from '../report/ExhibitState.vue';
 import ProblemState from '../report/ProblemState.vue';
 import { LOCALE } from '../report/state-words.ts';
+import { useGoOn } from '../shell/go-on.ts';
 
 /** Records that were brought in: where from, when, and what happened each time. */
 const props = defineProps<{ source: string }>();
 const queries = useQueryClient();
-const router = useRouter();
+const goOn = useGoOn();
 
 const {
   data: sources,
@@ -94,7 +94,7 @@ const decided = computed(
 const remove = (): Promise<void> =>
   attempt(async () => {
     await ask(z.object({}), 'DELETE', `/sources/${props.source}`);
-    await router.push({ name: 'data' });
+    await goOn({ name: 'data' });
     await queries.invalidateQueries({ queryKey: ['sources'] });
   });
 const schedule = computed(() => view.value?.schedule ?? '');

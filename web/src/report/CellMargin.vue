@@ -1,15 +1,14 @@
 <script setup lang="ts">
-import { explanationSchema, type Explanation, type Standing as TableStanding } from '@bold-compass/core/api';
+import type { Explanation } from '@bold-compass/core/api';
 import { cellText, countWords, figureText, signedPercent, unitWords } from '@bold-compass/core/format';
 import { dayLabel, parseIsoDate } from '@bold-compass/core/calendar';
-import { combinedWords, isCombined, measureInRow, placedOnSide } from '@bold-compass/core/crosstab';
+import { combinedWords, isCombined, placedOnSide } from '@bold-compass/core/crosstab';
 import { goesByPlace, planMeasure } from '@bold-compass/core/formula';
 import { proposedLook } from '@bold-compass/core/modelling';
-import { fieldLabel, fieldPlural, measureNamed, type CellExhibit, type Dataset, type Scope } from '@bold-compass/core/model';
+import { fieldLabel, fieldPlural, measureNamed, type Scope } from '@bold-compass/core/model';
 import { SUMMARY_WORDS } from '@bold-compass/core/table';
 import { keepPreviousData, useQuery } from '@tanstack/vue-query';
-import { computed, defineAsyncComponent, ref, shallowRef, watch } from 'vue';
-import { ask } from '../api/client.ts';
+import { computed, defineAsyncComponent, shallowRef } from 'vue';
 import PinControlTotal from '../control-totals/PinControlTotal.vue';
 import { provideReport, useReport } from './context.ts';
 import ProblemState from './ProblemState.vue';
@@ -17,50 +16,32 @@ import WatchButton from './WatchButton.vue';
 import { LOCALE } from './state-words.ts';
 import { useFollowing } from './following.ts';
 import { useLinks } from './links.ts';
-import type { ChosenCell } from './url-state.ts';
+import { explanationQuery, measureShown, standingOf, type ChosenFigure } from './explanation-query.ts';
 
 const RowMenu = defineAsyncComponent(() => import('../crosstab/RowMenu.vue'));
 const CellRecords = defineAsyncComponent(() => import('./CellRecords.vue'));
 
 /** The margin about the chosen cell: what it is, why it is so, what it is made of, what it stands against, where it leads. */
-const props = defineProps<{ dataset: Dataset; exhibit: CellExhibit; cell: ChosenCell; standing: TableStanding }>();
+const { figure } = defineProps<{ figure: ChosenFigure }>();
 const emit = defineEmits<{ close: [] }>();
+/** Whether the records behind the figure are open. */
+const recordsShown = defineModel<boolean>('records', { required: true });
 const outer = useReport();
+const exhibit = computed(() => figure.exhibit);
+const cell = computed(() => figure.cell);
+const dataset = computed(() => figure.dataset);
 /** The dataset that the cell is answered from, with measures that are there for its exhibit alone. */
-const view = computed(() => ({ ...outer.view.value, dataset: props.dataset }));
-const { report, scope, draft, versionOf, label, setScope, resetScope } = provideReport({ ...outer, view });
-const asked = useFollowing(() => props.exhibit);
+const view = computed(() => ({ ...outer.view.value, dataset: dataset.value }));
+const { report, scope, label, setScope, resetScope } = provideReport({ ...outer, view });
+const asked = useFollowing(() => exhibit.value);
 
-/** Totals that are worked out of what is shown, and formulas that go by the order of members, hang on how the table stands. */
-/** The measure that stands in the cell: in rows of some levels another than its column's. */
-const shownName = computed(() => {
-  const own = props.exhibit.cells.find((cell) => cell.measure === props.cell.measure);
-  return (own && measureInRow(own, props.exhibit.side.fields, props.cell.side.length)) ?? props.cell.measure;
-});
+const shownName = computed(() => measureShown(figure));
 const plan = computed(() => planMeasure(view.value.dataset, shownName.value));
-const standing = computed(() =>
-  goesByPlace(plan.value.cell) || props.exhibit.cells.some(({ measure: name, totals }) => name === props.cell.measure && totals)
-    ? props.standing
-    : undefined,
-);
+const standing = computed(() => standingOf(figure));
+const question = computed(() => explanationQuery(outer, figure, asked.value));
 const { data, error, isPlaceholderData, refetch } = useQuery({
-  queryKey: computed(() => [
-    'explain',
-    report.value.id,
-    versionOf(props.exhibit.id),
-    props.exhibit.id,
-    asked.value,
-    props.cell,
-    standing.value,
-  ]),
-  queryFn: ({ signal }) =>
-    ask(
-      explanationSchema,
-      'POST',
-      `/reports/${report.value.id}/exhibits/${props.exhibit.id}/explain`,
-      { ...props.cell, standing: standing.value, ...asked.value, draft: draft.value },
-      signal,
-    ),
+  queryKey: computed(() => question.value.queryKey),
+  queryFn: (context) => question.value.queryFn(context),
   placeholderData: keepPreviousData,
 });
 
@@ -80,7 +61,7 @@ const canPin = computed(
 );
 /** Where the cell is down the side: also below a member that was opened by a level of its own. */
 const sidePlace = computed(
-  () => placedOnSide(props.exhibit, props.cell.side) ?? { fields: props.exhibit.side.fields, path: [...props.cell.side] },
+  () => placedOnSide(exhibit.value, cell.value.side) ?? { fields: exhibit.value.side.fields, path: [...cell.value.side] },
 );
 /** The members of the row that can be chosen in the scope line; none where one is missing or stands for several. */
 const rowMembers = computed((): Scope | null => {
@@ -99,8 +80,8 @@ function onlyThis(): void {
 
 /** A figure that is judged can be watched. */
 const isJudged = computed(() => {
-  const { indicator } = props.exhibit.cells.find((one) => one.measure === props.cell.measure) ?? {};
-  return indicator !== undefined && shownName.value === props.cell.measure;
+  const { indicator } = exhibit.value.cells.find((one) => one.measure === cell.value.measure) ?? {};
+  return indicator !== undefined && shownName.value === cell.value.measure;
 });
 /** Where the menu of the row is open. */
 const rowMenu = shallowRef<[number, number] | null>(null);
@@ -108,35 +89,29 @@ function openRowMenu(event: MouseEvent): void {
   const { left, bottom } = (event.currentTarget as HTMLElement).getBoundingClientRect();
   rowMenu.value = [left, bottom];
 }
-/** Whether the records behind the figure are open. */
-const recordsShown = ref(false);
-watch(
-  () => props.cell,
-  (now, before) => JSON.stringify(now) !== JSON.stringify(before) && (recordsShown.value = false),
-);
 const measure = computed(() => measureNamed(view.value.dataset, shownName.value));
 /** What the cell holds where it is no number. */
 const textWords = computed(() => {
   const text = data.value?.text;
   return text !== undefined && plan.value.type === 'date' ? dayLabel(parseIsoDate(text)!, LOCALE) : text;
 });
-const format = computed(() => props.exhibit.cells.find((cell) => cell.measure === shownName.value)?.format ?? measure.value.format);
+const format = computed(() => exhibit.value.cells.find((own) => own.measure === shownName.value)?.format ?? measure.value.format);
 
 /** The words for the member of the row. */
 const rowWords = computed(() => {
   const { fields, path } = sidePlace.value;
   const [field, member] = [fields[path.length - 1], path.at(-1)];
   if (member === undefined) return '';
-  return combinedWords(view.value.dataset, field, props.exhibit.side.levels[field], member) ?? memberWords(field, member);
+  return combinedWords(view.value.dataset, field, exhibit.value.side.levels[field], member) ?? memberWords(field, member);
 });
 const place = computed(() => {
-  const side = props.cell.side.at(-1);
-  const top = props.cell.top.at(-1);
-  const [rows, columns] = [props.exhibit.side.fields, props.exhibit.top.fields];
+  const side = cell.value.side.at(-1);
+  const top = cell.value.top.at(-1);
+  const [rows, columns] = [exhibit.value.side.fields, exhibit.value.top.fields];
   const whole = rows[0] ? `All ${fieldPlural(view.value.dataset, rows[0])}` : '';
   const row = side === undefined ? whole : rowWords.value;
-  const field = columns[props.cell.top.length - 1];
-  const combined = top === undefined ? undefined : combinedWords(view.value.dataset, field, props.exhibit.top.levels[field], top);
+  const field = columns[cell.value.top.length - 1];
+  const combined = top === undefined ? undefined : combinedWords(view.value.dataset, field, exhibit.value.top.levels[field], top);
   const column = top === undefined ? '' : (combined ?? label.value(field, top));
   return [row, column].filter((word) => word !== '').join(', ');
 });
@@ -298,7 +273,7 @@ const readable = (formula: string): string => formula.replaceAll(' * ', ' × ').
         @close="rowMenu = null"
       />
 
-      <section v-if="data.drills.length" aria-labelledby="drills">
+      <section v-if="data.drills.length && !isPlaceholderData" aria-labelledby="drills">
         <h3 id="drills">Drill through to</h3>
         <template v-for="(drill, index) in data.drills" :key="index">
           <p v-if="drill.reason" class="muted">{{ drill.label }}: {{ drill.reason }}</p>
@@ -307,7 +282,6 @@ const readable = (formula: string): string => formula.replaceAll(' * ', ' × ').
             v-else
             class="drill"
             v-bind="drill.to === 'records' ? { type: 'button' } : { href: hrefOf(drill), rel: 'noopener noreferrer' }"
-            :data-drill="drill.from"
             @click="followDrill($event, drill)"
           >
             <span>{{ drill.label }}</span>

@@ -5,11 +5,11 @@ import { factNamed, measureNamed, type CellExhibit } from '@bold-compass/core/mo
 import { listColumns, listLine } from '@bold-compass/core/table';
 import { mdiClose, mdiDownload } from '@mdi/js';
 import { keepPreviousData, useQuery } from '@tanstack/vue-query';
-import Papa from 'papaparse';
 import { computed, onBeforeUnmount, ref } from 'vue';
 import { ask } from '../api/client.ts';
 import { useReport } from './context.ts';
 import { useFollowing } from './following.ts';
+import { saveCsv } from '../shell/save-file.ts';
 import ProblemState from './ProblemState.vue';
 import { LOCALE } from './state-words.ts';
 import type { ChosenCell } from './url-state.ts';
@@ -81,12 +81,7 @@ async function download(): Promise<void> {
       // Values as they are: a file is for calculating on.
       for (const row of part.rows) if (row.kind === 'record') lines.push(columns.value.map(({ index }) => row.values[index]));
     }
-    const blob = new Blob(['\ufeff', Papa.unparse(lines, { escapeFormulae: true })], { type: 'text/csv;charset=utf-8' });
-    const link = document.createElement('a');
-    link.href = URL.createObjectURL(blob);
-    link.download = `${props.place} ${own.value?.label ?? 'records'}.csv`.replaceAll(/[\\/:*?"<>|]/g, ' ');
-    link.click();
-    URL.revokeObjectURL(link.href);
+    saveCsv(`${props.place} ${own.value?.label ?? 'records'}.csv`, lines);
   } catch (failure) {
     if (!stop.signal.aborted) problem.value = failure instanceof Error ? failure.message : 'The file could not be made. Try again.';
   } finally {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { withAggregations } from '@bold-compass/core/crosstab';
 import type { Path } from '@bold-compass/core/api';
-import { isCellExhibit, isDataExhibit, type Axis, type Exhibit, type LinkPlace } from '@bold-compass/core/model';
+import { isCellExhibit, isDataExhibit, type Axis, type Exhibit } from '@bold-compass/core/model';
 import { followedPlace, followersOf } from '@bold-compass/core/prompts';
 import { computed } from 'vue';
 import { useRoute } from 'vue-router';
@@ -12,7 +12,6 @@ import { readCrosstabState } from './url-state.ts';
 
 /** Any exhibit, with the dataset that it answers from. */
 const props = defineProps<{ exhibit: Exhibit; number: number }>();
-const emit = defineEmits<{ drill: [from: LinkPlace] }>();
 const outer = useReport();
 const route = useRoute();
 
@@ -44,7 +43,7 @@ const clear = (): void => outer.navigate({ [`${props.exhibit.id}.cell`]: undefin
     Chosen: <strong>{{ followed }}</strong> — the exhibits that follow show only this.
     <v-btn variant="plain" class="inline" @click="clear">Clear</v-btn>
   </p>
-  <component :is="EXHIBIT_VIEWS[own.exhibit.kind]" :exhibit="own.exhibit" :number="number" @drill="emit('drill', $event)" />
+  <component :is="EXHIBIT_VIEWS[own.exhibit.kind]" :exhibit="own.exhibit" :number="number" />
 </template>
 
 <style scoped>

@@ -1,15 +1,14 @@
 <script setup lang="ts">
 import { controlTotalSchema, madeReportSchema, type ReportView } from '@bold-compass/core/api';
 import { dayLabel, parseIsoDate } from '@bold-compass/core/calendar';
-import { withAggregations } from '@bold-compass/core/crosstab';
-import { isCellExhibit, isDataExhibit, withReportMeasures, type Exhibit, type LinkPlace, type Report } from '@bold-compass/core/model';
+import { isCellExhibit, isDataExhibit, withReportMeasures, type Exhibit, type Report } from '@bold-compass/core/model';
 import { exhibitAsChosen, inStep, kindOf } from '@bold-compass/core/exhibits';
 import { promptTitle, promptValues, unanswered } from '@bold-compass/core/prompts';
 import { listWords } from '@bold-compass/core/format';
 import { useMediaQuery } from '@vueuse/core';
 import { mdiChartLine, mdiFormatListText, mdiGauge, mdiTable } from '@mdi/js';
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
-import { computed, defineAsyncComponent, nextTick, onMounted, ref, shallowRef } from 'vue';
+import { computed, defineAsyncComponent, onMounted, ref, shallowRef } from 'vue';
 import { useRoute, useRouter, type LocationQueryRaw } from 'vue-router';
 import { z } from 'zod';
 import { ask } from '../api/client.ts';
@@ -26,11 +25,11 @@ import { pageQuery, usePages } from './pages.ts';
 import ScopeLine from '../prompts/ScopeLine.vue';
 import { useReaderScope } from './reader-scope.ts';
 import { useMemberLabels } from './member-labels.ts';
+import { useGoOn } from '../shell/go-on.ts';
 import TitleBlock from './TitleBlock.vue';
 import { cutTrail, trailTo } from './trail.ts';
 import { LOCALE } from './state-words.ts';
-import { varianceTable } from '@bold-compass/core/variance';
-import { cellQuery, readCrosstabState, readVarianceCell } from './url-state.ts';
+import { provideFigures } from './figures.ts';
 import { useValues } from './values.ts';
 
 // The margin is fetched with the first figure that is chosen, and what is only there while composing then.
@@ -50,6 +49,7 @@ const emit = defineEmits<{ reload: [] }>();
 const route = useRoute();
 const router = useRouter();
 const queries = useQueryClient();
+const goOn = useGoOn();
 
 const draft = useDraft(props.loaded);
 const report = computed((): Report => (props.composing ? draft.report.value : props.loaded.report));
@@ -146,7 +146,7 @@ function published(number: number): void {
 async function keepBoth(): Promise<void> {
   const copy = { ...report.value, title: `${report.value.title} (mine)` };
   const { id } = await ask(madeReportSchema, 'POST', '/reports/import', { report: copy });
-  await router.push({ name: 'report', params: { report: id }, query: { compose: '' } });
+  await goOn({ name: 'report', params: { report: id }, query: { compose: '' } });
 }
 
 const { page, exhibits: onPage } = usePages(report);
@@ -165,27 +165,10 @@ const turn = (id: string): void => {
 const canShow = (exhibit: Exhibit): boolean =>
   !isDataExhibit(exhibit) || exhibit.dataset === undefined || datasets.value[exhibit.dataset] !== undefined;
 
-const inCells = computed(() => report.value.exhibits.filter(isCellExhibit).map((exhibit) => asShown(exhibit)));
-const chosen = computed(() => {
-  if (props.composing) return null;
-  for (const exhibit of inCells.value) {
-    const { cell, ...standing } = readCrosstabState(exhibit, route.query);
-    const own = datasets.value[exhibit.dataset ?? report.value.dataset] ?? dataset.value;
-    if (cell) return { ...withAggregations(own, exhibit), cell, standing };
-  }
-  for (const exhibit of report.value.exhibits) {
-    if (exhibit.kind !== 'variance') continue;
-    const cell = readVarianceCell(exhibit, route.query);
-    const own = datasets.value[exhibit.dataset ?? report.value.dataset] ?? dataset.value;
-    if (!cell) continue;
-    const table = varianceTable(own, asShown(exhibit), cell.along);
-    const { side, top } = readCrosstabState(table.exhibit, {});
-    return { ...table, cell, standing: { side, top } };
-  }
-  return null;
-});
+const hasCells = computed(() => report.value.exhibits.some(isCellExhibit));
+const { chosen, choose, recordsShown } = provideFigures({ report, view, navigate }, onPage, asShown);
 function closeMargin(): void {
-  if (chosen.value) navigate(cellQuery(chosen.value.exhibit, null), 'rewrite');
+  if (chosen.value) choose(chosen.value.exhibit, null);
 }
 
 // Ready before the first figure is chosen.
@@ -218,15 +201,6 @@ const placeOf = ({ width, height, kind }: Exhibit): Record<string, string> => ({
   gridColumn: `span ${width}`,
   ...(height ? (kind === 'chart' ? { minHeight: `${height}px` } : { height: `${height}px`, overflow: 'auto' }) : {}),
 });
-async function followDrill(from: LinkPlace = 'cells'): Promise<void> {
-  // The margin fetches what the cell leads to; the first link is followed as soon as it is there.
-  for (let tries = 0; tries < 40; tries++) {
-    await nextTick();
-    const link = document.querySelector<HTMLElement>(`[data-drill=${from}]`);
-    if (link && !document.querySelector('.about.waiting')) return link.click();
-    await new Promise((resolve) => setTimeout(resolve, 50));
-  }
-}
 
 /** What an empty page offers to begin with. */
 const BEGINNINGS = [
@@ -286,7 +260,7 @@ useReportKeys({
             <ExhibitHost :exhibit="exhibit" :number="numbered.indexOf(exhibit.id) + 1" />
           </ExhibitFrame>
           <div v-else-if="canShow(exhibit)" class="placed" :style="placeOf(exhibit)">
-            <ExhibitHost :exhibit="exhibit" :number="numbered.indexOf(exhibit.id) + 1" @drill="followDrill($event)" />
+            <ExhibitHost :exhibit="exhibit" :number="numbered.indexOf(exhibit.id) + 1" />
           </div>
         </template>
         <div
@@ -310,14 +284,14 @@ useReportKeys({
         <p v-else-if="shown.length === 0" class="muted nothing">There is nothing on this page yet.</p>
       </div>
       <p class="data-as-of muted">
-        Data as of {{ dayLabel(parseIsoDate(loaded.dataTo)!, LOCALE) }}.<template v-if="inCells.length && !chosen">
+        Data as of {{ dayLabel(parseIsoDate(loaded.dataTo)!, LOCALE) }}.<template v-if="hasCells && (composing || !chosen)">
           Choose a figure to see why it is what it is, and where it leads.</template
         >
         <v-btn variant="text" class="keys" @click="help = true">Keys</v-btn>
       </p>
     </div>
     <v-navigation-drawer
-      v-if="chosen"
+      v-if="chosen && !composing"
       permanent
       tag="aside"
       class="margin"
@@ -325,13 +299,7 @@ useReportKeys({
       :width="284"
       aria-label="About the chosen figure"
     >
-      <CellMargin
-        :dataset="chosen.dataset"
-        :exhibit="chosen.exhibit"
-        :cell="chosen.cell"
-        :standing="chosen.standing"
-        @close="closeMargin"
-      />
+      <CellMargin v-model:records="recordsShown" :figure="chosen" @close="closeMargin" />
     </v-navigation-drawer>
     <SettingsMargin v-if="composing" />
     <FormulaPanel v-if="composing && written" :key="written.measure.name" :open="written" />

@@ -5,12 +5,14 @@ import { useLocalStorage } from '@vueuse/core';
 import { computed, ref, watch, type ComputedRef } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { ask } from '../api/client.ts';
+import { useLeaving } from '../shell/go-on.ts';
 import { carriesScope, choiceQuery, readChoices, readScope, readWhere, scopeQuery, stateQuery } from './url-state.ts';
 
 /** What the reader of an open report chose, as the address holds it, and how it changes. */
 export function useReaderScope(report: ComputedRef<Report>, loaded: () => ReportView, composing: () => boolean) {
   const route = useRoute();
   const router = useRouter();
+  const leaving = useLeaving();
   /** What was chosen in this report when it was left. */
   const lastVisit = useLocalStorage<Scope>(`bold-compass last scope ${loaded().report.id}`, {});
   const first = computed((): Scope => {
@@ -56,9 +58,10 @@ export function useReaderScope(report: ComputedRef<Report>, loaded: () => Report
     go(next);
     if (!changed || !others) return;
     const body = { ...asked.value, scope: next, changed, draft: composing() || loaded().edition === null };
-    ask(possibleResponseSchema, 'POST', `/reports/${report.value.id}/possible`, body).then(
+    // What comes after the page was left, or another choice was made, is about nothing that is shown.
+    ask(possibleResponseSchema, 'POST', `/reports/${report.value.id}/possible`, body, leaving).then(
       ({ scope: left, dropped }) => {
-        if (own !== choicesMade || dropped.length === 0) return;
+        if (leaving.aborted || own !== choicesMade || dropped.length === 0) return;
         void router.replace({ query: { ...stateQuery(route.query), ...scopeQuery(left) } });
         notes.value = dropped.map(
           ({ field, labels }) =>
@@ -70,6 +73,7 @@ export function useReaderScope(report: ComputedRef<Report>, loaded: () => Report
     );
   }
   function setChoice(prompt: string, choice: readonly string[] | undefined, next: Scope = scope.value): void {
+    if (next !== scope.value) choicesMade++;
     notes.value = [];
     void router.push({ query: { ...stateQuery(route.query), ...scopeQuery(next), ...choiceQuery(prompt, choice) } });
   }

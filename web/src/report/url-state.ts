@@ -6,11 +6,13 @@ import {
   filterSchema,
   type CellExhibit,
   type Choices,
+  type Exhibit,
   type Filter,
   type Report,
   type Scope,
   type Variance,
 } from '@bold-compass/core/model';
+import { followersOf } from '@bold-compass/core/prompts';
 import { fieldsTold } from '@bold-compass/core/variance';
 import type { LocationQuery, LocationQueryRaw } from 'vue-router';
 
@@ -20,6 +22,7 @@ import type { LocationQuery, LocationQueryRaw } from 'vue-router';
  */
 
 const EVERY = '*';
+const CELL = '.cell';
 
 function texts(query: LocationQuery, key: string): string[] | undefined {
   const value = query[key];
@@ -161,10 +164,29 @@ export function openByQuery(
 }
 
 export const cellQuery = (exhibit: { id: string }, cell: ChosenCell | null): LocationQueryRaw => ({
-  [`${exhibit.id}.cell`]: cell
+  [`${exhibit.id}${CELL}`]: cell
     ? [pathKey(cell.side), pathKey(cell.top), cell.measure, ...(cell.along === undefined ? [] : [cell.along])]
     : undefined,
 });
+
+const FIGURE_KEY = 'report.figure';
+
+/** The exhibit whose chosen figure is the page's: the one that the address names, else the only one, or the first. */
+export function chosenIn(onPage: readonly Exhibit[], query: LocationQuery): Exhibit | undefined {
+  const withFigure = onPage.filter(({ id }) => query[`${id}${CELL}`] !== undefined);
+  return withFigure.find(({ id }) => id === query[FIGURE_KEY]) ?? withFigure[0];
+}
+
+/** Chooses a figure, the only one: of the others only those stay that some exhibit follows, and those are none of the margin's. */
+export function figureQuery(exhibits: Report['exhibits'], id: string, cell: ChosenCell | null): LocationQueryRaw {
+  const isFollowed = (one: Exhibit): boolean => followersOf(exhibits, one.id).length > 0;
+  const others = exhibits.filter((one) => one.id !== id && !isFollowed(one));
+  return {
+    ...Object.fromEntries(others.map((one) => [`${one.id}${CELL}`, undefined])),
+    ...cellQuery({ id }, cell),
+    [FIGURE_KEY]: cell && exhibits.some((one) => one.id !== id && isFollowed(one)) ? id : undefined,
+  };
+}
 
 /** The member that is chosen in an exhibit that looks through several fields; null where none is, or not in one of these. */
 export function readVarianceCell(exhibit: Variance, query: LocationQuery): (ChosenCell & { along: string }) | null {

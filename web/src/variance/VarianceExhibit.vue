@@ -10,7 +10,8 @@ import { ask } from '../api/client.ts';
 import { useReport } from '../report/context.ts';
 import ExhibitShell from '../report/ExhibitShell.vue';
 import { LOCALE } from '../report/state-words.ts';
-import { cellQuery, readVarianceCell } from '../report/url-state.ts';
+import { useFigures } from '../report/figures.ts';
+import { readVarianceCell } from '../report/url-state.ts';
 import VarianceBridge from './VarianceBridge.vue';
 import VarianceMembers from './VarianceMembers.vue';
 
@@ -42,6 +43,7 @@ const measure = computed(() => measureNamed(view.value.dataset, props.exhibit.me
 const say = (value: number | null): string => (value === null ? NO_VALUE : cellText(value, measure.value.format, LOCALE));
 const signed = (value: number): string => `${value > 0 ? '+' : ''}${say(value)}`;
 
+const figures = useFigures();
 const chosen = computed(() => readVarianceCell(props.exhibit, route.query));
 const isChosen = (along: string, path: readonly (string | null)[]): boolean =>
   chosen.value !== null && chosen.value.along === along && samePath(chosen.value.side, path);
@@ -50,7 +52,7 @@ function choose(along: string, path: readonly (string | null)[], which: 'before'
   if (!data.value) return;
   const { between, measure: own } = props.exhibit;
   const cell = { side: [...path], top: between ? [between[which]] : [], measure: which === 'before' ? data.value.earlier : own, along };
-  navigate(cellQuery(props.exhibit, cell), 'rewrite');
+  figures.choose(props.exhibit, cell);
 }
 const others = computed(() =>
   field.value?.others
