@@ -14,8 +14,10 @@ export interface Figures {
   chosen: ComputedRef<ChosenFigure | null>;
   /** Whether the records behind it are open. */
   recordsShown: Ref<boolean>;
-  /** Chooses a figure, or none; the choice before ends. Returns whether this choice still stands. */
-  choose(exhibit: Pick<Exhibit, 'id'>, cell: ChosenCell | null): () => boolean;
+  /** Chooses a figure, or none; the choice before ends. */
+  choose(exhibit: Pick<Exhibit, 'id'>, cell: ChosenCell | null): void;
+  /** Begins something that ends with the next choice, or with the page: tells whether that has come. */
+  begin(): () => boolean;
 }
 
 const key: InjectionKey<Figures> = Symbol('figures');
@@ -48,13 +50,16 @@ export function provideFigures(
   const recordsShown = ref(false);
   let choices = 0;
   onScopeDispose(() => choices++);
-  function choose(exhibit: Pick<Exhibit, 'id'>, cell: ChosenCell | null): () => boolean {
+  function begin(): () => boolean {
     const own = ++choices;
+    return () => own !== choices;
+  }
+  function choose(exhibit: Pick<Exhibit, 'id'>, cell: ChosenCell | null): void {
+    begin();
     recordsShown.value = false;
     navigate(figureQuery(report.value.exhibits, exhibit.id, cell), 'rewrite');
-    return () => own === choices;
   }
-  const figures = { chosen, recordsShown, choose };
+  const figures = { chosen, recordsShown, choose, begin };
   provide(key, figures);
   return figures;
 }
@@ -65,20 +70,27 @@ export function useFigures(): Figures {
   return figures;
 }
 
-/** Chooses figures of an exhibit and follows their links: what they lead to is asked for, and what was asked before is given up. */
+/**
+ * Follows the first link of a figure, or of the label of its row, which leaves the chosen figure as it is. What it leads to is
+ * asked for; what was asked before is given up.
+ */
 export function useFollow() {
   const queries = useQueryClient();
   const context = useReport();
-  const { choose, recordsShown } = useFigures();
+  const { choose, begin, recordsShown } = useFigures();
   const { follow } = useLinks();
   return async (figure: ChosenFigure, from: LinkPlace): Promise<void> => {
-    const isStill = choose(figure.exhibit, figure.cell);
-    const asked = context.asked.value;
-    // The margin asks the same, and says what is wrong where this fails.
-    const explanation = await queries.fetchQuery(explanationQuery(context, figure, asked)).catch(() => null);
+    if (from === 'cells') choose(figure.exhibit, figure.cell);
+    const isOver = begin();
+    const question = explanationQuery(context, figure, context.asked.value);
+    const before = JSON.stringify(question.queryKey);
+    const explanation = await queries.fetchQuery(question).catch(() => null);
+    const isSame = (): boolean => JSON.stringify(explanationQuery(context, figure, context.asked.value).queryKey) === before;
+    if (isOver() || !isSame()) return;
     const link = explanation?.drills.find((one) => one.from === from && !one.reason);
-    if (!link || !isStill() || context.asked.value !== asked) return;
-    if (link.to === 'records') recordsShown.value = true;
-    else follow(link);
+    if (link && link.to !== 'records') return follow(link);
+    // The margin shows the records, or why there is nowhere to go.
+    choose(figure.exhibit, figure.cell);
+    recordsShown.value = link !== undefined;
   };
 }
