@@ -84,6 +84,8 @@ export const reportViewSchema = z.object({
   dataset: datasetSchema,
   /** Datasets of exhibits that have another one, by name. */
   datasets: z.record(z.string(), datasetSchema),
+  /** Datasets that exhibits answer from and that are not there any more. */
+  gone: z.array(z.string()),
   edition: z.number().nullable(),
   publishedAt: z.string().nullable(),
   revision: z.number(),

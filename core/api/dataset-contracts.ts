@@ -133,6 +133,10 @@ export const pinControlTotalSchema = z.object({
 });
 export type PinControlTotal = z.infer<typeof pinControlTotalSchema>;
 
+/** Titles of the reports that read each field of a dataset, by its name. */
+export const fieldUsesSchema = z.record(z.string(), z.array(z.string()));
+export type FieldUses = z.infer<typeof fieldUsesSchema>;
+
 export const measureUseSchema = z.object({
   dataset: z.string(),
   datasetLabel: z.string(),

@@ -1,6 +1,7 @@
 import { FormulaError, planMeasure } from '../formula/index.ts';
-import { findField, findMeasure, isDataExhibit, UnknownNameError, type Dataset, type Report } from '../model/index.ts';
+import { findField, isDataExhibit, UnknownNameError, type Dataset, type Report } from '../model/index.ts';
 import { promptFaults } from '../prompts/index.ts';
+import { missingNames } from './missing.ts';
 import { kindOf } from './registry.ts';
 
 /** What of a report cannot be worked out over its datasets, in words; empty for a sound one. */
@@ -15,11 +16,10 @@ export function reportFaults(report: Report, datasetOf: (name: string) => Datase
     if (!isDataExhibit(exhibit)) continue;
     const dataset = datasetOf(exhibit.dataset ?? report.dataset);
     const kind = kindOf(exhibit);
-    const { fields, measures } = kind.names(exhibit);
-    const field = fields.find((name) => !findField(dataset, name));
+    const { fields, measures } = missingNames(exhibit, dataset);
+    const [field] = fields;
+    const [measure] = measures;
     if (field) faults.push(`There is no field called "${field}" in ${dataset.label}.`);
-    // An order may be by a measure that has another aggregation there.
-    const measure = measures.find((name) => !findMeasure(dataset, name.replace(/ \([a-z_]+\)$/, '')));
     if (measure) faults.push(`There is no measure called "${measure}" in ${dataset.label}.`);
     if (!field && !measure) faults.push(...(kind.faults?.(exhibit, dataset) ?? []));
   }

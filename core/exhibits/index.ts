@@ -6,6 +6,7 @@ export { exhibitAsChosen } from './swap-exhibit.ts';
 export { newKpi } from './kpi-strip.ts';
 export { measuresShown } from './measures-shown.ts';
 export { reportFaults } from './faults.ts';
+export { askableReport, fieldsReadOf, missingNames, withNameRemoved, withNameReplaced } from './missing.ts';
 export { isSame, settingChanges } from './changes.ts';
 export { linksOf } from './links.ts';
 export { openByChoice, openByKey, withBranches } from './open-by.ts';

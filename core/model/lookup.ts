@@ -138,11 +138,18 @@ export function measureNamed(dataset: Dataset, name: string): Measure {
   return measure;
 }
 
+/** A name in words, for what is not there any more: its label went with it. */
+export const nameInWords = (name: string): string => {
+  const words = name.replaceAll('_', ' ');
+  return words.charAt(0).toUpperCase() + words.slice(1);
+};
+
 /** The words for a field. */
-export const fieldLabel = (dataset: Dataset, name: string): string => fieldPlace(dataset, name).label;
+export const fieldLabel = (dataset: Dataset, name: string): string => findField(dataset, name)?.label ?? nameInWords(name);
 
 /** The words for several members of a field: "countries". */
-export const fieldPlural = (dataset: Dataset, name: string): string => fieldPlace(dataset, name).plural;
+export const fieldPlural = (dataset: Dataset, name: string): string =>
+  findField(dataset, name)?.plural ?? pluralOf(nameInWords(name).toLowerCase());
 
 /** The usual English plural of a word or phrase, for fields that name none. */
 function pluralOf(words: string): string {

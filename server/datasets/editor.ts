@@ -1,7 +1,8 @@
-import type { DatasetView, DataTable, Finding, JoinSuggestion, MemberNode, Touched } from '@bold-compass/core/api';
+import type { DatasetView, DataTable, FieldUses, Finding, JoinSuggestion, MemberNode, Touched } from '@bold-compass/core/api';
+import { fieldsReadOf } from '@bold-compass/core/exhibits';
 import { namesIn, parseFormula, printFormula } from '@bold-compass/core/formula';
 import { datasetSchema, isDataExhibit, isNumberType, type Dataset, type Field, type Report } from '@bold-compass/core/model';
-import { and, eq, sql } from 'drizzle-orm';
+import { and, desc, eq, sql } from 'drizzle-orm';
 import { drizzle } from 'drizzle-orm/node-postgres';
 import { createReaderMemory, DatasetReader, type Catalogue } from '../data/index.ts';
 import { inTransaction, sqlState, tables, withClient, type Connection } from '../database/index.ts';
@@ -88,6 +89,7 @@ export class DatasetEditor {
   async touched(caller: Caller, name: string): Promise<Touched> {
     const { definition, applied } = await this.view(caller, name);
     const [before, after] = [namesOf(applied), namesOf(definition)];
+    const labels = labelsOf(applied);
     const changed = [...before].filter(([key, what]) => after.get(key) !== what).map(([key]) => key);
     const affected = affectedMeasures(applied, definition);
     const ofOtherType = retypedFields(applied, definition);
@@ -99,7 +101,7 @@ export class DatasetEditor {
       const known = reports.get(report.id);
       const values = known?.values ?? (affected.size > 0 ? await changedValues(reader, report, definition, affected) : []);
       if (used.length === 0 && values.length === 0) continue;
-      const breaks = new Set([...(known?.breaks ?? []), ...used.filter((key) => !after.has(key))]);
+      const breaks = new Set([...(known?.breaks ?? []), ...used.filter((key) => !after.has(key)).map((key) => labels.get(key) ?? key)]);
       const retyped = ofOtherType.flatMap(({ name: field, ...one }) => (mentions(report, field) ? [one] : []));
       reports.set(report.id, {
         ...{ id: report.id, title: known?.title ?? report.title, breaks: [...breaks], values },
@@ -108,6 +110,16 @@ export class DatasetEditor {
       });
     }
     return { reports: [...reports.values()] };
+  }
+
+  /** Titles of the reports that read each field, as drafts or as editions. */
+  async fieldUses(caller: Caller, name: string): Promise<FieldUses> {
+    await this.view(caller, name);
+    const titles = new Map<string, Map<string, string>>();
+    for (const report of await this.sources.reportDocuments())
+      for (const field of fieldsReadOf(report, name))
+        titles.set(field, (titles.get(field) ?? new Map<string, string>()).set(report.id, report.title));
+    return Object.fromEntries([...titles].map(([field, own]) => [field, [...own.values()]]));
   }
 
   /**
@@ -162,7 +174,13 @@ export class DatasetEditor {
       const db = drizzle(client);
       await client.query('LOCK TABLE app.reports IN SHARE ROW EXCLUSIVE MODE');
       const rows = await db.select().from(tables.reports);
-      const standing = rows.filter(({ draft }) => stands(draft, name));
+      // What managers read holds it as well as what is composed.
+      const newest = await db
+        .selectDistinctOn([tables.editions.report], { report: tables.editions.report, document: tables.editions.document })
+        .from(tables.editions)
+        .orderBy(tables.editions.report, desc(tables.editions.number));
+      const published = new Map(newest.map(({ report, document }) => [report, document]));
+      const standing = rows.filter(({ id, draft }) => [draft, published.get(id)].some((document) => document && stands(document, name)));
       const titles = standing.filter(({ deletedAt }) => deletedAt === null).map(({ draft }) => draft.title);
       if (titles.length > 0) throw new ApiError('in-use', `${definition.label} is what ${titles.join(', ')} stands on. Delete that first.`);
       // Reports in the bin cannot be restored without it.
@@ -313,6 +331,16 @@ function alike(column: string, key: string, table: string): boolean {
       .replace(/(id|key|code|no)$/, '')
       .replace(/s$/, '');
   return bare(column) !== '' && (bare(column) === bare(key) || bare(column) === bare(table));
+}
+
+/** The labels of everything that reports call by name. */
+function labelsOf({ dimensions, facts, measures }: Dataset): Map<string, string> {
+  const named = [
+    ...dimensions.flatMap((dimension) => [...dimension.levels, ...(dimension.kind === 'table' ? dimension.attributes : [])]),
+    ...facts.flatMap(({ fields }) => fields),
+    ...measures,
+  ];
+  return new Map(named.map(({ name, label }) => [name, label]));
 }
 
 /** Everything that reports call by name, with what it stands for. */

@@ -1,6 +1,7 @@
 import {
   accessViewSchema,
   datasetViewSchema,
+  fieldUsesSchema,
   draftRevisionSchema,
   dataTableSchema,
   findingSchema,
@@ -32,6 +33,16 @@ export function datasetRoutes(editor: DatasetEditor, access: AccessEditor, contr
       body: noBody,
       answer: datasetViewSchema,
       handle: ({ params, caller }) => editor.view(caller, params.dataset),
+    }),
+    route({
+      method: 'get',
+      path: '/datasets/:dataset/field-uses',
+      summary: 'The reports that read each field of a dataset',
+      open: ['analyst', 'steward'],
+      params: datasetParams,
+      body: noBody,
+      answer: fieldUsesSchema,
+      handle: ({ params, caller }) => editor.fieldUses(caller, params.dataset),
     }),
     route({
       method: 'put',

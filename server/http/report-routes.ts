@@ -22,6 +22,7 @@ import type { ControlTotals } from '../control-totals/index.ts';
 import type { Assets } from '../assets/index.ts';
 import {
   canCompose,
+  datasetsIn,
   validReport,
   staleReport,
   type Library,
@@ -84,10 +85,12 @@ export function reportRoutes(
         const { stored, reader, dataset } = await reports.report(caller, params.report, request.query.draft === 'true');
         if (caller.seenBy === undefined) void library.opened(caller, params.report).catch(() => undefined);
         const report = await reports.documentFor(caller, stored.report, reader);
+        const datasets = await reports.otherDatasets(stored.report);
         return {
           report,
           dataset,
-          datasets: await reports.otherDatasets(stored.report),
+          datasets,
+          gone: datasetsIn(stored.report).filter((name) => name !== dataset.name && !datasets[name]),
           edition: stored.edition,
           publishedAt: stored.publishedAt?.toISOString() ?? null,
           revision: stored.revision,

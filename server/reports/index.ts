@@ -1,4 +1,4 @@
-export { canCompose, Library, staleReport, validReport, type StoredReport } from './library.ts';
+export { canCompose, datasetsIn, Library, staleReport, validReport, type StoredReport } from './library.ts';
 export { DatasetSight } from './dataset-sight.ts';
 export { SavedViews } from './saved-views.ts';
 export { Thumbnails } from './thumbnails.ts';

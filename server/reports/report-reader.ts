@@ -10,7 +10,7 @@ import {
 } from '@bold-compass/core/answers';
 import type { Watched } from '@bold-compass/core/api';
 import { isoDate } from '@bold-compass/core/calendar';
-import { reportFaults } from '@bold-compass/core/exhibits';
+import { askableReport, reportFaults } from '@bold-compass/core/exhibits';
 import {
   fieldPlace,
   fieldsOf,
@@ -104,7 +104,8 @@ export class ReportReader {
   async report(caller: Caller, id: string, draft: boolean): Promise<OpenReport> {
     const stored = await this.library.open(caller, id, draft);
     const reader = await this.reader(caller, stored.report.dataset);
-    const values = promptValues(stored.report, initialReaderScope(stored.report));
+    const askable = askableReport(stored.report, withReportMeasures(reader.dataset, stored.report.measures));
+    const values = promptValues(askable, initialReaderScope(askable));
     return { stored, dataset: reader.dataset, reader: reader.withMeasures(stored.report.measures, values) };
   }
 
@@ -112,12 +113,10 @@ export class ReportReader {
   async asked(caller: Caller, id: string, { draft, ...asked }: AskedOf): Promise<{ report: Report; reader: DatasetReader }> {
     const stored = await this.library.open(caller, id, draft);
     const reader = await this.reader(caller, stored.report.dataset);
-    const own = reader.withMeasures(
-      stored.report.measures,
-      promptValues(stored.report, asked, { dataset: reader.dataset, days: dataDays(reader) }),
-    );
-    await checkAsked(own, stored.report, asked);
-    return { report: stored.report, reader: own };
+    const report = askableReport(stored.report, withReportMeasures(reader.dataset, stored.report.measures));
+    const own = reader.withMeasures(report.measures, promptValues(report, asked, { dataset: reader.dataset, days: dataDays(reader) }));
+    await checkAsked(own, report, asked);
+    return { report, reader: own };
   }
 
   /** The conditions that a reader's choices are for a report as a whole. */
@@ -210,7 +209,7 @@ export class ReportReader {
       );
       return restricted ? [...(await reader.visibleMembers(field))].sort() : null;
     };
-    return startOf(this.context(reader, caller), report, own);
+    return startOf(this.context(reader, caller), askableReport(report, reader.dataset), own);
   }
 
   /** First and last day that there is data for, as ISO 8601 dates; where no date tells, the day it was loaded. */
@@ -224,7 +223,7 @@ export class ReportReader {
   /** A report's document as the caller gets it, without members that are not theirs to see. */
   async documentFor(caller: Caller, report: Report, reader: DatasetReader): Promise<Report> {
     if (canCompose(caller)) return report;
-    return visibleDocument(reader, report, (dataset) => this.reader(caller, dataset));
+    return visibleDocument(reader, report, async (dataset) => ((await this.catalogue.find(dataset)) ? this.reader(caller, dataset) : null));
   }
 
   /** Loads the data of every report, so that nobody waits for it after a start; what cannot be loaded says so to who asks. */
@@ -242,11 +241,12 @@ export class ReportReader {
     return (await this.catalogue.definition(dataset)).dataset;
   }
 
-  /** The datasets that exhibits of a report answer from beside its own, by name. */
+  /** The datasets that exhibits of a report answer from beside its own, by name; those that are gone are left out. */
   async otherDatasets(report: Report): Promise<Record<string, Dataset>> {
     const names = new Set(report.exhibits.flatMap((exhibit) => (isDataExhibit(exhibit) && exhibit.dataset ? [exhibit.dataset] : [])));
     names.delete(report.dataset);
-    return Object.fromEntries(await Promise.all([...names].map(async (name) => [name, await this.definition(name)] as const)));
+    const heads = await Promise.all([...names].map(async (name) => [name, await this.catalogue.find(name)] as const));
+    return Object.fromEntries(heads.flatMap(([name, head]) => (head ? [[name, head.dataset] as const] : [])));
   }
 
   /** All datasets of a report, by name. */
@@ -259,6 +259,12 @@ export class ReportReader {
   async checkSound(caller: Caller, report: Report): Promise<void> {
     await this.sight.require(caller, datasetsIn(report));
     const datasets = await this.datasets(report);
+    const gone = datasetsIn(report).find((name) => !datasets[name]);
+    if (gone)
+      throw new ApiError(
+        'report-invalid',
+        `There is no dataset called "${gone}" any more. Choose another one for its exhibits, or remove them.`,
+      );
     const [fault] = reportFaults(report, (name) => datasets[name] ?? datasets[report.dataset]);
     if (fault) throw new ApiError('report-invalid', fault);
   }

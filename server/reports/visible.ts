@@ -20,13 +20,22 @@ const seenBy =
 export async function visibleDocument(
   reader: DatasetReader,
   report: Report,
-  readerOf: (dataset: string) => Promise<DatasetReader>,
+  readerOf: (dataset: string) => Promise<DatasetReader | null>,
 ): Promise<Report> {
   if (reader.restriction === null) return report;
   const exhibits = await Promise.all(
     report.exhibits.map(async (exhibit) => {
       const dataset = 'dataset' in exhibit && typeof exhibit.dataset === 'string' ? exhibit.dataset : undefined;
       const own = dataset === undefined || dataset === report.dataset ? reader : await readerOf(dataset);
+      // Where the dataset is gone nobody can say what its members are.
+      if (own === null)
+        return {
+          kind: 'text',
+          id: exhibit.id,
+          page: exhibit.page,
+          width: exhibit.width,
+          text: 'The dataset of this exhibit is no longer there.',
+        } as typeof exhibit;
       const kind = kindOf(exhibit);
       const seen = (await withoutHidden(exhibit, seenBy(own), kind.axes?.(exhibit) ?? [])) as typeof exhibit;
       return kind.withoutHidden?.(seen, isVisibleTo(own)) ?? seen;

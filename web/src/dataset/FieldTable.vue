@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { measureUseSchema } from '@bold-compass/core/api';
+import { fieldUsesSchema, measureUseSchema } from '@bold-compass/core/api';
+import { namesIn } from '@bold-compass/core/formula';
 import type { Dataset, Field, Measure } from '@bold-compass/core/model';
 import { useQuery } from '@tanstack/vue-query';
 import { computed, ref } from 'vue';
@@ -36,6 +37,22 @@ const count = (number: number, word: string): string[] => (number === 0 ? [] : [
 function usedIn({ name }: Measure): string {
   const use = uses.value?.find((one) => one.dataset === props.dataset.name && one.name === name);
   return [...count(use?.usedBy.length ?? 0, 'report'), ...count(measuresNaming(props.dataset, name), 'measure')].join(', ') || 'Nothing';
+}
+
+const { data: fieldUses } = useQuery({
+  queryKey: computed(() => ['field uses', props.dataset.name]),
+  queryFn: ({ signal }) => ask(fieldUsesSchema, 'GET', `/datasets/${props.dataset.name}/field-uses`, undefined, signal),
+});
+function fieldUsedIn({ name }: { name: string }): string {
+  const formulas = props.dataset.facts
+    .flatMap(({ fields }) => fields)
+    .filter((one) => one.formula && namesIn(one.formula).has(name.toLowerCase()));
+  const counts = [
+    ...count(fieldUses.value?.[name]?.length ?? 0, 'report'),
+    ...count(measuresNaming(props.dataset, name), 'measure'),
+    ...count(formulas.length, 'field'),
+  ];
+  return counts.join(', ') || 'Nothing';
 }
 
 /** Measures by the records they count; those over several, or over other measures, come last. */
@@ -169,7 +186,7 @@ function removeField({ field: { name }, owner }: FieldEntry): void {
             <code>{{ entry.field.formula ? `${entry.field.name} = ${entry.field.formula}` : entry.field.name }}</code>
           </td>
           <td>{{ TYPE_NAMES[entry.field.type] }}</td>
-          <td>{{ count(measuresNaming(dataset, entry.field.name), 'measure')[0] ?? 'Nothing' }}</td>
+          <td>{{ fieldUsedIn(entry.field) }}</td>
         </tr>
       </tbody>
     </v-table>

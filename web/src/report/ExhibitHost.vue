@@ -3,23 +3,34 @@ import { withAggregations } from '@bold-compass/core/crosstab';
 import type { Path } from '@bold-compass/core/api';
 import { isCellExhibit, isDataExhibit, type Axis, type Exhibit } from '@bold-compass/core/model';
 import { followedPlace, followersOf } from '@bold-compass/core/prompts';
-import { computed } from 'vue';
+import { missingNames } from '@bold-compass/core/exhibits';
+import { computed, defineAsyncComponent } from 'vue';
 import { useRoute } from 'vue-router';
 import { provideReport, useReport } from './context.ts';
 import { EXHIBIT_VIEWS } from './exhibit-views.ts';
+import ExhibitState from './ExhibitState.vue';
 import { useFollowing } from './following.ts';
 import { readCrosstabState } from './url-state.ts';
+
+const MissingNames = defineAsyncComponent(() => import('./MissingNames.vue'));
 
 /** Any exhibit, with the dataset that it answers from. */
 const props = defineProps<{ exhibit: Exhibit; number: number }>();
 const outer = useReport();
 const route = useRoute();
 
-const own = computed(() => {
+/** The dataset that it answers from; undefined while it comes, and where it is gone. */
+const answers = computed(() => {
   const { exhibit } = props;
   const { dataset, datasets } = outer.view.value;
-  const answers = isDataExhibit(exhibit) && exhibit.dataset ? (datasets[exhibit.dataset] ?? dataset) : dataset;
-  return withAggregations(answers, exhibit);
+  return isDataExhibit(exhibit) && exhibit.dataset ? datasets[exhibit.dataset] : dataset;
+});
+const isGone = computed(() => isDataExhibit(props.exhibit) && outer.view.value.gone.includes(props.exhibit.dataset ?? ''));
+const missing = computed(() => (answers.value ? missingNames(props.exhibit, answers.value) : { fields: [], measures: [] }));
+const isWhole = computed(() => answers.value !== undefined && missing.value.fields.length + missing.value.measures.length === 0);
+const own = computed(() => {
+  const dataset = answers.value ?? outer.view.value.dataset;
+  return isWhole.value ? withAggregations(dataset, props.exhibit) : { dataset, exhibit: props.exhibit };
 });
 const asked = useFollowing(() => props.exhibit);
 provideReport({ ...outer, asked, view: computed(() => ({ ...outer.view.value, dataset: own.value.dataset })) });
@@ -43,7 +54,15 @@ const clear = (): void => outer.navigate({ [`${props.exhibit.id}.cell`]: undefin
     Chosen: <strong>{{ followed }}</strong> — the exhibits that follow show only this.
     <v-btn variant="plain" class="inline" @click="clear">Clear</v-btn>
   </p>
-  <component :is="EXHIBIT_VIEWS[own.exhibit.kind]" :exhibit="own.exhibit" :number="number" />
+  <ExhibitState
+    v-if="isGone"
+    kind="failed"
+    title="The dataset of this exhibit is no longer there"
+    :message="outer.composing.value ? 'Remove the exhibit, or go back to an edition before it.' : 'An analyst can replace this exhibit.'"
+  />
+  <ExhibitState v-else-if="!answers" kind="loading" title="Opening the dataset" />
+  <MissingNames v-else-if="!isWhole" :exhibit="exhibit" :dataset="answers" v-bind="missing" />
+  <component :is="EXHIBIT_VIEWS[own.exhibit.kind]" v-else :exhibit="own.exhibit" :number="number" />
 </template>
 
 <style scoped>

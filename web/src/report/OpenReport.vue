@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { controlTotalSchema, madeReportSchema, type ReportView } from '@bold-compass/core/api';
 import { dayLabel, parseIsoDate } from '@bold-compass/core/calendar';
-import { isCellExhibit, isDataExhibit, withReportMeasures, type Exhibit, type Report } from '@bold-compass/core/model';
-import { exhibitAsChosen, inStep, kindOf } from '@bold-compass/core/exhibits';
+import { isCellExhibit, withReportMeasures, type Exhibit, type Report } from '@bold-compass/core/model';
+import { askableReport, exhibitAsChosen, inStep, kindOf, missingNames } from '@bold-compass/core/exhibits';
 import { promptTitle, promptValues, unanswered } from '@bold-compass/core/prompts';
 import { listWords } from '@bold-compass/core/format';
 import { useMediaQuery } from '@vueuse/core';
@@ -52,7 +52,9 @@ const queries = useQueryClient();
 const goOn = useGoOn();
 
 const draft = useDraft(props.loaded);
-const report = computed((): Report => (props.composing ? draft.report.value : props.loaded.report));
+/** The document, and the part of it that can be asked: prompts for what the dataset lost are left out. */
+const wholeReport = computed((): Report => (props.composing ? draft.report.value : props.loaded.report));
+const report = computed(() => askableReport(wholeReport.value, withReportMeasures(props.loaded.dataset, wholeReport.value.measures)));
 const { scope, choices, where, asked, setScope, setChoice, notes } = useReaderScope(
   report,
   () => props.loaded,
@@ -67,7 +69,7 @@ const dataset = computed(() =>
   ),
 );
 const { selection, datasets, written, startExhibit, addExhibit } = useComposing(
-  report,
+  wholeReport,
   () => ({ dataset: dataset.value, datasets: props.loaded.datasets }),
   draft,
 );
@@ -144,7 +146,7 @@ function published(number: number): void {
 }
 /** Keeps what is on this page as a report of its own, where someone else saved in the meantime. */
 async function keepBoth(): Promise<void> {
-  const copy = { ...report.value, title: `${report.value.title} (mine)` };
+  const copy = { ...wholeReport.value, title: `${wholeReport.value.title} (mine)` };
   const { id } = await ask(madeReportSchema, 'POST', '/reports/import', { report: copy });
   await goOn({ name: 'report', params: { report: id }, query: { compose: '' } });
 }
@@ -153,7 +155,11 @@ const { page, exhibits: onPage } = usePages(report);
 /** The exhibits as the reader chose to see them; composing shows them as they are written. */
 function asShown<Own extends Exhibit>(written: Own): Own {
   const exhibit = inStep(report.value.exhibits, written);
-  return props.composing ? exhibit : exhibitAsChosen(report.value, choices.value, exhibit, dataset.value);
+  // What reads names that are gone says so, as it is written.
+  const own = ('dataset' in exhibit && exhibit.dataset ? datasets.value[exhibit.dataset] : undefined) ?? dataset.value;
+  const { fields, measures } = missingNames(exhibit, own);
+  if (props.composing || fields.length + measures.length > 0) return exhibit;
+  return exhibitAsChosen(report.value, choices.value, exhibit, dataset.value);
 }
 const shown = computed(() => onPage.value.map(asShown));
 /** What has to be chosen before anything is worked out. */
@@ -162,9 +168,6 @@ const turn = (id: string): void => {
   selection.value = null;
   navigate(pageQuery(id), 'step');
 };
-const canShow = (exhibit: Exhibit): boolean =>
-  !isDataExhibit(exhibit) || exhibit.dataset === undefined || datasets.value[exhibit.dataset] !== undefined;
-
 const hasCells = computed(() => report.value.exhibits.some(isCellExhibit));
 const { chosen, choose, recordsShown } = provideFigures({ report, view, navigate }, onPage, asShown);
 function closeMargin(): void {
@@ -249,17 +252,17 @@ useReportKeys({
         {{ draft.conflict.value }} <v-btn @click="emit('reload')">Reload their version</v-btn>
         <v-btn @click="keepBoth">Keep both</v-btn>
       </p>
-      <PageTabs :report="report" :page="page" :composing="composing" @turn="turn" @change="draft.set($event)" />
+      <PageTabs :report="wholeReport" :page="page" :composing="composing" @turn="turn" @change="draft.set($event)" />
       <AddBar v-if="composing" :page="page" />
       <p v-if="asking.length > 0" class="serif asking" role="status">
         Choose {{ listWords(asking.map((prompt) => promptTitle(prompt, dataset).toLowerCase())) }} to run this report.
       </p>
       <div v-else class="exhibits">
         <template v-for="exhibit in shown" :key="exhibit.id">
-          <ExhibitFrame v-if="composing && canShow(exhibit)" :exhibit="exhibit" class="placed" :style="placeOf(exhibit)">
+          <ExhibitFrame v-if="composing" :exhibit="exhibit" class="placed" :style="placeOf(exhibit)">
             <ExhibitHost :exhibit="exhibit" :number="numbered.indexOf(exhibit.id) + 1" />
           </ExhibitFrame>
-          <div v-else-if="canShow(exhibit)" class="placed" :style="placeOf(exhibit)">
+          <div v-else class="placed" :style="placeOf(exhibit)">
             <ExhibitHost :exhibit="exhibit" :number="numbered.indexOf(exhibit.id) + 1" />
           </div>
         </template>

@@ -1,4 +1,5 @@
 import { withAggregations } from '@bold-compass/core/crosstab';
+import { missingNames } from '@bold-compass/core/exhibits';
 import { isCellExhibit, type Exhibit, type LinkPlace } from '@bold-compass/core/model';
 import { varianceTable } from '@bold-compass/core/variance';
 import { useQueryClient } from '@tanstack/vue-query';
@@ -20,6 +21,8 @@ export interface Figures {
   begin(): () => boolean;
 }
 
+const isMissing = ({ fields, measures }: ReturnType<typeof missingNames>): boolean => fields.length + measures.length > 0;
+
 const key: InjectionKey<Figures> = Symbol('figures');
 
 /** `shownAs` gives an exhibit as the reader chose to see it. */
@@ -31,7 +34,8 @@ export function provideFigures(
   const route = useRoute();
   const figureOf = (exhibit: Exhibit): ChosenFigure | null => {
     const { dataset, datasets } = view.value;
-    const own = 'dataset' in exhibit && exhibit.dataset !== undefined ? (datasets[exhibit.dataset] ?? dataset) : dataset;
+    const own = 'dataset' in exhibit && exhibit.dataset !== undefined ? datasets[exhibit.dataset] : dataset;
+    if (!own || isMissing(missingNames(exhibit, own))) return null;
     if (isCellExhibit(exhibit)) {
       const shown = shownAs(exhibit);
       const { cell, ...standing } = readCrosstabState(shown, route.query);
