@@ -167,12 +167,12 @@ export function createApp({
     refuseCrossSite(request);
     next();
   });
-  // A person tries a few passwords; a program tries thousands. Only failures count.
+  // A person tries a few passwords; a program tries thousands, of one account or of many. Only failures count.
   app.use(
     '/api/session',
     rateLimit({
       windowMs: 60_000,
-      limit: 10,
+      limit: 100,
       skip: (request) => request.method !== 'POST',
       skipSuccessfulRequests: true,
       handler: () => {

@@ -6,6 +6,7 @@ import {
   listSchema,
   datasetSchema,
   filterSchema,
+  isFreeName,
   indicatorSchema,
   orderSchema,
   readerScopeSchema,
@@ -541,11 +542,16 @@ export type ThumbnailPart = z.infer<typeof thumbnailPartSchema>;
 export const thumbnailSchema = z.object({ title: z.string(), parts: z.array(thumbnailPartSchema) });
 export type Thumbnail = z.infer<typeof thumbnailSchema>;
 
+const pointerSchema = z
+  .string()
+  .max(2000)
+  .regex(/^(\/.*)?$/s, 'A path begins with a slash (RFC 6901)')
+  .refine((path) => path.split('/').every(isFreeName), 'A path cannot go through a word of programs');
 /** A change of a document, as JSON Patch (RFC 6902) writes it; the three operations that every change can be made of. */
 export const changeSchema = z.discriminatedUnion('op', [
-  z.object({ op: z.literal('add'), path: z.string().max(2000), value: z.unknown() }),
-  z.object({ op: z.literal('replace'), path: z.string().max(2000), value: z.unknown() }),
-  z.object({ op: z.literal('remove'), path: z.string().max(2000) }),
+  z.object({ op: z.literal('add'), path: pointerSchema, value: z.unknown() }),
+  z.object({ op: z.literal('replace'), path: pointerSchema, value: z.unknown() }),
+  z.object({ op: z.literal('remove'), path: pointerSchema }),
 ]);
 /** What changed in a draft since a revision. */
 export const reportChangesSchema = z.object({ changes: z.array(changeSchema).max(10_000), revision: z.number().int() });

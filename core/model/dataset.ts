@@ -3,12 +3,17 @@ import { filterSchema } from './filter.ts';
 import type { PromptValues } from './prompt-values.ts';
 import { directionSchema, numberFormatSchema } from './format.ts';
 
+/** Names that every object has something by (ECMAScript 2025, 20.1.3): what is kept by name would be mixed up with these. */
+const PROGRAM_NAMES = new Set(Object.getOwnPropertyNames(Object.prototype));
+export const isFreeName = (name: string): boolean => !PROGRAM_NAMES.has(name);
+
 /** A formula name: what formulas, filters and reports call a field or a measure. */
 export const nameSchema = z
   .string()
   .min(1)
   .max(80)
-  .regex(/^[^"\u0000-\u001f]+$/, 'A name cannot hold quotes or control characters');
+  .regex(/^[^"\u0000-\u001f]+$/, 'A name cannot hold quotes or control characters')
+  .refine(isFreeName, { error: (issue) => `“${String(issue.input)}” is a word of programs and cannot be a name. Choose another one` });
 
 /** The id of a registered table: one that an import or a refresh made. Where it lies in the database is not for definitions to say. */
 export const tableIdSchema = z.string().min(1).max(63);

@@ -1,4 +1,4 @@
-import type { Dataset } from '../model/index.ts';
+import { isFreeName, type Dataset } from '../model/index.ts';
 
 /** A formula name made from a label: small letters, digits and underscores, unique among those taken. */
 export function nameFor(label: string, taken: Set<string>): string {
@@ -10,7 +10,7 @@ export function nameFor(label: string, taken: Set<string>): string {
       .replaceAll(/[^a-z0-9]+/g, '_')
       .replaceAll(/^_+|_+$/g, '')
       .slice(0, 50) || 'field';
-  const safe = /^\d/.test(base) ? `f_${base}` : base;
+  const safe = /^\d/.test(base) || !isFreeName(base) ? `f_${base}` : base;
   let name = safe;
   for (let number = 2; taken.has(name); number++) name = `${safe}_${number}`;
   taken.add(name);

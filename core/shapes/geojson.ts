@@ -61,6 +61,18 @@ function checkFeature(value: unknown, index: number): number {
   return (geometry.coordinates as unknown[]).reduce<number>((sum, polygon) => sum + checkPolygon(polygon, at), 0);
 }
 
+/** The properties that may name a shape: nested ones do not. */
+const plainProperties = (properties: PlaceShape['properties']): PlaceShape['properties'] =>
+  Object.fromEntries(Object.entries(properties).filter(([, value]) => typeof value !== 'object' || value === null));
+
+/** Longitudes and latitudes alone. */
+function plainGeometry(geometry: Geometry): Geometry {
+  const ringsOf = (rings: readonly (readonly Position[])[]): Position[][] => rings.map((ring) => ring.map(([x, y]): Position => [x, y]));
+  return geometry.type === 'Polygon'
+    ? { type: 'Polygon', coordinates: ringsOf(geometry.coordinates) }
+    : { type: 'MultiPolygon', coordinates: geometry.coordinates.map(ringsOf) };
+}
+
 /** Reads a file of shapes, or says why it is none. */
 export function parseShapes(text: string): { shapes: Shapes } | { problem: string } {
   let file: unknown;
@@ -88,8 +100,8 @@ export function parseShapes(text: string): { shapes: Shapes } | { problem: strin
       type: 'FeatureCollection',
       // What a map does not read does not travel with it.
       features: sound.map(({ properties, geometry }) => ({
-        ...{ type: 'Feature', properties: properties ?? {} },
-        geometry: { type: geometry.type, coordinates: geometry.coordinates } as Geometry,
+        ...{ type: 'Feature', properties: plainProperties(properties ?? {}) },
+        geometry: plainGeometry(geometry),
       })),
     },
   };

@@ -42,6 +42,16 @@ export function bothRules(one: AccessRule[], other: AccessRule[]): AccessRule[] 
   return [...shared, ...[...second].flatMap(([key, rule]) => (first.has(key) ? [] : [rule]))];
 }
 
+/** Whether everything that was seen under some rules may be seen under others. */
+export function covers(now: AccessRule[], then: AccessRule[]): boolean {
+  return now.every(({ dataset, field }) => {
+    const membersOf = (rules: AccessRule[]): string[] =>
+      rules.filter((one) => one.dataset === dataset && one.field === field).flatMap(({ members }) => members);
+    const allowed = new Set(membersOf(now));
+    return then.some((one) => one.dataset === dataset && one.field === field) && membersOf(then).every((member) => allowed.has(member));
+  });
+}
+
 /** The condition that access rules put on the records of a fact. A fact that does not know a ruled field shows nothing. */
 export function accessFilter(rules: AccessRule[], dataset: Dataset, fact: Fact): Filter | null {
   const conditions = [...membersByField(rules, dataset)].map(([field, values]): Filter =>

@@ -1,1 +1,1 @@
-export { accessFilter, bothRules, memberFilter, ruledFields, type AccessRule } from './access.ts';
+export { accessFilter, bothRules, covers, memberFilter, ruledFields, type AccessRule } from './access.ts';

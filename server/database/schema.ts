@@ -2,6 +2,7 @@ import type { SavedView, Watched } from '@bold-compass/core/api';
 import type { State } from '@bold-compass/core/indicators';
 import type { Dataset, Filter, Origin, ReaderScope, Report, SourceColumn } from '@bold-compass/core/model';
 import type { ImportRecipe } from '@bold-compass/core/imports';
+import type { AccessRule } from '../access/index.ts';
 import { sql } from 'drizzle-orm';
 import {
   bigint,
@@ -302,6 +303,8 @@ export const watches = app.table(
     problem: text('problem').notNull().default(''),
     /** Rises with every look: two servers that look at once tell once. */
     looks: integer('looks').notNull().default(0),
+    /** The access rules of its person at the last look. */
+    rules: jsonb('rules').$type<AccessRule[]>(),
     createdAt: at('created_at').notNull().defaultNow(),
   },
   (table) => [index('watches_by_person').on(table.person)],
@@ -326,6 +329,8 @@ export const signals = app.table(
     valueAfter: text('value_after').notNull(),
     at: at('at').notNull().defaultNow(),
     seenAt: at('seen_at'),
+    /** The access rules that its figures were seen under; not known of those from before they were kept. */
+    rules: jsonb('rules').$type<AccessRule[]>(),
   },
   (table) => [index('signals_by_person').on(table.person, table.id)],
 );
@@ -341,6 +346,8 @@ export const mails = app.table(
     address: text('address').notNull(),
     subject: text('subject').notNull(),
     body: text('body').notNull(),
+    /** The access rules that its figures were seen under. */
+    rules: jsonb('rules').$type<AccessRule[]>(),
     at: at('at').notNull().defaultNow(),
   },
   (table) => [index('mails_by_person').on(table.person, table.id)],

@@ -375,6 +375,46 @@ describe('requests that are odd', () => {
     await analyst.post('/api/imports').set('content-type', 'multipart/form-data; boundary=b').send('--b\r\nbroken').expect(400);
   });
 
+  it('with words of programs as names, or paths that are none, are refused in words or made names of', async () => {
+    const { dataset, report } = await importFile('constructor,__proto__,toString,n\na,b,c,1\nd,e,f,2\n', 'Words of programs');
+    const { definition, draftRevision } = (await analyst.get(`/api/datasets/${dataset}/model`).expect(200)).body as DatasetView;
+    expect(definition.facts[0].fields.map(({ label }) => label)).toEqual(['constructor', '__proto__', 'toString', 'n']);
+    const list = await analyst
+      .post(`/api/reports/${report}/values`)
+      .send({ draft: true, measures: definition.measures.map(({ name }) => name) });
+    expect(list.status).toBe(200);
+    for (const name of ['constructor', '__proto__', 'hasOwnProperty']) {
+      const [fact, ...others] = definition.facts;
+      const [field, ...rest] = fact.fields;
+      const renamed = { ...definition, facts: [{ ...fact, fields: [{ ...field, name }, ...rest] }, ...others] };
+      const { status, body } = await analyst.put(`/api/datasets/${dataset}/draft`).send({ definition: renamed, revision: draftRevision });
+      expect({ status, detail: (body as { detail: string }).detail }).toEqual({
+        status: 400,
+        detail: expect.stringContaining(name) as string,
+      });
+    }
+    const { revision } = (await analyst.get(`/api/reports/${report}?draft=true`).expect(200)).body as { revision: number };
+    for (const path of ['title', 'exhibits/0', '/__proto__/polluted', '/exhibits/constructor/prototype', '/title/0/1', '/nowhere/at/all']) {
+      const changes = [{ op: 'add', path, value: 'x' }];
+      const { status } = await analyst.patch(`/api/reports/${report}`).send({ changes, revision });
+      expect(`${path} ${[400, 409, 422].includes(status)}`).toBe(`${path} true`);
+    }
+    expect(({} as { polluted?: string }).polluted).toBeUndefined();
+  });
+
+  it('with shapes that are nested without end keep what a map reads of them', async () => {
+    const deep = (depth: number): string => `${'['.repeat(depth)}1${']'.repeat(depth)}`;
+    const ring = '[[0,0],[0,1],[1,1],[0,0]]';
+    const feature = (properties: string, coordinates: string): string =>
+      `{"type":"FeatureCollection","features":[{"type":"Feature","properties":${properties},"geometry":{"type":"Polygon","coordinates":${coordinates}}}]}`;
+    const keep = (text: string) =>
+      analyst.post('/api/assets').send({ source: `data:application/geo+json;base64,${Buffer.from(text).toString('base64')}` });
+    await keep(feature(`{"name":"A","deep":${deep(5_000)}}`, `[${ring}]`)).expect(200);
+    await keep(feature('{"name":"A"}', `[[[0,0,${deep(5_000)}],[0,1],[1,1],[0,0]]]`)).expect(200);
+    await keep(feature('{"name":"A"}', deep(5_000))).expect(422);
+    await keep(feature('{"name":"A"}', `[${ring}]`)).expect(200);
+  });
+
   it('are answered with what no cache keeps', async () => {
     expect((await analyst.get('/api/reports')).headers['cache-control']).toBe('no-store');
   });
@@ -463,6 +503,14 @@ describe('uploads', () => {
     expect(descriptors()).toBeLessThan(before + 6);
     server.close();
     server.closeAllConnections();
+  });
+
+  it('without a closing boundary are refused in words', async () => {
+    const body = '--b\r\ncontent-disposition: form-data; name="file"; filename="a.csv"\r\ncontent-type: text/csv\r\n\r\na,n\n1,2\n';
+    const answer = await analyst.post('/api/imports').set('content-type', 'multipart/form-data; boundary=b').send(body);
+    expect(answer.status).toBe(400);
+    expect((answer.body as { detail: string }).detail).toMatch(/cut off/);
+    expect(uploaded()).toEqual([]);
   });
 
   it('of servers that were killed are removed at the next start', async () => {

@@ -24,6 +24,8 @@ const MOST_BYTES = 300 * 1024 * 1024;
 const datasetParams = z.object({ dataset: z.string() });
 const importParams = z.object({ import: z.uuid() });
 
+const cutOff = (): ApiError => new ApiError('bad-request', 'The upload was cut off or is not a valid form. Choose the file again.');
+
 /** Takes the first file of a multipart request. */
 function receiveUpload(request: Request, imports: Imports, owner: string): Promise<ImportView> {
   return new Promise((resolve, reject) => {
@@ -44,8 +46,10 @@ function receiveUpload(request: Request, imports: Imports, owner: string): Promi
       stream.on('limit', () =>
         stream.destroy(new ApiError('file-too-large', 'Files may have up to 300 MB. Split the file, or import it through a database.')),
       );
+      let broken: unknown;
+      stream.on('error', (error) => (broken = error));
       receiving = imports.receive(owner, (info.filename || 'file.csv').slice(0, 200), stream);
-      receiving.then(resolve, reject);
+      receiving.then(resolve, (error: unknown) => reject(error === broken && !(error instanceof ApiError) ? cutOff() : error));
     });
     // Also where the request is cut off: the parser then ends the file's stream, and nothing of it stays.
     pipeline(request, parser).then(
@@ -53,9 +57,7 @@ function receiveUpload(request: Request, imports: Imports, owner: string): Promi
         if (!receiving) reject(new ApiError('bad-request', 'There was no file in the request. Choose a file.'));
       },
       (error: unknown) => {
-        const words = 'The upload was cut off or is not a valid form. Choose the file again.';
-        if (!receiving) reject(error instanceof ApiError ? error : new ApiError('bad-request', words));
-        else receiving.catch(() => undefined);
+        if (!receiving) reject(error instanceof ApiError ? error : cutOff());
       },
     );
   });

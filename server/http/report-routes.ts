@@ -42,6 +42,16 @@ function freshId(title: string): string {
   return `${words}-${randomUUID().slice(0, 8)}`;
 }
 
+/** Makes changes in a document; false where one of them does not fit it. */
+function fits(document: object, changes: Parameters<typeof applyPatch>[1]): boolean {
+  try {
+    return applyPatch(document, changes).every((failure) => failure === null);
+  } catch {
+    // A part of its way is no object.
+    return false;
+  }
+}
+
 /** Reports as documents: opened, made, saved, copied, put away. */
 export function reportRoutes(
   library: Library,
@@ -149,7 +159,7 @@ export function reportRoutes(
         const document = structuredClone(stored.report);
         // A change without a value sets none, as JSON leaves it out.
         const changes = body.changes.map((one) => (one.op === 'remove' ? one : { ...one, value: one.value ?? null }));
-        if (applyPatch(document, changes).some((failure) => failure !== null))
+        if (!fits(document, changes))
           throw new ApiError('changes-unfit', 'These changes do not fit the draft. Reload the report and make them again.');
         return save(caller, params.report, document, body.revision);
       },

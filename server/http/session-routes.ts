@@ -1,5 +1,5 @@
 import { demoPeopleSchema, demoSignInSchema, sessionSchema, signInSchema } from '@bold-compass/core/api';
-import type { Sessions } from '../people/index.ts';
+import { SignInThrottle, type Sessions } from '../people/index.ts';
 import type { Request } from 'express';
 import { clearSessionCookie, sessionToken, setSessionCookie } from './cookies.ts';
 import { ApiError } from '../problems/index.ts';
@@ -12,6 +12,7 @@ async function renew(sessions: Sessions, request: Request): Promise<void> {
 }
 
 export function sessionRoutes(sessions: Sessions, demo: boolean): Route[] {
+  const throttle = new SignInThrottle();
   return [
     route({
       method: 'get',
@@ -35,7 +36,7 @@ export function sessionRoutes(sessions: Sessions, demo: boolean): Route[] {
       body: signInSchema,
       answer: sessionSchema,
       async handle({ body, request, response }) {
-        const token = await sessions.signIn(body.email, body.password);
+        const token = await throttle.attempt(request.ip ?? '', body.email, () => sessions.signIn(body.email, body.password));
         if (!token) throw new ApiError('sign-in-failed', 'This email and password do not belong together. Check both and try again.');
         await renew(sessions, request);
         setSessionCookie(request, response, token);

@@ -140,3 +140,52 @@ describe('a watched figure', () => {
     expect((await signalsOf(sanna)).watches.some((one) => one.id === id)).toBe(false);
   });
 });
+
+describe('a change of access rules', () => {
+  const KEY = { person: 'henrike-hollin', regions: ['Nordic'] };
+  const setRules = (regions: string[] | null): Promise<unknown> =>
+    demo.connection.pool.query(
+      regions === null
+        ? `DELETE FROM app.access_rules WHERE person_id = '${KEY.person}'`
+        : `INSERT INTO app.access_rules (person_id, dataset, field, members) VALUES ('${KEY.person}', 'hollin-marsh', 'region', '${JSON.stringify(regions)}')`,
+    );
+
+  it('raises no signal, and leaves no wider figure in signals and letters', async () => {
+    await setTargets(1);
+    await demo.app.look();
+    const wide = await signalsOf(henrike);
+    expect(wide.signals.length).toBeGreaterThan(0);
+    expect((await henrike.get('/api/mailbox').expect(200)).body as Mail[]).not.toEqual([]);
+    // Nordic is where the state is another than over everything, or the test says nothing.
+    await setTargets(0.001);
+    await demo.app.look();
+    const before = (await signalsOf(henrike)).signals.length;
+    await demo.connection.pool.query(`UPDATE app.watches SET state = 'off' WHERE person_id = '${KEY.person}'`);
+    await setRules(KEY.regions);
+    expect(await demo.app.look()).toBe(0);
+    henrike = await demo.as(KEY.person);
+    const narrow = await signalsOf(henrike);
+    expect(narrow).toMatchObject({ signals: [], unseen: 0 });
+    expect(narrow.watches.find(({ label }) => label === 'Net sales')!.state).not.toBe('off');
+    expect((await henrike.get('/api/mailbox').expect(200)).body).toEqual([]);
+    // What happens under the rules of today is told, and stays when more is seen.
+    await setTargets(5);
+    expect(await demo.app.look()).toBeGreaterThan(0);
+    expect((await signalsOf(henrike)).signals.length).toBeGreaterThan(0);
+    await setRules(null);
+    henrike = await demo.as(KEY.person);
+    expect((await signalsOf(henrike)).signals.length).toBeGreaterThan(before);
+  });
+});
+
+describe('letters', () => {
+  it('have one line for their subject, whatever the label holds', async () => {
+    await setTargets(1);
+    await demo.app.look();
+    await watch(sanna, KPI, 'Net\r\nBcc: everyone@elsewhere.example\u2028sales').expect(200);
+    await setTargets(3);
+    await demo.app.look();
+    const subjects = ((await sanna.get('/api/mailbox').expect(200)).body as Mail[]).map(({ subject }) => subject);
+    expect(subjects.filter((subject) => /[\p{Cc}\p{Zl}\p{Zp}]/u.test(subject))).toEqual([]);
+  });
+});

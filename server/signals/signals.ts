@@ -7,6 +7,7 @@ import { and, asc, count, desc, eq, isNull, sql } from 'drizzle-orm';
 import { drizzle } from 'drizzle-orm/node-postgres';
 import { inTransaction, tables, type Connection, type Database } from '../database/index.ts';
 import { privateOf, type Caller, type Sessions } from '../people/index.ts';
+import { covers, type AccessRule } from '../access/index.ts';
 import { ApiError } from '../problems/index.ts';
 import type { ReportReader } from '../reports/index.ts';
 
@@ -73,12 +74,13 @@ export class SignalBox {
         .from(signals)
         .where(and(eq(signals.person, own), isNull(signals.seenAt))),
     ]);
+    const visible = found.filter(({ signal }) => maySeeFigures(caller, signal));
     return {
-      signals: found.map(({ signal: { id, report, label, query, before, after, valueBefore, valueAfter, at, seenAt }, title }) => ({
+      signals: visible.map(({ signal: { id, report, label, query, before, after, valueBefore, valueAfter, at, seenAt }, title }) => ({
         ...{ id, report, title, label, query, before, after, valueBefore, valueAfter, at: at.toISOString(), isNew: seenAt === null },
       })),
       watches: watched,
-      unseen,
+      unseen: visible.length === found.length ? unseen : visible.filter(({ signal }) => signal.seenAt === null).length,
     };
   }
 
@@ -102,12 +104,12 @@ export class SignalBox {
       const db = drizzle(client);
       await client.query('SELECT pg_advisory_xact_lock(hashtextextended($1, 0))', [`watches ${person}`]);
       const own = await db.select().from(watches).where(eq(watches.person, person));
-      const same = (row: WatchRow): string => JSON.stringify([row.report, row.exhibit, row.watched, row.asked]);
+      const sameWatch = (row: WatchRow): string => JSON.stringify([row.report, row.exhibit, row.watched, row.asked]);
       const added: WatchRow = {
         ...{ id: randomUUID(), person, report, exhibit, watched, asked, label, query },
-        ...{ state: reading.state, value: reading.value, problem: '', looks: 0, createdAt: new Date() },
+        ...{ state: reading.state, value: reading.value, rules: caller.rules, problem: '', looks: 0, createdAt: new Date() },
       };
-      if (own.some((row) => sorted(JSON.parse(same(row))) === sorted(JSON.parse(same(added))))) return;
+      if (own.some((row) => sorted(JSON.parse(sameWatch(row))) === sorted(JSON.parse(sameWatch(added))))) return;
       if (own.length >= MOST_WATCHES)
         throw new ApiError('bad-request', `You watch ${MOST_WATCHES} figures already. Stop watching one that you do not need.`);
       await db.insert(watches).values(added);
@@ -138,7 +140,9 @@ export class SignalBox {
   async letters(caller: Caller): Promise<Mail[]> {
     if (privateOf(caller) === null) return [];
     const found = await this.db.select().from(mails).where(eq(mails.person, caller.person.id)).orderBy(desc(mails.id)).limit(MOST_SHOWN);
-    return found.map(({ id, address, subject, body, at }) => ({ id, to: address, subject, text: body, at: at.toISOString() }));
+    return found
+      .filter((mail) => maySeeFigures(caller, mail))
+      .map(({ id, address, subject, body, at }) => ({ id, to: address, subject, text: body, at: at.toISOString() }));
   }
 
   /**
@@ -204,7 +208,9 @@ export class SignalBox {
       return false;
     }
     const { state, value } = reading;
-    const isChanged = state !== row.state;
+    const { rules } = caller;
+    // A figure that is another one since its person sees another part of the data has not changed.
+    const isChanged = state !== row.state && isSame(rules, row.rules);
     if (reading.isLive) this.live.add(row.id);
     else this.live.delete(row.id);
     return inTransaction(this.connection.pool, async (client) => {
@@ -212,18 +218,18 @@ export class SignalBox {
       // Whoever looked at the same time told it: one of them only finds the look that it began with.
       const looked = await db
         .update(watches)
-        .set({ state, value, problem: '', looks: row.looks + 1 })
+        .set({ state, value, rules, problem: '', looks: row.looks + 1 })
         .where(and(eq(watches.id, row.id), eq(watches.looks, row.looks)))
         .returning({ id: watches.id });
       if (looked.length === 0 || !isChanged) return false;
       const { person, report, label, query, state: before, value: valueBefore } = row;
       const { state: after, value: valueAfter } = reading;
-      await db.insert(signals).values({ person, report, label, query, before, after, valueBefore, valueAfter });
+      await db.insert(signals).values({ person, report, label, query, before, after, valueBefore, valueAfter, rules });
       const [{ title }] = await db
         .select({ title: titleIn('watches') })
         .from(watches)
         .where(eq(watches.id, row.id));
-      await db.insert(mails).values({ person, address: caller.person.email, ...letter(title, row, reading) });
+      await db.insert(mails).values({ person, address: caller.person.email, rules, ...letter(title, row, reading) });
       return true;
     });
   }
@@ -240,6 +246,16 @@ export class SignalBox {
     return { ...reading, isLive: opened.reader.dataset.facts.some(({ live }) => live) };
   }
 }
+
+/** Whether figures that were seen under some rules may be shown under those of today; unknown rules may have been wider. */
+const maySeeFigures = ({ rules: now }: Caller, { rules }: { rules: AccessRule[] | null }): boolean =>
+  now.length === 0 || (rules !== null && covers(now, rules));
+
+/** Whether two sets of rules say the same; those that were not kept may have said anything. */
+const isSame = (now: AccessRule[], then: AccessRule[] | null): boolean => then !== null && covers(now, then) && covers(then, now);
+
+/** A text on one line: what stands in the head of a letter ends with the line. */
+const oneLine = (text: string): string => text.replaceAll(/[\p{Cc}\p{Zl}\p{Zp}]+/gu, ' ').trim();
 
 /** A value with the keys of its objects in order: the database keeps them in another one. */
 const sorted = (value: unknown): string =>
@@ -258,7 +274,7 @@ function exhibitIn(report: Report, id: string) {
 
 function letter(title: string, { label, value, state }: WatchRow, after: Reading): { subject: string; body: string } {
   return {
-    subject: `${label}: ${STATE_WORDS[after.state]}`,
-    body: `${label} in “${title}” was ${STATE_WORDS[state]} (${value}) and is ${STATE_WORDS[after.state]} now (${after.value}).`,
+    subject: oneLine(`${label}: ${STATE_WORDS[after.state]}`),
+    body: `${oneLine(label)} in “${oneLine(title)}” was ${STATE_WORDS[state]} (${value}) and is ${STATE_WORDS[after.state]} now (${after.value}).`,
   };
 }

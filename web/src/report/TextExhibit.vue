@@ -1,15 +1,13 @@
 <script setup lang="ts">
 import type { Text } from '@bold-compass/core/model';
-import MarkdownIt from 'markdown-it';
 import { computed } from 'vue';
 import { useReport } from './context.ts';
+import { renderMarkdown } from './markdown.ts';
 
 /** Words in Markdown, with values in them. */
 const props = defineProps<{ exhibit: Text }>();
 const { fill, composing } = useReport();
-// Markup in the text itself stays text.
-const markdown = new MarkdownIt({ html: false, linkify: true, typographer: true });
-const html = computed(() => markdown.render(fill(props.exhibit.text)));
+const html = computed(() => renderMarkdown(props.exhibit.text, fill));
 </script>
 
 <template>

@@ -6,6 +6,7 @@ import type { PromptWording } from '@bold-compass/core/prompts';
 import { computed, inject, provide, type ComputedRef, type InjectionKey } from 'vue';
 import type { LocationQueryRaw } from 'vue-router';
 import { LOCALE } from './state-words.ts';
+import type { FillValues } from './values.ts';
 
 /** What every exhibit of an open report shares. */
 export interface ReportContext {
@@ -13,7 +14,7 @@ export interface ReportContext {
   composing: ComputedRef<boolean>;
   change(exhibit: Exhibit): void;
   /** Values that titles and texts show, by what stands in the braces. */
-  fill(text: string): string;
+  fill: FillValues;
   view: ComputedRef<ReportView>;
   report: ComputedRef<Report>;
   scope: ComputedRef<Scope>;

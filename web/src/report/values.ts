@@ -10,6 +10,9 @@ import { ask } from '../api/client.ts';
 import { wordingOf } from './context.ts';
 import { LOCALE } from './state-words.ts';
 
+/** Fills values into a text; `written` says how a value is written there. */
+export type FillValues = (text: string, written?: (value: string) => string) => string;
+
 /** What stands between braces in titles and texts. */
 const BRACES = /\{([^{}\n]{1,80})\}/g;
 
@@ -41,7 +44,7 @@ export function useValues(
   report: ComputedRef<Report>,
   asked: ComputedRef<ReaderScope>,
   draft: ComputedRef<boolean>,
-): (text: string) => string {
+): FillValues {
   const measures = computed(() => measuresNamed(view.value, report.value));
   const { data } = useQuery({
     queryKey: computed(() => ['values', report.value.id, view.value.revision, asked.value, measures.value]),
@@ -72,10 +75,11 @@ export function useValues(
     if (!measure) return undefined;
     return figureText(data.value?.[measure.name]?.value ?? null, measure.format, LOCALE);
   }
-  return (text) =>
+  return (text, written = (value) => value) =>
     text.replaceAll(BRACES, (whole, inner: string, at: number) => {
-      const value = valueOf(inner.trim()) ?? whole;
+      const value = valueOf(inner.trim());
+      if (value === undefined) return whole;
       // What begins a title begins with a capital.
-      return at === 0 ? capitalised(value) : value;
+      return written(at === 0 ? capitalised(value) : value);
     });
 }
