@@ -1,7 +1,5 @@
 import type { GroupingSetResult, QueryResult } from '../engine/index.ts';
-import { AGGREGATES, factKnows, type Dataset } from '../model/index.ts';
 import type { ContextAxis } from './context-axis.ts';
-import { periodOf } from './date-frames.ts';
 import type { FactPart, PlannedContext } from './plan.ts';
 
 /** The groups of an answer with the places they stand at. */
@@ -51,7 +49,7 @@ export class ContextCells {
   }
 
   /** Takes in the figures of a part. What stands at no place of the axes is left out. */
-  fill(index: number, part: FactPart, dataset: Dataset, placed: PlacedGroups[]): void {
+  fill(index: number, part: FactPart, placed: PlacedGroups[]): void {
     if (this.places) {
       for (const { side, top, per } of placed)
         for (let group = 0; group < side.length; group++) {
@@ -63,16 +61,15 @@ export class ContextCells {
     const size = this.cells();
     const calls = part.query?.aggregates ?? [];
     const own: PartFigures = {
-      values: calls.map(({ fn }) =>
-        AGGREGATES[fn].counts ? this.nothingCounted(part, dataset, size) : new Float64Array(size).fill(Number.NaN),
-      ),
+      values: calls.map(() => new Float64Array(size).fill(Number.NaN)),
       texts: calls.map(() => null),
       records: new Float64Array(size),
     };
     for (const { set, side, top, per } of placed) {
       const texts = set.values.map((values, aggregate) => (values.type === 'text' ? placeTexts(own, aggregate, values.members) : null));
       for (let group = 0; group < side.length; group++) {
-        if (side[group] < 0 || top[group] < 0 || per[group] < 0) continue;
+        // Where there are no records nothing is counted: no value, as for every other aggregate.
+        if (side[group] < 0 || top[group] < 0 || per[group] < 0 || set.records[group] === 0) continue;
         const place = this.places
           ? this.places.get(this.numberOf(side[group], top[group], per[group]))!
           : this.cellOf(side[group], top[group]);
@@ -85,45 +82,6 @@ export class ContextCells {
       }
     }
     this.figures.set(index, own);
-  }
-
-  /** A count of no records is 0 wherever the fact could have some, and no value below its grain or where there are no such dates. */
-  private nothingCounted(part: FactPart, dataset: Dataset, size: number): Float64Array {
-    const counts = new Float64Array(size).fill(part.query && !this.places ? 0 : Number.NaN);
-    if (this.places || !part.query) return counts;
-    const unknown = (axis: ContextAxis, index: number): boolean =>
-      axis.along(index).fields.some((field) => !factKnows(dataset, part.fact, field));
-    const columns = this.top.size;
-    for (let side = 0; side < this.side.size; side++)
-      if (unknown(this.side, side)) counts.fill(Number.NaN, side * columns, (side + 1) * columns);
-    for (let top = 0; top < columns; top++)
-      if (unknown(this.top, top)) for (let side = 0; side < this.side.size; side++) counts[this.cellOf(side, top)] = Number.NaN;
-    if (part.query.frame) this.leaveOutDates(part, dataset, counts);
-    return counts;
-  }
-
-  private leaveOutDates({ query, sets }: FactPart, dataset: Dataset, counts: Float64Array): void {
-    const frame = query!.frame!;
-    const calendar = dataset.dimensions.find(({ name }) => name === frame.calendar)!;
-    const isDate = (field: string): boolean => calendar.kind === 'calendar' && periodOf(dataset, calendar, field) !== undefined;
-    const targets = new Set(
-      frame.sets.flatMap((list, set) => {
-        const fields = [...new Set([...sets[set].side, ...sets[set].top, ...sets[set].per])].filter(isDate);
-        return list.map(({ keys }) => JSON.stringify(fields.map((field, index) => [field, keys[index]])));
-      }),
-    );
-    const datesAlong = (axis: ContextAxis, index: number): (readonly [string, string | null])[] => {
-      const { fields, path } = axis.along(index);
-      return fields.flatMap((field, level) => (isDate(field) ? [[field, path[level]] as const] : []));
-    };
-    const tops = Array.from({ length: this.top.size }, (_, top) => datesAlong(this.top, top));
-    for (let side = 0; side < this.side.size; side++) {
-      const ofSide = datesAlong(this.side, side);
-      tops.forEach((ofTop, top) => {
-        const dates = new Map([...ofSide, ...ofTop]);
-        if (!targets.has(JSON.stringify([...dates]))) counts[this.cellOf(side, top)] = Number.NaN;
-      });
-    }
   }
 
   private placeOf(side: number, top: number, per: number): number {

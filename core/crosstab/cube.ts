@@ -50,7 +50,7 @@ export class Cube implements CellReader, CubeCells {
       for (const { index, part, groups } of parts) {
         values += cells.cells() * (1 + (part.query?.aggregates.length ?? 0));
         if (values > MOST_VALUES) throw new CrosstabTooLargeError(this.side.nodes.length - 1, this.top.nodes.length - 1);
-        cells.fill(index, part, plan.dataset, groups);
+        cells.fill(index, part, groups);
       }
     }
     this.own = new CellEvaluation(this, null);

@@ -186,7 +186,8 @@ export class CellEvaluation implements CellReader {
   /** An aggregate over the members that have records in the cell; the missing member does not count. */
   private overMembers(cell: Extract<Cell, { kind: 'per' }>, spot: Spot): CellValue {
     const members = this.membersWithin(cell, spot);
-    if (!members) return null;
+    // None of the members that there are is 0; where there are none, nothing is counted.
+    if (members.length === 0) return null;
     const values: number[] = [];
     for (const own of members) {
       if (cell.where && this.evaluate(cell.where, own) !== 1) continue;
@@ -199,7 +200,7 @@ export class CellEvaluation implements CellReader {
   /** An aggregate by the values of a field: these are the members that are gone through. */
   private ofCounts(cell: Extract<Cell, { kind: 'ofCounts' }>, spot: Spot): CellValue {
     const values: CountedValue[] = [];
-    for (const own of this.membersWithin(cell, spot) ?? []) {
+    for (const own of this.membersWithin(cell, spot)) {
       const { fields, path } = own.cells.per.along(own.per);
       const count = this.evaluate(cell.counted, own);
       if (typeof count === 'number') values.push({ value: Number(path[fields.indexOf(cell.field)]), count });
@@ -207,10 +208,10 @@ export class CellEvaluation implements CellReader {
     return orNull(aggregateOfCounts(cell.fn, values, cell.fraction));
   }
 
-  /** The places of the members that are gone through in a cell; null where there could be none. */
-  private membersWithin(cell: Extract<Cell, { kind: 'per' | 'ofCounts' }>, spot: Spot): Spot[] | null {
+  /** The places of the members that are gone through in a cell: those that have records there. */
+  private membersWithin(cell: Extract<Cell, { kind: 'per' | 'ofCounts' }>, spot: Spot): Spot[] {
     const cells = this.cube.contexts.get(spot.cells.planned.within.get(cell)!)!;
-    if (isNowhere(spot) || cells.planned.perParts.every((part) => !this.couldHold(part, cells, spot))) return null;
+    if (isNowhere(spot)) return [];
     const outer = spot.cells.per.along(spot.per).path;
     const { run } = spot;
     const inner = run && { of: this.runWithin(run.of, cells, { side: null, top: null, per: null }), upTo: run.upTo };
@@ -230,14 +231,6 @@ export class CellEvaluation implements CellReader {
       for (const member of cells.membersIn(side, top)) members.add(member);
     }
     return members;
-  }
-
-  /** Whether a fact could have records in a cell, as it knows every field of it. */
-  private couldHold(part: number, cells: ContextCells, spot: Spot): boolean {
-    const { query, sets } = this.plan.parts[part];
-    if (!query) return false;
-    const [side, top] = [cells.side.along(spot.side).fields, cells.top.along(spot.top).fields];
-    return sets.some((set) => sameFields(set.side, side) && sameFields(set.top, top));
   }
 
   private countPeriods(fact: string, period: Period, { cells, side, top, per }: Spot): CellValue {
