@@ -145,12 +145,14 @@ export function placeAnswer(
 ): PlacedGroups[] {
   return (result?.sets ?? []).map((set, index) => {
     const fields = part.sets[index];
-    const positionsOf = (own: readonly string[]): number[] =>
-      own.map((field) => set.levels.findIndex((level) => part.query!.levels[level] === field));
+    const isField = (field: string, level: number): boolean => part.query!.levels[level] === field;
+    const positionsOf = (own: readonly string[]): number[] => own.map((field) => set.levels.findIndex((level) => isField(field, level)));
+    // Periods that are gone through may stand on the axes as well: those of the members come last.
+    const positionsGoneThrough = fields.per.map((field) => set.levels.findLastIndex((level) => isField(field, level)));
     const along = (axis: 'side' | 'top'): Int32Array => {
       const at = fixed[axis];
       return at === null ? axes[axis].ofGroups(fields[axis], result!, set, positionsOf(fields[axis])) : new Int32Array(set.size).fill(at);
     };
-    return { set, side: along('side'), top: along('top'), per: axes.per.ofGroups(fields.per, result!, set, positionsOf(fields.per)) };
+    return { set, side: along('side'), top: along('top'), per: axes.per.ofGroups(fields.per, result!, set, positionsGoneThrough) };
   });
 }

@@ -5,7 +5,10 @@ import { fieldPlace, isBelow, type Dataset } from '../model/index.ts';
 export type AxisName = 'side' | 'top' | 'per';
 
 /** Something that changes what a cell stands under. */
-export type Step = { kind: 'place'; place: Place } | { kind: 'per'; fields: string[] };
+export type Step =
+  | { kind: 'place'; place: Place }
+  /** `after` so many moves of dates: those are made before members are gone through, and later ones within each member. */
+  | { kind: 'per'; fields: string[]; after: number };
 
 /** Under what a part of a formula is worked out, as against the cell that it is for. */
 export interface Context {
@@ -39,9 +42,9 @@ export function contextWithin(
     case 'moved':
       return contextOf({ steps, moves: [...moves, cell.move], unfiltered });
     case 'per':
-      return contextOf({ steps: [...steps, { kind: 'per', fields: cell.fields }], moves, unfiltered });
+      return contextOf({ steps: [...steps, { kind: 'per', fields: cell.fields, after: moves.length }], moves, unfiltered });
     case 'ofCounts':
-      return contextOf({ steps: [...steps, { kind: 'per', fields: [cell.field] }], moves, unfiltered });
+      return contextOf({ steps: [...steps, { kind: 'per', fields: [cell.field], after: moves.length }], moves, unfiltered });
     case 'at': {
       const { place } = cell;
       const level = place.to === 'level' ? fieldPlace(dataset, place.field) : null;
@@ -103,6 +106,27 @@ export function fieldsIn(dataset: Dataset, { steps }: Context, axis: AxisName, f
     if (step.kind === 'per') return axis === 'per' ? [...own, ...step.fields.filter((field) => !own.includes(field))] : own;
     return stepAlong(dataset, axis, step, { fields: own, path: [] }, NO_LIFT)!.fields;
   }, fields);
+}
+
+/** Periods that moved dates are cut into, member by member, and after how many moves. */
+export interface DateSplit {
+  after: number;
+  fields: string[];
+}
+
+/** The periods that an aggregate over members goes through once some dates were moved, in order. */
+export function splitsAfterMoves(dataset: Dataset, { steps }: Context): DateSplit[] {
+  const isRunOfDays = (field: string): boolean => {
+    const place = fieldPlace(dataset, field);
+    return place.kind === 'period' && place.level.period !== 'weekday';
+  };
+  const known = new Set<string>();
+  return steps.flatMap((step) => {
+    if (step.kind !== 'per') return [];
+    const fields = step.fields.filter((field) => !known.has(field) && isRunOfDays(field));
+    fields.forEach((field) => known.add(field));
+    return step.after > 0 && fields.length > 0 ? [{ after: step.after, fields }] : [];
+  });
 }
 
 /** The pairs of a finer field and a level that members have to be found by, in a context of some axes. */

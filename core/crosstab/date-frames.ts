@@ -14,6 +14,7 @@ import {
 } from '../calendar/index.ts';
 import type { FrameTarget } from '../engine/index.ts';
 import type { DateMove } from '../formula/index.ts';
+import type { DateSplit } from './contexts.ts';
 import {
   allOf,
   calendarsOf,
@@ -145,56 +146,103 @@ export interface CellDates {
 /** More places of dates than this are not told apart. */
 const MOST_PLACES = 200_000;
 
-/**
- * The dates of the cells that some periods tell apart: for each combination of their members that days have. Where a move
- * goes to a day with records, `occurring` are all of them, in order, or the periods that the fact is kept by.
- */
-export function datesOfCells(question: FrameQuestion, fields: readonly string[], occurring: readonly DayRange[] = []): CellDates[] {
-  const { dataset, calendar, days, span } = question;
-  const yearStart = calendar.yearStart ?? 1;
-  const periods = fields.map((field) => periodOf(dataset, calendar, field)!.period);
+/** The dates of one cell so far, with the members that tell it apart. */
+interface DatedCell {
+  keys: string[];
+  own: DayRange[];
+  /** Empty where there are no such dates; `reason` then says why. */
+  now: DayRange[];
+  reason: string;
+}
+
+/** Dates cut by some periods: for each combination of their members that days have, a cell of its own. Null past `MOST_PLACES`. */
+function cutBy(
+  ranges: readonly DayRange[],
+  periods: readonly Period[],
+  yearStart: number,
+): Map<string, { keys: string[]; own: DayRange[] }> | null {
   const places = new Map<string, { keys: string[]; own: DayRange[] }>();
-  for (const range of days) {
-    const last = Math.min(range.last, span.last);
-    for (let at = Math.max(range.first, span.first); at <= last;) {
+  for (const range of ranges) {
+    for (let at = range.first; at <= range.last;) {
       const keys = periods.map((period) => periodKey(period, at, yearStart));
-      const end = periods.reduce((least, period, index) => Math.min(least, periodRange(period, keys[index], yearStart)!.last), last);
+      const end = periods.reduce((least, period, index) => Math.min(least, periodRange(period, keys[index], yearStart)!.last), range.last);
       const id = keys.join('\u0000');
       let place = places.get(id);
       if (!place) places.set(id, (place = { keys, own: [] }));
       place.own.push({ first: at, last: end });
       at = end + 1;
-      if (places.size > MOST_PLACES) return [];
+      if (places.size > MOST_PLACES) return null;
     }
   }
-  const style = styleOf([...periods, ...question.conditioned]);
-  return [...places.values()].map(({ keys, own }) => {
-    const merged = mergedRanges(own);
-    return { keys, own: merged, ...movedDates(question, merged, style, occurring) };
-  });
+  return places;
 }
 
-function movedDates(
-  { fact, calendar, moves, span }: FrameQuestion,
-  own: DayRange[],
+/**
+ * The dates of the cells that some periods tell apart: for each combination of their members that days have. Moves are made in
+ * their order; `splits` cut what was moved until then into members that are gone through, whose keys follow those of `fields`.
+ * Where a move goes to a day with records, `occurring` are all of them, in order, or the periods that the fact is kept by.
+ */
+export function datesOfCells(
+  question: FrameQuestion,
+  fields: readonly string[],
+  occurring: readonly DayRange[] = [],
+  splits: readonly DateSplit[] = [],
+): CellDates[] {
+  const { dataset, calendar, days, span, moves } = question;
+  const yearStart = calendar.yearStart ?? 1;
+  const periodsOf = (own: readonly string[]): Period[] => own.map((field) => periodOf(dataset, calendar, field)!.period);
+  const within = days.flatMap(({ first, last }) => {
+    const own = { first: Math.max(first, span.first), last: Math.min(last, span.last) };
+    return own.first <= own.last ? [own] : [];
+  });
+  let told = periodsOf(fields);
+  const cells = cutBy(within, told, yearStart);
+  if (!cells) return [];
+  let dated = [...cells.values()].map(({ keys, own }): DatedCell => {
+    const merged = mergedRanges(own);
+    return { keys, own: merged, now: merged, reason: '' };
+  });
+  for (let made = 0; made <= moves.length; made++) {
+    for (const { fields: own } of splits.filter(({ after }) => after === made)) {
+      const periods = periodsOf(own);
+      told = [...told, ...periods];
+      dated = dated.flatMap((before): DatedCell[] => {
+        // Where the dates as a whole are not complete, none of their members stands for them.
+        const { moved: now, reason } =
+          made === 0 ? { moved: before.now, reason: before.reason } : complete(question, before.now, before.reason);
+        const cell = { ...before, now, reason };
+        const parts = cell.now.length > 0 ? cutBy(cell.now, periods, yearStart) : null;
+        if (!parts) return cell.reason === '' ? [] : [cell];
+        return [...parts.values()].map(({ keys, own: part }) => {
+          return { ...cell, keys: [...cell.keys, ...keys], now: mergedRanges(part) };
+        });
+      });
+    }
+    if (made === moves.length) break;
+    const style = styleOf([...told, ...question.conditioned]);
+    dated = dated.map((cell) => (cell.now.length === 0 ? cell : { ...cell, ...moved(question, moves[made], cell.now, style, occurring) }));
+  }
+  return dated.map(({ keys, own, now, reason }) => ({ keys, own, ...complete(question, now, reason) }));
+}
+
+/** Dates after one move; none, with the reason, where there are no such dates. */
+function moved(
+  { fact, calendar }: FrameQuestion,
+  move: DateMove,
+  ranges: DayRange[],
   style: DateStyle,
   occurring: readonly DayRange[],
-): { moved: DayRange[]; reason: string } {
-  const yearStart = calendar.yearStart ?? 1;
-  const moved = moves.reduce<DayRange[]>(
-    (ranges, move) => (ranges.length === 0 ? [] : movedBy(move, ranges, style, yearStart, occurring)),
-    own,
-  );
-  if (moved.length === 0)
-    return {
-      moved,
-      reason: moves.some(({ kind }) => kind === 'edge')
-        ? `${fact.label} have no records on these dates.`
-        : 'The other year has no such week.',
-    };
-  if (moved[0].first < span.first)
+): Pick<DatedCell, 'now' | 'reason'> {
+  const now = movedBy(move, ranges, style, calendar.yearStart ?? 1, occurring);
+  if (now.length > 0) return { now, reason: '' };
+  return { now, reason: move.kind === 'edge' ? `${fact.label} have no records on these dates.` : 'The other year has no such week.' };
+}
+
+/** Dates that a fact is complete for; none, with the reason, where some of them are earlier. */
+function complete({ fact, span, moves }: FrameQuestion, dates: DayRange[], reason: string): { moved: DayRange[]; reason: string } {
+  if (dates.length > 0 && moves.length > 0 && dates[0].first < span.first)
     return { moved: [], reason: `${fact.label} are complete from ${isoDate(span.first)} on, and this would need earlier days.` };
-  return { moved, reason: '' };
+  return { moved: dates, reason };
 }
 
 function movedBy(move: DateMove, ranges: DayRange[], style: DateStyle, yearStart: number, occurring: readonly DayRange[]): DayRange[] {
@@ -251,11 +299,12 @@ export function targetsOf(
   question: FrameQuestion,
   fields: readonly string[],
   occurring?: readonly DayRange[],
+  splits?: readonly DateSplit[],
 ): { targets: FrameTarget[]; reason: string } {
   const { fact, calendar } = question;
   const kept = calendar.levels.find(({ name }) => name === linkTo(fact, calendar)?.level);
   let reason = '';
-  const targets = datesOfCells(question, fields, occurring).flatMap(({ keys, moved, reason: own }): FrameTarget[] => {
+  const targets = datesOfCells(question, fields, occurring, splits).flatMap(({ keys, moved, reason: own }): FrameTarget[] => {
     const isKept = !kept || moved.every((range) => isMadeOf(range, kept.period, calendar.yearStart ?? 1));
     reason ||= own || (isKept ? '' : `${fact.label} are kept by ${kept.plural}, and these dates are not whole ones.`);
     return moved.length > 0 && isKept ? [{ keys, ranges: moved }] : [];

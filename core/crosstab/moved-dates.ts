@@ -14,7 +14,8 @@ import {
 } from './date-frames.ts';
 import { spanQuestion } from './date-span.ts';
 import type { PlanData } from './plan-data.ts';
-import { positionsOf, type CrosstabPlan, type FactPart, type SetFields } from './plan.ts';
+import { splitsAfterMoves, type Context, type DateSplit } from './contexts.ts';
+import type { CrosstabPlan, FactPart, SetFields } from './plan.ts';
 
 /** What is asked about the dates of cells, and the conditions that are none on dates. */
 interface AskedDates {
@@ -150,10 +151,10 @@ export async function moveDates(data: PlanData, { dataset, side, top }: Crosstab
 
 function movedQuery(part: FactPart, query: Query, { question, rest }: AskedDates, columnDays: ColumnDays[][] | null): Query {
   const sets = part.sets.map((set, index) => {
-    const fields = periodsOf(question, query.levels, set);
+    const { fields, splits } = periodsOf(question, part.context, set);
     const columns: (ColumnDays | undefined)[] = columnDays ? columnDays[index] : [undefined];
     return columns.flatMap((column) => {
-      const { targets, reason } = targetsOf(question, fields, column?.occurring);
+      const { targets, reason } = targetsOf(question, fields, column?.occurring, splits);
       part.reason ||= reason;
       return column && column.within.length > 0 ? targets.map((target) => ({ ...target, within: column.within })) : targets;
     });
@@ -164,8 +165,16 @@ function movedQuery(part: FactPart, query: Query, { question, rest }: AskedDates
   return { ...query, filter: rest, frame: { calendar: question.calendar.name, sets } };
 }
 
-/** The periods that tell the dates of a set's cells apart. */
-const periodsOf = ({ dataset, calendar }: FrameQuestion, levels: readonly string[], set: SetFields): string[] =>
-  positionsOf(levels, set)
-    .map((position) => levels[position])
-    .filter((field) => periodOf(dataset, calendar, field));
+/** The periods that tell the dates of a set's cells apart, and those that dates are cut into once they are moved. */
+export function periodsOf(
+  { dataset, calendar }: Pick<FrameQuestion, 'dataset' | 'calendar'>,
+  context: Context,
+  { side, top, per }: SetFields,
+): { fields: string[]; splits: DateSplit[] } {
+  const isDate = (field: string): boolean => periodOf(dataset, calendar, field) !== undefined;
+  const splits = splitsAfterMoves(dataset, context)
+    .map(({ after, fields }) => ({ after, fields: fields.filter(isDate) }))
+    .filter(({ fields }) => fields.length > 0);
+  const apart = new Set(splits.flatMap(({ fields }) => fields));
+  return { fields: [...new Set([...side, ...top, ...per.filter((field) => !apart.has(field))])].filter(isDate), splits };
+}

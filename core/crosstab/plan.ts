@@ -17,7 +17,7 @@ import {
   type Filter,
   type MemberGroup,
 } from '../model/index.ts';
-import { contextWithin, fieldsIn, OWN_CONTEXT, type Context } from './contexts.ts';
+import { contextWithin, fieldsIn, OWN_CONTEXT, splitsAfterMoves, type Context } from './contexts.ts';
 
 /** Cells times aggregates that are held at once: about 100 MB. */
 export const MOST_VALUES = 12_000_000;
@@ -341,7 +341,7 @@ function planPart(
   const sets = distinctSets(
     sides.filter(knows).flatMap((ofSide) => tops.filter(knows).map((ofTop) => ({ side: ofSide, top: ofTop, per }))),
   );
-  const levels = [...new Set(sets.flatMap((set) => [...set.side, ...set.top, ...set.per]))];
+  const levels = levelsOf(dataset, context, sets);
   const isOwn = context.key === OWN_CONTEXT.key;
   const query: Query = {
     ...{ fact: fact.name, filter, levels, aggregates },
@@ -351,9 +351,21 @@ function planPart(
   return { ...part, query, unmoved: query, sets };
 }
 
-/** The positions of a set's fields in the levels of its query, each once. */
-export const positionsOf = (levels: readonly string[], { side, top, per }: SetFields): number[] =>
-  [...new Set([...side, ...top, ...per])].map((field) => levels.indexOf(field));
+/**
+ * The levels of a query over some sets, each once. A period that moved dates are cut into is another level than the one that
+ * cells stand under: to March, January belongs as well.
+ */
+export function levelsOf(dataset: Dataset, context: Context, sets: readonly SetFields[]): string[] {
+  const apart = new Set(splitsAfterMoves(dataset, context).flatMap(({ fields }) => fields));
+  const axes = new Set(sets.flatMap(({ side, top }) => [...side, ...top]));
+  const per = new Set(sets.flatMap((set) => set.per));
+  return [...axes, ...[...per].filter((field) => !axes.has(field) || apart.has(field))];
+}
+
+/** The positions of a set's fields in the levels of its query, each once; those that are gone through come last there. */
+export const positionsOf = (levels: readonly string[], { side, top, per }: SetFields): number[] => [
+  ...new Set([...[...side, ...top].map((field) => levels.indexOf(field)), ...per.map((field) => levels.lastIndexOf(field))]),
+];
 
 export function distinctSets(sets: SetFields[]): SetFields[] {
   return [...new Map(sets.map((set) => [JSON.stringify([set.side, set.top, set.per]), set])).values()];

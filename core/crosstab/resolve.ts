@@ -3,7 +3,7 @@ import { everyPart } from '../formula/index.ts';
 import { factKnows, type Dataset, type Fact } from '../model/index.ts';
 import { liftsOf, type Lift } from './contexts.ts';
 import { datesOfCells, periodOf } from './date-frames.ts';
-import { dateQuestion, moveDates } from './moved-dates.ts';
+import { dateQuestion, moveDates, periodsOf } from './moved-dates.ts';
 import type { PlanData } from './plan-data.ts';
 import { datesKey, liftKey, type CrosstabPlan, type FactPart, type Resolved } from './plan.ts';
 
@@ -78,9 +78,10 @@ async function findDates(data: PlanData, plan: CrosstabPlan, part: FactPart): Pr
     const key = datesKey(fact.name, context.key, fields);
     const ranges = resolved.dates.get(key) ?? new Map<string, DayRange[]>();
     resolved.dates.set(key, ranges);
-    const own = [...new Set(told)];
-    for (const dates of datesOfCells(question, own)) {
-      const members = fields.map((field) => (fixed.has(field) ? fixed.get(field) : dates.keys[own.indexOf(field)]));
+    const { fields: ofCells, splits } = periodsOf(question, context, set);
+    const own = [...ofCells, ...splits.flatMap((split) => split.fields)];
+    for (const dates of datesOfCells(question, ofCells, [], splits)) {
+      const members = fields.map((field) => (fixed.has(field) ? fixed.get(field) : dates.keys[own.lastIndexOf(field)]));
       ranges.set(JSON.stringify(members), context.moves.length > 0 ? dates.moved : dates.own);
     }
   }

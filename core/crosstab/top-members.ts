@@ -10,6 +10,7 @@ import {
   isExtra,
   lessKey,
   OTHERS,
+  levelsOf,
   positionsOf,
   soundGroups,
   type CrosstabPlan,
@@ -252,7 +253,7 @@ function narrowedPart(plan: CrosstabPlan, part: FactPart, place: OthersPlace, se
   const sets = part.sets
     .filter((set) => alike(set.side, 'side') && alike(set.top, 'top'))
     .map((set) => ({ side: left(set.side, 'side'), top: left(set.top, 'top'), per: set.per }));
-  const levels = [...new Set(sets.flatMap((set) => [...set.side, ...set.top, ...set.per]))];
+  const levels = levelsOf(dataset, part.context, sets);
   const narrow: Query = {
     ...{ fact: unmoved.fact, aggregates: unmoved.aggregates, levels },
     sets: sets.map((set) => positionsOf(levels, set)),

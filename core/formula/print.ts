@@ -98,7 +98,7 @@ export function printFormula(node: Syntax): string {
     case 'in':
       return `${within(node.operand, STRENGTH.comparison + 1)} ${not(node.negated)}in (${node.items.map(printFormula).join(', ')})`;
     case 'between':
-      return `${within(node.operand, STRENGTH.comparison + 1)} ${not(node.negated)}between ${within(node.low, STRENGTH.negative)} and ${within(node.high, STRENGTH.negative)}`;
+      return `${within(node.operand, STRENGTH.comparison + 1)} ${not(node.negated)}between ${within(node.low, STRENGTH.comparison + 1)} and ${within(node.high, STRENGTH.comparison + 1)}`;
     case 'isNull':
       return `${within(node.operand, STRENGTH.comparison + 1)} is ${not(node.negated)}null`;
     case 'like':
