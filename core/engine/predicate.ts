@@ -1,4 +1,4 @@
-import { parseIsoDate } from '../calendar/index.ts';
+import { isoDate, parseIsoDate } from '../calendar/index.ts';
 import type { Dataset, Fact, Filter, Literal } from '../model/index.ts';
 import { codedColumn, isMissing, type NumberColumn, type Store, type Table } from './columns.ts';
 import { QueryError } from './query.ts';
@@ -107,7 +107,9 @@ function readNumber(column: NumberColumn, field: string): (literal: Literal) => 
 
 function numberTest(leaf: Leaf, column: NumberColumn): (row: number) => Truth {
   const factor = 10 ** column.scale;
-  const test = valueTest<number>(leaf, readNumber(column, leaf.field), (a, b) => a - b, String);
+  // As texts dates are what they are written as, and not the days that are counted.
+  const asText = column.type === 'date' ? isoDate : String;
+  const test = valueTest<number>(leaf, readNumber(column, leaf.field), (a, b) => a - b, asText);
   const missing = truthOfMissing(leaf);
   return (row) => (isMissing(column, row) ? missing : truthOf(test(column.values[row] / factor)));
 }

@@ -4,7 +4,7 @@ import { nearestName } from './names.ts';
 import { parseFormula } from './parse.ts';
 import { fieldsRead, recordNumber, recordOf } from './records.ts';
 import { FormulaError, type Span } from './syntax.ts';
-import { TYPE_WORDS } from './types.ts';
+import { TYPE_WORDS } from './type-words.ts';
 
 /** What a formula has to give for a field to be of a type; nothing gives a time of day. */
 const GIVES: Record<ColumnType, ScalarType | null> = {

@@ -1,5 +1,7 @@
-import { findField, type Dataset, type Filter, type Literal } from '../model/index.ts';
+import { typeOfExpression, type ScalarType } from '../engine/index.ts';
+import { fieldPlace, findField, type Dataset, type Filter, type Literal } from '../model/index.ts';
 import { nearestName } from './names.ts';
+import { typesInWords } from './type-words.ts';
 import { FormulaError, type ComparisonOperator, type Span, type Syntax } from './syntax.ts';
 
 const OPERATORS: Record<ComparisonOperator, 'eq' | 'ne' | 'lt' | 'le' | 'gt' | 'ge'> = {
@@ -58,6 +60,36 @@ function fieldOf(context: FormulaContext, node: Syntax): string {
   return resolveField(context, node.name, node.span);
 }
 
+/** What literals a field is compared with: of its own type; of a period also the words or the number that name it. */
+function typesOf(context: FormulaContext, field: string): ScalarType[] {
+  const place = fieldPlace(context.dataset, field);
+  if (place.kind === 'period') return place.level.period === 'day' ? ['date', 'text'] : ['text', 'number'];
+  if (place.type === 'datetime') return ['text', 'date'];
+  return [typeOfExpression(context.dataset, { kind: 'field', name: field })];
+}
+const typeOfLiteral = (literal: Literal, node: Syntax): ScalarType =>
+  node.kind === 'date' ? 'date' : typeof literal === 'string' ? 'text' : (typeof literal as 'number' | 'boolean');
+
+/** A literal that a field can be compared with. Throws FormulaError. */
+function comparable(context: FormulaContext, field: string, node: Syntax, whole: Syntax): Literal {
+  const literal = literalOf(context, node);
+  const [own, ...others] = typesOf(context, field);
+  const type = typeOfLiteral(literal, node);
+  if (own !== type && !others.includes(type))
+    throw new FormulaError({
+      ...{ code: 'types-differ', span: whole.span, subject: quoted(context, whole.span) },
+      hint: typesInWords([own, type]),
+    });
+  return literal;
+}
+
+/** A field whose values are texts. Throws FormulaError. */
+function textFieldOf(context: FormulaContext, node: Syntax): string {
+  const field = fieldOf(context, node);
+  if (typesOf(context, field).includes('text')) return field;
+  throw new FormulaError({ code: 'value-expected', span: node.span, subject: quoted(context, node.span), hint: 'text' });
+}
+
 const negate = (negated: boolean, filter: Filter): Filter => (negated ? { op: 'not', item: filter } : filter);
 
 /** Turns a written condition into one of documents: on fields, against literals. Throws FormulaError for any other. */
@@ -71,25 +103,23 @@ export function filterOf(context: FormulaContext, node: Syntax): Filter {
     case 'comparison': {
       const isMirrored = node.left.kind !== 'name' && node.right.kind === 'name';
       const [left, right, op] = isMirrored ? [node.right, node.left, MIRRORED[node.op]] : [node.left, node.right, node.op];
-      return { op: OPERATORS[op], field: fieldOf(context, left), value: literalOf(context, right) };
+      const field = fieldOf(context, left);
+      return { op: OPERATORS[op], field, value: comparable(context, field, right, node) };
     }
-    case 'in':
-      return {
-        op: node.negated ? 'notIn' : 'in',
-        field: fieldOf(context, node.operand),
-        values: node.items.map((item) => literalOf(context, item)),
-      };
-    case 'between':
-      return negate(node.negated, {
-        op: 'between',
-        field: fieldOf(context, node.operand),
-        low: literalOf(context, node.low),
-        high: literalOf(context, node.high),
-      });
+    case 'in': {
+      const field = fieldOf(context, node.operand);
+      const values = node.items.map((item) => comparable(context, field, item, node));
+      return { op: node.negated ? 'notIn' : 'in', field, values };
+    }
+    case 'between': {
+      const field = fieldOf(context, node.operand);
+      const [low, high] = [node.low, node.high].map((bound) => comparable(context, field, bound, node));
+      return negate(node.negated, { op: 'between', field, low, high });
+    }
     case 'isNull':
       return { op: node.negated ? 'notEmpty' : 'empty', field: fieldOf(context, node.operand) };
     case 'like':
-      return negate(node.negated, { op: 'like', field: fieldOf(context, node.operand), value: node.pattern });
+      return negate(node.negated, { op: 'like', field: textFieldOf(context, node.operand), value: node.pattern });
     case 'name':
       // A yes/no field stands for itself; another one is no condition.
       if ((findField(context.dataset, node.name)?.type ?? 'boolean') !== 'boolean') break;
@@ -97,7 +127,7 @@ export function filterOf(context: FormulaContext, node: Syntax): Filter {
     case 'call':
       if ((node.name === 'contains' || node.name === 'starts_with') && node.args.length === 2) {
         const value = String(literalOf(context, node.args[1]));
-        return { op: node.name === 'contains' ? 'contains' : 'startsWith', field: fieldOf(context, node.args[0]), value };
+        return { op: node.name === 'contains' ? 'contains' : 'startsWith', field: textFieldOf(context, node.args[0]), value };
       }
   }
   throw new FormulaError({ code: 'not-a-condition', span: node.span, subject: quoted(context, node.span) });

@@ -114,6 +114,15 @@ describe('wrong formulas', () => {
     ["date '2026-02-30'", 'value-expected', "date '2026-02-30'"],
     ["net like 'x'", 'value-expected', 'net'],
     ['sum(upper(channel))', 'not-a-number', 'upper(channel)'],
+    // Conditions on fields
+    ["sum(quantity where quantity = '1')", 'types-differ', "quantity = '1'"],
+    ["sum(quantity where '1' < quantity)", 'types-differ', "'1' < quantity"],
+    ['sum(quantity where channel = 1)', 'types-differ', 'channel = 1'],
+    ["sum(quantity where channel in ('Online', 1))", 'types-differ', "channel in ('Online', 1)"],
+    ["sum(quantity where quantity between 1 and 'x')", 'types-differ', "quantity between 1 and 'x'"],
+    ['sum(quantity where day = 20260101)', 'types-differ', 'day = 20260101'],
+    ["sum(quantity where quantity like '1%')", 'value-expected', 'quantity'],
+    ["sum(quantity where contains(quantity, '1'))", 'value-expected', 'quantity'],
     // Values of records
     ['sum(quantity + channel)', 'not-a-number', 'channel'],
     ['count_distinct(upper(quantity))', 'value-expected', 'quantity'],

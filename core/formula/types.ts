@@ -1,6 +1,7 @@
 import type { RecordExpression, Scalar, ScalarType } from '../engine/index.ts';
 import { quoted, type FormulaContext } from './conditions.ts';
 import { FormulaError, type Syntax } from './syntax.ts';
+import { TYPE_WORDS, typesInWords } from './type-words.ts';
 
 /** A part of a record formula with what it gives. */
 export interface TypedRecord {
@@ -8,15 +9,11 @@ export interface TypedRecord {
   type: ScalarType;
 }
 
-/** What values of each type are called. */
-export const TYPE_WORDS: Record<ScalarType, string> = { number: 'number', text: 'text', date: 'date', boolean: 'condition' };
-
 /** The type that values share; a number where there are none. Throws FormulaError where they differ. */
 export function commonType(context: FormulaContext, values: readonly ScalarType[], node: Syntax): ScalarType {
   const types = [...new Set(values)];
   if (types.length <= 1) return types[0] ?? 'number';
-  const hint = `A ${types.map((type) => TYPE_WORDS[type]).join(' and a ')}`;
-  throw new FormulaError({ code: 'types-differ', span: node.span, subject: quoted(context, node.span), hint });
+  throw new FormulaError({ code: 'types-differ', span: node.span, subject: quoted(context, node.span), hint: typesInWords(types) });
 }
 
 /** Throws FormulaError where a function is given too few or too many values. */

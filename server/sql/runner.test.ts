@@ -219,8 +219,8 @@ const leaf: fc.Arbitrary<Filter> = fc.oneof(
   }),
   fc.record({
     op: fc.constantFrom('contains' as const, 'includes' as const, 'startsWith' as const),
-    field: fc.constantFrom('word', 'place'),
-    value: fc.constantFrom('a', 'O', '', '%', 'Å'),
+    field: fc.constantFrom('word', 'place', 'happened'),
+    value: fc.constantFrom('a', 'O', '', '%', 'Å', '2025', '-0'),
   }),
   fc.record({
     op: fc.constantFrom('empty' as const, 'notEmpty' as const),
