@@ -6,6 +6,7 @@ import {
   moveRanges,
   parseIsoDate,
   periodAround,
+  periodRange,
   styleOf,
   windowEnding,
   type DateStyle,
@@ -87,5 +88,49 @@ describe('periods around a day', () => {
     expect(styleOf(['year', 'iso_week'])).toBe('iso_weeks');
     expect(styleOf(['week_month'])).toBe('weeks');
     expect(styleOf(['fiscal_year', 'month'])).toBe('fiscal');
+  });
+});
+
+// The National Retail Federation's 4-5-4 and the 4-4-5 calendars give a 53rd week to the last month: common practice, no source.
+describe('dates told by years of weeks', () => {
+  const month = (key: string): DayRange => periodRange('week_month', key)!;
+  const weeks = (range: DayRange): number => (range.last - range.first + 1) / 7;
+  const moved = (ranges: DayRange[], amount: number, unit: 'year' | 'quarter' | 'month'): DayRange[] =>
+    moveRanges(ranges, -amount, unit, 'weeks', 1);
+
+  it('stand whole months against whole months, whatever their lengths', () => {
+    // 2026 has 53 weeks, so its twelfth month has six.
+    expect(weeks(month('WY2026-M12'))).toBe(6);
+    expect(moved([month('WY2026-M12')], 1, 'year')).toEqual([month('WY2025-M12')]);
+    expect(moved([month('WY2027-M12')], 1, 'year')).toEqual([month('WY2026-M12')]);
+    expect(moved([month('WY2026-M12')], 1, 'month')).toEqual([month('WY2026-M11')]);
+    expect(moved([month('WY2027-M01')], 1, 'month')).toEqual([month('WY2026-M12')]);
+    expect(moved([month('WY2027-M02')], 1, 'quarter')).toEqual([month('WY2026-M11')]);
+  });
+
+  it('move any number of whole months back and forth without a loss', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 2015, max: 2035 }),
+        fc.integer({ min: 1, max: 12 }),
+        fc.integer({ min: 1, max: 40 }),
+        (year, number, amount) => {
+          const own = month(`WY${year}-M${String(number).padStart(2, '0')}`);
+          const total = year * 12 + number - 1 - amount;
+          const other = month(`WY${Math.floor(total / 12)}-M${String((total % 12) + 1).padStart(2, '0')}`);
+          expect(moved([own], amount, 'month')).toEqual([other]);
+          expect(moveRanges([other], amount, 'month', 'weeks', 1)).toEqual([own]);
+        },
+      ),
+      { seed: 445 },
+    );
+  });
+
+  it('stand parts of months against the same days of other ones, and the week that a year lacks against none', () => {
+    const own = month('WY2026-M03');
+    const before = month('WY2026-M02');
+    expect(moved([{ first: own.first, last: own.first + 9 }], 1, 'month')).toEqual([{ first: before.first, last: before.first + 9 }]);
+    const { last } = month('WY2026-M12');
+    expect(moved([{ first: last - 6, last }], 1, 'year')).toEqual([]);
   });
 });

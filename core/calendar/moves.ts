@@ -42,8 +42,58 @@ function shiftWeekYears(day: Day, amount: number, style: 'iso_weeks' | 'weeks', 
   return moved <= other.last ? moved : undefined;
 }
 
+/** The month or quarter of weeks that a day lies in. */
+const weekPeriodAround = (day: Day, period: 'week_month' | 'week_quarter', yearStart: number): DayRange =>
+  periodRange(period, periodKey(period, day, yearStart), yearStart)!;
+
+/** How many months of weeks lie before a day in its year of weeks. */
+function monthsBefore(day: Day, yearStart: number): number {
+  const { first } = weeksAround(day, 'weeks', yearStart);
+  let count = 0;
+  for (let month = weekPeriodAround(first, 'week_month', yearStart); month.last < day; count++)
+    month = weekPeriodAround(month.last + 1, 'week_month', yearStart);
+  return count;
+}
+
+/** The month of weeks some months away; twelve of them are a year. */
+function shiftWeekMonth(day: Day, amount: number, yearStart: number): DayRange {
+  const at = monthsBefore(day, yearStart) + amount;
+  const { first } = weeksAround(day, 'weeks', yearStart);
+  const year = weeksAround(first + Math.round(Math.floor(at / 12) * 365.2425) + 180, 'weeks', yearStart);
+  let month = weekPeriodAround(year.first, 'week_month', yearStart);
+  for (let step = ((at % 12) + 12) % 12; step > 0; step--) month = weekPeriodAround(month.last + 1, 'week_month', yearStart);
+  return month;
+}
+
+/** Whether a range is made of whole months of weeks. */
+function wholeWeekMonths(range: DayRange, yearStart: number): boolean {
+  return (
+    weekPeriodAround(range.first, 'week_month', yearStart).first === range.first &&
+    weekPeriodAround(range.last, 'week_month', yearStart).last === range.last
+  );
+}
+
+const WEEK_MONTHS_IN: Record<ShiftUnit, number> = { year: 12, quarter: 3, month: 1, week: 0, day: 0 };
+
+/** Dates told by years of weeks, moved by years, quarters or months of weeks; undefined where there is no such week. */
+function shiftWeeks(range: DayRange, amount: number, unit: ShiftUnit, yearStart: number): DayRange | undefined {
+  const months = WEEK_MONTHS_IN[unit] * amount;
+  // Whole against whole, whatever their lengths: a month of six weeks against one of five.
+  if (wholeWeekMonths(range, yearStart))
+    return { first: shiftWeekMonth(range.first, months, yearStart).first, last: shiftWeekMonth(range.last, months, yearStart).last };
+  const moved = (day: Day): Day | undefined => {
+    if (unit === 'year') return shiftWeekYears(day, amount, 'weeks', yearStart);
+    const own = weekPeriodAround(day, 'week_month', yearStart);
+    const other = shiftWeekMonth(day, months, yearStart);
+    return Math.min(other.first + (day - own.first), other.last);
+  };
+  const [first, last] = [moved(range.first), moved(range.last)];
+  return first === undefined || last === undefined ? undefined : { first, last };
+}
+
 function shiftRangeBy(range: DayRange, amount: number, unit: ShiftUnit, style: DateStyle, yearStart: number): DayRange | undefined {
-  if (unit !== 'year' || (style !== 'iso_weeks' && style !== 'weeks')) return shiftRange(range, amount, unit);
+  if (style === 'weeks' && WEEK_MONTHS_IN[unit] > 0) return shiftWeeks(range, amount, unit, yearStart);
+  if (unit !== 'year' || style !== 'iso_weeks') return shiftRange(range, amount, unit);
   const first = shiftWeekYears(range.first, amount, style, yearStart);
   if (first === undefined) return undefined;
   // A year of 53 weeks stands against one of 52: whole against whole.

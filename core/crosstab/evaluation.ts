@@ -271,10 +271,12 @@ export class CellEvaluation implements CellReader {
         return this.evaluate(cell.operand, { ...spot, run: { of: this.runOf(axis, spot.cells, line), upTo: places.get(own) ?? -1 } });
       }
       case 'previous':
+      case 'next':
       case 'moving_avg': {
         const { line, places } = this.neighbours(spot.cells, axis, own);
         const place = places.get(own) ?? -1;
         if (cell.fn === 'previous') return place > 0 ? at(line[place - 1]) : null;
+        if (cell.fn === 'next') return place >= 0 && place + cell.count < line.length ? at(line[place + cell.count]) : null;
         const values = line
           .slice(Math.max(0, place - cell.count + 1), place + 1)
           .map(at)

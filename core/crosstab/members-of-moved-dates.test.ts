@@ -51,3 +51,42 @@ describe('dates are moved before an aggregate goes through the members of a peri
     expect(both.map((formula) => at(cube, formula, [], []))).toEqual([2050, 900]);
   });
 });
+
+describe("a fact's own field is a level for per and at, on an axis or not", () => {
+  const formulas = [
+    'max(net per channel)',
+    'count(per channel)',
+    'net at channel',
+    'if(level_is(channel), 1, 0)',
+    'sum(net per (channel, city))',
+  ];
+
+  it('goes through its members, and clears nothing', async () => {
+    const cube = await cubeOf(withFormulas(workedDataset, formulas, 'sales'), store, {
+      ...{ side: ['region', 'channel'], top: ['year'] },
+      measures: formulas,
+    });
+    const values = (side: string[]): (number | null)[] => formulas.map((formula) => at(cube, formula, side, ['2026']));
+    // Nordic 2026: Online 550 (Stockholm 300, Aarhus 250), Showroom 600 (Malmö).
+    expect(values(['Nordic'])).toEqual([600, 2, 1150, 0, 1150]);
+    expect(values(['Nordic', 'Online'])).toEqual([550, 1, 550, 1, 550]);
+    expect(values([])).toEqual([1450, 2, 2050, 0, 2050]);
+  });
+});
+
+describe('the neighbour after', () => {
+  const formulas = ['next(net)', 'next(net, 2)', 'next(net, along: down)', 'previous(net)'];
+
+  it('is the next column or row, or so many steps on, and none past the last', async () => {
+    const cube = await cubeOf(withFormulas(workedDataset, formulas, 'sales'), store, {
+      side: ['country'],
+      top: ['month'],
+      measures: formulas,
+    });
+    const values = (side: string, month: string): (number | null)[] => formulas.map((formula) => at(cube, formula, [side], [month]));
+    // Sweden: 200, 300, 300, 600 in January and February 2025 and 2026.
+    expect(values('Sweden', '2025-01')).toEqual([300, 300, null, null]);
+    expect(values('Denmark', '2025-01')).toEqual([200, 250, 500, null]);
+    expect(values('Sweden', '2026-02')).toEqual([null, null, null, 300]);
+  });
+});

@@ -1,6 +1,6 @@
 import type { ShiftUnit } from '../calendar/index.ts';
 import { FROM_COUNTS, typeOfExpression } from '../engine/index.ts';
-import { findField, type Period } from '../model/index.ts';
+import { findField, isNumberType, type Period } from '../model/index.ts';
 import { sizeOf, type Cell, type CellType, type Place, type PositionName } from './cell.ts';
 import { knownNames, quoted, type FormulaContext } from './conditions.ts';
 import { nearestName } from './names.ts';
@@ -57,14 +57,15 @@ const PLACES: Record<string, Place> = {
   total: { to: 'total', axes: ['side', 'top'] },
 };
 
-/** A level by its name. Throws FormulaError where there is none. */
+/** A level by its name: of a dimension, a period, or a fact's own field whose values are members. Throws FormulaError where there is none. */
 export function levelNamed(context: FormulaContext, { name, span }: WrittenName): string {
   const place = findField(context.dataset, name);
   if (!place) {
     const known = [...Object.keys(PLACES), ...knownNames(context.dataset)];
     throw new FormulaError({ code: 'unknown-name', span, subject: name, hint: nearestName(name, known) });
   }
-  if (place.kind !== 'level' && place.kind !== 'period') throw new FormulaError({ code: 'not-a-level', span, subject: name });
+  const isMembers = place.kind === 'level' || place.kind === 'period' || (place.kind === 'fact' && !isNumberType(place.type));
+  if (!isMembers) throw new FormulaError({ code: 'not-a-level', span, subject: name });
   return place.name;
 }
 
@@ -297,6 +298,14 @@ export const CELL_FUNCTIONS: Record<string, CellFunction> = {
     example: 'previous(net_sales)',
     ...{ least: 1, most: 1, named: ['along'] },
     build: (planning, call) => number(position(planning, call, 'previous', { along: 'across' })),
+  },
+  next: {
+    signature: 'next(measure, 1, along: across)',
+    about: 'The measure in the neighbour after, or so many steps on.',
+    example: 'next(net_sales)',
+    ...{ least: 1, most: 2, named: ['along'] },
+    build: (planning, call) =>
+      number(position(planning, call, 'next', { along: 'across', count: call.args[1] ? countArgument(planning, call.args[1]) : 1 })),
   },
   difference: {
     signature: 'difference(measure, along: across)',

@@ -26,7 +26,7 @@ export type DateMove =
   /** The whole period that the last date lies in. */
   | { kind: 'whole'; period: Period };
 
-export type PositionName = 'rank' | 'running' | 'moving_avg' | 'previous';
+export type PositionName = 'rank' | 'running' | 'moving_avg' | 'previous' | 'next';
 
 /** Where a cell stands among others. */
 export interface Position {
@@ -38,7 +38,7 @@ export interface Position {
   within: 'parent' | 'column';
   /** Of `rank`. */
   order: 'asc' | 'desc';
-  /** Of `moving_avg`: how many neighbours, the cell itself among them. */
+  /** Of `moving_avg`: how many neighbours, the cell itself among them; of `next` how many steps on. */
   count: number;
 }
 

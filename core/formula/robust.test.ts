@@ -42,17 +42,17 @@ describe('wrong formulas', () => {
     // Places
     ['net at', 'syntax', ''],
     ['net at 3', 'syntax', '3'],
-    ['net at channel', 'not-a-level', 'channel'],
+
     ['net at contry', 'unknown-name', 'contry'],
     ['net at quantity', 'not-a-level', 'quantity'],
-    ['share(net, of: channel)', 'not-a-level', 'channel'],
+    ['share(net, of: quantity)', 'not-a-level', 'quantity'],
     ['share(net, of: 3)', 'name-expected', '3'],
     ['share(net, to: total)', 'unknown-argument', 'to: total'],
     ['share()', 'argument-count', 'share()'],
     ['share(net, goal)', 'argument-count', 'share(net, goal)'],
     ['share(quantity)', 'record-value-in-measure', 'quantity'],
     ["share('x')", 'not-a-number', "'x'"],
-    ['level_is(channel)', 'not-a-level', 'channel'],
+    ['level_is(unit_price)', 'not-a-level', 'unit_price'],
     ['if(is_total(side), 1, 2)', 'word-expected', 'side'],
     ['is_total()', 'condition-as-value', 'is_total()'],
     // Periods
@@ -77,8 +77,8 @@ describe('wrong formulas', () => {
     ['periods(city)', 'not-a-period', 'city'],
     // Members
     ['avg(net per)', 'syntax', ')'],
-    ['avg(net per channel)', 'not-a-level', 'channel'],
-    ['avg(net per (month, channel))', 'not-a-level', 'channel'],
+    ['avg(net per quantity)', 'not-a-level', 'quantity'],
+    ['avg(net per (month, quantity))', 'not-a-level', 'quantity'],
     ['avg(quantity per month)', 'record-value-in-measure', 'quantity'],
     ['mode(net per month)', 'not-a-member-aggregate', 'mode(net per month)'],
     ['avg(per month)', 'not-a-member-aggregate', 'avg(per month)'],

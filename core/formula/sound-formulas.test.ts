@@ -163,6 +163,8 @@ const NUMBERS = [
   'cumulative_share(net_sales)',
   'previous(net_sales)',
   'previous(net_sales, along: down)',
+  'next(net_sales)',
+  'next(net_sales, 2, along: down)',
   'difference(net_sales)',
   'moving_avg(net_sales, 3)',
   'moving_avg(net_sales, 12, along: across)',
