@@ -18,10 +18,10 @@ import {
   type Report,
   type Scope,
 } from '../model/index.ts';
-import type { AnswerContext } from './context.ts';
+import { dataDays, type AnswerContext } from './context.ts';
 import type { KeptMembers } from './crosstab-window.ts';
-import { carriedAlong, filledAddress } from '../prompts/index.ts';
-import { askedFilter, type Asked } from './scope.ts';
+import { carriedAlong, conditionsFor, filledAddress, openedByLink } from '../prompts/index.ts';
+import { askedFilter, askedIn, type Asked } from './scope.ts';
 
 /** A cell of a cross-tab: its members on both axes, and its measure. */
 export type CellPlace = Pick<ExplainRequest, 'side' | 'top' | 'measure' | 'standing'>;
@@ -70,7 +70,7 @@ async function drillThrough(context: AnswerContext, link: Drill, measure: string
   const target = await context.report(report);
   const other = target && target.dataset !== context.dataset.name ? ((await context.datasetOf?.(target.dataset)) ?? null) : null;
   const along = carriedAlong(link, carried, context.dataset, other);
-  return { ...base, ...along, ...(await promised(context, target, other, along, facts)) };
+  return { ...base, ...along, ...(await promised(context, target, page, other, along, facts)) };
 }
 
 /** The values that web addresses may hold: members by their fields, several joined by commas; the measure, and its value. */
@@ -117,8 +117,12 @@ function selectedUnder(
     .map((one) => ({ ...one, parent: [] }));
 }
 
-/** The list that a report shows first; undefined where it has none. */
-const listOf = (report: Report): List | undefined => report.exhibits.find((exhibit): exhibit is List => exhibit.kind === 'list');
+/** The list on the page that a link opens; undefined where it has none. */
+function listOn(report: Report, page: string | undefined): List | undefined {
+  const first = report.pages[0]?.id;
+  const opened = report.pages.some(({ id }) => id === page) ? page : first;
+  return report.exhibits.find((one): one is List => one.kind === 'list' && (opened === undefined || (one.page ?? first) === opened));
+}
 
 const unknownField = (dataset: Dataset, { scope, where }: Asked): string | undefined =>
   [...Object.keys(scope), ...fieldsOf(where)].find((field) => !findField(dataset, field));
@@ -127,6 +131,7 @@ const unknownField = (dataset: Dataset, { scope, where }: Asked): string | undef
 async function promised(
   { dataset, data }: AnswerContext,
   target: Report | null,
+  page: string | undefined,
   /** Its dataset, where that is another one. */
   other: Dataset | null,
   carried: Asked,
@@ -135,13 +140,16 @@ async function promised(
   if (!target) return { records: 0, reason: 'This report is not there any more, or not published.' };
   if (JSON.stringify(carried.where).length > LONGEST)
     return { records: 0, reason: 'This total stands under too many members to carry them along. Open it, and choose a figure below.' };
-  const list = listOf(target);
+  const list = listOn(target, page);
   const answers = list && isDataExhibit(list) ? (list.dataset ?? target.dataset) : target.dataset;
   const unknown = unknownField(other ?? dataset, carried);
   if (unknown) return { records: 0, reason: `${findField(dataset, unknown)?.label ?? unknown} is not known there.` };
   if (!list || answers !== dataset.name) return { records, reason: '' };
   const fact = factNamed(dataset, list.fact);
-  const filter = allOf(askedFilter(carried), list.filter, fact.filter);
+  // Asked as the report will ask it: some of its prompts are about other exhibits.
+  const opened = conditionsFor(target, { ...carried, choices: openedByLink(target) }, { dataset: other ?? dataset, days: dataDays(data) }, list);
+  const asked = other ? askedIn(dataset, opened) : opened;
+  const filter = allOf(askedFilter(asked), list.filter, fact.filter);
   const reason = reasonNotKnown(dataset, fact, filter);
   if (reason) return { records: 0, reason };
   const { sets } = await data.query({ fact: fact.name, filter, levels: [], sets: [[]], aggregates: [] });

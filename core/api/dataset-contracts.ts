@@ -15,7 +15,8 @@ export type DatasetView = z.infer<typeof datasetViewSchema>;
 
 /** The revision of the draft that is applied or discarded. */
 export const draftRevisionSchema = z.object({ revision: z.number().int() });
-export const saveDatasetSchema = z.object({ definition: datasetSchema, revision: z.number().int() });
+/** `base` is the applied definition that the draft began from, where the sender knows it. */
+export const saveDatasetSchema = z.object({ definition: datasetSchema, revision: z.number().int(), base: datasetSchema.optional() });
 
 /** Something that was found by looking at the data. `refused`: it would make wrong numbers. */
 export const findingSchema = z.object({

@@ -10,6 +10,7 @@ import {
   shapesOf,
   typeWords,
   wholeDigits,
+  writtenCell,
   type Notation,
   type Shape,
 } from './cells.ts';
@@ -151,7 +152,7 @@ export class Analyst {
     const { examples } = this.columns[index];
     for (let shape = 0; shape < SHAPES.length; shape++) {
       if (shapes & (1 << shape) || examples[shape].length >= EXAMPLES) continue;
-      examples[shape].push({ row, text: text.slice(0, 80) });
+      examples[shape].push({ row, text: writtenCell(text, '.').slice(0, 80) });
       if (examples[shape].length === EXAMPLES) this.open[index] &= ~(1 << shape);
     }
   }
@@ -213,7 +214,7 @@ export type ImportPlan = z.infer<typeof importPlanSchema>;
 export interface Problem {
   /** Stays the same while other things change: the choice hangs on it. */
   id: string;
-  kind: 'ragged' | 'misfit' | 'rounded' | 'duplicate';
+  kind: 'ragged' | 'misfit' | 'rounded' | 'duplicate' | 'empty-key';
   column: string;
   count: number;
   /** What is wrong, in a sentence. */
@@ -292,6 +293,26 @@ export function findProblems(analysis: Analysis, plan: ImportPlan, later = false
       examples: analysis.ragged.examples.map(({ row, cells }) => ({ row, text: `${cells} ${cells === 1 ? 'cell' : 'cells'}` })),
       choices: ['stop', 'skip', 'cut'],
     });
+  }
+  // A key without a value names no record: it would be another one each time.
+  for (const index of plan.key) {
+    const column = plan.columns[index];
+    const tally = analysis.columns[index];
+    if (!column?.include || !tally) continue;
+    const words = tally.words.filter(({ word }) => !column.empties.includes(word));
+    const count = analysis.rows - analysis.ragged.count - tally.filled - words.reduce((sum, { count: own }) => sum + own, 0);
+    if (count > 0) {
+      add({
+        id: `empty key ${index}`,
+        kind: 'empty-key',
+        column: column.name,
+        count,
+        words: `${count === 1 ? 'row has' : 'rows have'} no value in this column of the key`,
+        hint: 'A key names each record. Choose other columns for it, or skip these rows.',
+        examples: [],
+        choices: ['stop', 'skip'],
+      });
+    }
   }
   plan.columns.forEach((column, index) => {
     if (!column.include) return;

@@ -47,10 +47,28 @@ const NUMBER: Record<'.' | ',', RegExp> = {
 };
 const GROUPING: Record<'.' | ',', RegExp> = { '.': /[,\u00a0\u202f' ]/g, ',': /[.\u00a0\u202f' ]/g };
 
+/**
+ * Formats that have numbers (spreadsheets, JSON) say which cells are some: their decimals are no matter of notation. Such a
+ * cell begins with this sign, which no text of these formats does, until it is written in the notation of its file.
+ */
+const NUMBER_SIGN = '\u0001';
+
+/** A number of a format that has numbers, in plain notation; whole numbers read alike in every notation. */
+export const numberCell = (plain: string): string => (/^[+-]?\d+$/.test(plain) ? plain : NUMBER_SIGN + plain);
+/** A text of a format that has numbers. */
+export const textCell = (text: string): string => (text.startsWith(NUMBER_SIGN) ? text.replaceAll(NUMBER_SIGN, '') : text);
+/** A cell as its file would write it: a number that is known as one with the file's decimal sign. */
+export function writtenCell(cell: string, sign: '.' | ','): string {
+  if (!cell.startsWith(NUMBER_SIGN)) return cell;
+  const plain = cell.slice(1);
+  return sign === '.' ? plain : plain.replace('.', ',');
+}
+
 const SIMPLE = /^-?\d{1,15}$|^-?(?=.{1,16}$)\d+\.\d+$/;
 
 /** A number in plain notation, as SQL and JSON write it, or undefined. Group separators are allowed where they part threes. */
 export function plainNumber(text: string, sign: '.' | ','): string | undefined {
+  if (text.startsWith(NUMBER_SIGN)) return plainNumber(text.slice(1), '.');
   if (sign === '.' && SIMPLE.test(text)) return text;
   const match = NUMBER[sign].exec(text);
   if (!match) return undefined;
@@ -151,6 +169,7 @@ const DIGIT_OR_SIGN = /^[\d+\-−.,]/;
 const INTEGER_BITS = 0b0011;
 const POINT_BITS = 0b0100;
 const COMMA_BITS = 0b1010;
+const DECIMAL_BITS = 0b1100;
 
 /**
  * The shapes of a text of digits with at most one point among them, the commonest cells, without any pattern; -1 for
@@ -177,6 +196,11 @@ export function shapesOf(text: string): number {
   const simple = shapesOfDigits(text);
   if (simple >= 0) return simple;
   let bits = BOOLEANS.has(text.toLowerCase()) ? BOOLEAN_BIT : 0;
+  if (text.startsWith(NUMBER_SIGN)) {
+    const plain = plainNumber(text, '.');
+    if (plain === undefined || !isHeld(plain, 0)) return 0;
+    return DECIMAL_BITS | (plain.includes('.') ? 0 : INTEGER_BITS);
+  }
   if (text.length > 40 || !DIGIT_OR_SIGN.test(text)) return bits;
   (['.', ','] as const).forEach((sign, index) => {
     const plain = plainNumber(text, sign);
@@ -212,7 +236,7 @@ export function cellValue(rule: CellRule, notation: Notation, cell: string): str
   if (text === '' || rule.empties.includes(text)) return null;
   switch (rule.type) {
     case 'text':
-      return cell.length > LONGEST_TEXT || cell.includes('\u0000') ? undefined : cell;
+      return cell.length > LONGEST_TEXT || cell.includes('\u0000') ? undefined : writtenCell(cell, '.');
     case 'integer': {
       const plain = plainNumber(text, notation.decimalSign);
       return plain === undefined || plain.includes('.') || !isHeld(plain, 0) ? undefined : plain;

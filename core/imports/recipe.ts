@@ -70,11 +70,13 @@ export function planByRecipe(recipe: ImportRecipe, analysis: Analysis, reading: 
   if (recipe.ragged) choices.ragged = recipe.ragged;
   if (recipe.duplicate) choices.duplicate = recipe.duplicate;
   const positions = new Map<string, number>();
+  // Of headings that are equal, the first is read as the first, the second as the second.
+  const taken = new Set<(typeof recipe.columns)[number]>();
   const columns = analysis.header.map((header, index): ImportColumn => {
-    const known =
-      recipe.columns.find((one) => sameWords(one.header, header)) ??
-      recipe.columns.find((one) => one.include && sameWords(one.name, header));
+    const left = recipe.columns.filter((one) => !taken.has(one));
+    const known = left.find((one) => sameWords(one.header, header)) ?? left.find((one) => one.include && sameWords(one.name, header));
     if (!known) return { name: header.trim().slice(0, 56) || `Column ${index + 1}`, type: 'text', scale: 0, include: false, empties: [] };
+    taken.add(known);
     const { name, type, scale, include, empties, column, misfit, rounded } = known;
     if (misfit) choices[`misfit ${index}`] = misfit;
     if (rounded) choices[`rounded ${index}`] = rounded;

@@ -7,3 +7,4 @@ export { differenceMeasure, QUICK_MEASURES, quickMeasure, type QuickMeasure } fr
 export { largestFirst, outlierRule, paretoMeasure } from './quick-statistics.ts';
 export { proposedLook } from './proposed-format.ts';
 export { LAYOUTS, startingReport, type LayoutId } from './layouts.ts';
+export { mergeDefinitions, type MergedDefinition } from './merge-definitions.ts';

@@ -1,4 +1,5 @@
-import { fieldLabel, fieldsOf, findField, type Dataset, type Filter, type ExhibitLink } from '../model/index.ts';
+import { fieldLabel, fieldsOf, findField, type Choices, type Dataset, type Filter, type ExhibitLink, type Report } from '../model/index.ts';
+import { promptKindOf } from './registry.ts';
 import type { AskedConditions } from './state.ts';
 
 /** A condition with other names for some of its fields. */
@@ -40,6 +41,15 @@ export function carriedAlong(
     where: kept.length === 0 ? null : kept.length === 1 ? kept[0] : { op: 'and', items: kept },
   };
 }
+
+/**
+ * The choices of a report that a link opens: what the link carries takes the place of first choices that are conditions, so
+ * that the report shows what the figure counted. A prompt that has to be answered keeps its first choice.
+ */
+export const openedByLink = ({ prompts }: Pick<Report, 'prompts'>): Choices =>
+  Object.fromEntries(
+    prompts.filter((prompt) => prompt.kind !== 'members' && promptKindOf(prompt).condition && !prompt.required).map(({ id }) => [id, []]),
+  );
 
 const SAFE = /^(?:https?:\/\/|mailto:)/;
 

@@ -6,5 +6,5 @@ export { daysOfChoice, periodChoiceText, readPeriodChoice } from './period.ts';
 export { everyPhrase, namedWords, scopePhrase, shownFields } from './member-words.ts';
 export { promptFaults } from './faults.ts';
 export * from './state.ts';
-export { carriedAlong, filledAddress } from './carried.ts';
+export { carriedAlong, filledAddress, openedByLink } from './carried.ts';
 export { followedPlace, followersOf, following } from './following.ts';

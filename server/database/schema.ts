@@ -87,6 +87,8 @@ export const datasets = app.table('datasets', {
   updatedAt: at('updated_at').notNull().defaultNow(),
   /** A definition that is being worked on and not applied yet. */
   draft: jsonb('draft').$type<Dataset>(),
+  /** The definition that the draft began from: what was applied since is merged into it. */
+  draftBase: jsonb('draft_base').$type<Dataset>(),
   /** Raised with every save of the draft. */
   draftRevision: integer('draft_revision').notNull().default(0),
   /** Who made it: until access is decided, nobody else sees its records. */

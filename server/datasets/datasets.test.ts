@@ -442,3 +442,55 @@ it('all measures are listed with where they are used', async () => {
   expect(margin.datasetLabel).toBe('Hollin & Marsh');
   expect(measures.every(({ formula }) => formula !== '')).toBe(true);
 });
+
+describe('a draft that was begun before something else was applied', () => {
+  it('takes what came since with it when it is applied, and says what both changed', async () => {
+    const analyst = await demo.as('ines-calloway');
+    const D = '/api/datasets/hollin-marsh';
+    const view = async (): Promise<DatasetView> => (await analyst.get(`${D}/model`).expect(200)).body as DatasetView;
+    const began = await view();
+    const [first, second] = began.definition.measures;
+    const relabelled = (definition: Dataset, name: string, label: string): Dataset => ({
+      ...definition,
+      measures: definition.measures.map((one) => (one.name === name ? { ...one, label } : one)),
+    });
+    // What an import or another server applies meanwhile, before the first save and after it.
+    const applyElsewhere = (definition: Dataset): Promise<unknown> =>
+      demo.connection.pool.query(`UPDATE app.datasets SET definition = $1, version = version + 1 WHERE name = 'hollin-marsh'`, [
+        definition,
+      ]);
+    const [repairs] = began.definition.facts.filter(({ name }) => name === 'repairs');
+    const copy = { ...repairs, name: 'repairs_again', label: 'Repairs again', fields: [] };
+    await applyElsewhere({ ...began.applied, facts: [...began.applied.facts, copy] });
+    const draft = relabelled(began.definition, first.name, 'Mine');
+    const saved = await analyst
+      .put(`${D}/draft`)
+      .send({ definition: draft, revision: began.draftRevision, base: began.applied })
+      .expect(200);
+    const shown = saved.body as DatasetView;
+    expect(shown.definition.facts.map(({ name }) => name)).toContain('repairs_again');
+    const now = (await view()).applied;
+    await applyElsewhere(relabelled(now, second.name, 'Theirs'));
+    const both = await view();
+    expect(both.definition.measures.slice(0, 2).map(({ label }) => label)).toEqual(['Mine', 'Theirs']);
+    const applied = await analyst.post(`${D}/apply`).send({ revision: both.draftRevision }).expect(200);
+    expect((applied.body as DatasetView).applied.facts.map(({ name }) => name)).toContain('repairs_again');
+    expect((applied.body as DatasetView).applied.measures.slice(0, 2).map(({ label }) => label)).toEqual(['Mine', 'Theirs']);
+
+    const again = await view();
+    await analyst
+      .put(`${D}/draft`)
+      .send({ definition: relabelled(again.definition, first.name, 'Mine again'), revision: again.draftRevision })
+      .expect(200);
+    await applyElsewhere(relabelled(again.applied, first.name, 'Theirs too'));
+    const refused = await analyst
+      .post(`${D}/apply`)
+      .send({ revision: (await view()).draftRevision })
+      .expect(422);
+    expect((refused.body as { detail: string }).detail).toContain(first.name);
+    await analyst
+      .delete(`${D}/draft`)
+      .send({ revision: (await view()).draftRevision })
+      .expect(200);
+  });
+});

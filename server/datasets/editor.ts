@@ -1,6 +1,7 @@
 import type { DatasetView, DataTable, FieldUses, Finding, JoinSuggestion, MemberNode, Touched } from '@bold-compass/core/api';
 import { fieldsReadOf } from '@bold-compass/core/exhibits';
 import { namesIn, parseFormula, printFormula } from '@bold-compass/core/formula';
+import { mergeDefinitions, type MergedDefinition } from '@bold-compass/core/modelling';
 import { datasetSchema, isDataExhibit, isNumberType, type Dataset, type Field, type Report } from '@bold-compass/core/model';
 import { and, desc, eq, sql } from 'drizzle-orm';
 import { drizzle } from 'drizzle-orm/node-postgres';
@@ -46,13 +47,18 @@ export class DatasetEditor {
   }
 
   /** Saves a draft from the revision it started from. Throws ApiError `stale-revision`, `dataset-refused`. */
-  async save(caller: Caller, name: string, definition: Dataset, revision: number): Promise<DatasetView> {
+  async save(
+    caller: Caller,
+    name: string,
+    { definition, revision, base }: { definition: Dataset; revision: number; base?: Dataset },
+  ): Promise<DatasetView> {
     const row = await this.row(caller, name);
     if (definition.name !== name) throw new ApiError('bad-request', 'This definition is of another dataset.');
     await this.requireTables(caller, definition, row.definition);
     const saved = await this.connection.db
       .update(tables.datasets)
-      .set({ draft: definition, draftRevision: revision + 1 })
+      // A draft keeps the definition that it began from: whatever was applied or imported since is merged into it.
+      .set({ draft: definition, draftBase: row.draftBase ?? base ?? row.definition, draftRevision: revision + 1 })
       .where(and(eq(tables.datasets.name, name), eq(tables.datasets.draftRevision, revision)))
       .returning();
     if (saved.length === 0) throw staleRevision(`the draft of ${row.definition.label}`, row.draftRevision);
@@ -64,7 +70,7 @@ export class DatasetEditor {
     const row = await this.row(caller, name);
     const saved = await this.connection.db
       .update(tables.datasets)
-      .set({ draft: null, draftRevision: revision + 1 })
+      .set({ draft: null, draftBase: null, draftRevision: revision + 1 })
       .where(and(eq(tables.datasets.name, name), eq(tables.datasets.draftRevision, revision)))
       .returning();
     if (saved.length === 0) throw staleRevision(`the draft of ${row.definition.label}`, row.draftRevision);
@@ -129,8 +135,15 @@ export class DatasetEditor {
   async apply(caller: Caller, name: string, revision: number): Promise<DatasetView> {
     const row = await this.row(caller, name);
     if (row.draftRevision !== revision) throw staleRevision(`the draft of ${row.definition.label}`, row.draftRevision);
-    if (row.draft === null) return viewOf(row);
-    const parsed = datasetSchema.safeParse(row.draft);
+    const draft = draftOf(row);
+    if (draft === null) return viewOf(row);
+    if (draft.conflicts.length > 0)
+      throw new ApiError(
+        'dataset-refused',
+        `${row.definition.label} was changed since this draft began, and both changed ${draft.conflicts.join(', ')}. Save the draft again to keep yours, or discard it.`,
+        { conflicts: draft.conflicts },
+      );
+    const parsed = datasetSchema.safeParse(draft.merged);
     if (!parsed.success) throw new ApiError('dataset-refused', parsed.error.issues[0].message);
     const definition = parsed.data;
     await this.requireTables(caller, definition, row.definition);
@@ -141,12 +154,19 @@ export class DatasetEditor {
         .update(tables.datasets)
         .set({
           definition,
-          draft: null,
+          ...{ draft: null, draftBase: null },
           version: sql`${tables.datasets.version} + 1`,
           draftRevision: sql`${tables.datasets.draftRevision} + 1`,
           updatedAt: new Date(),
         })
-        .where(and(eq(tables.datasets.name, name), eq(tables.datasets.draftRevision, revision)))
+        .where(
+          and(
+            eq(tables.datasets.name, name),
+            eq(tables.datasets.draftRevision, revision),
+            // Nothing was applied or imported while this was checked.
+            eq(tables.datasets.version, row.version),
+          ),
+        )
         .returning();
       if (saved.length === 0) throw staleRevision(`the draft of ${definition.label}`, revision + 1);
       const changes = [...changedMeasures(row.definition, definition)].map(([measure, { after }]) => ({
@@ -312,10 +332,14 @@ export class DatasetEditor {
 
 type Row = typeof tables.datasets.$inferSelect;
 
-const viewOf = ({ definition: applied, draft, version, draftRevision }: Row): DatasetView => ({
-  ...{ definition: draft ?? applied, applied, version, draftRevision },
-  isDraft: draft !== null,
-});
+/** The draft with what was applied since it began; null where there is none. */
+const draftOf = ({ definition, draft, draftBase }: Row): MergedDefinition | null =>
+  draft && (draftBase ? mergeDefinitions(draftBase, draft, definition) : { merged: draft, conflicts: [] });
+
+function viewOf(row: Row): DatasetView {
+  const { definition: applied, version, draftRevision } = row;
+  return { definition: draftOf(row)?.merged ?? applied, applied, version, draftRevision, isDraft: row.draft !== null };
+}
 
 /** Whether a report, or one of its exhibits, answers from a dataset. */
 const stands = (report: Report, dataset: string): boolean =>

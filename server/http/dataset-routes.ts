@@ -52,7 +52,7 @@ export function datasetRoutes(editor: DatasetEditor, access: AccessEditor, contr
       params: datasetParams,
       body: saveDatasetSchema,
       answer: datasetViewSchema,
-      handle: ({ params, body, caller }) => editor.save(caller, params.dataset, body.definition, body.revision),
+      handle: ({ params, body, caller }) => editor.save(caller, params.dataset, body),
     }),
     route({
       method: 'delete',

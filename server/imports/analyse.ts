@@ -7,7 +7,7 @@ const SAMPLE_ROWS = 200;
 
 /** Looks at a whole file. Throws ApiError `file-invalid`. */
 export async function analyseFile(path: string, reading: Reading, onProgress: OnProgress): Promise<Analysis> {
-  const { header, rows } = await openRows(path, reading, onProgress);
+  const { header, rows } = await openRows(path, reading, onProgress, true);
   const analyst = new Analyst(header, reading, SAMPLE_ROWS);
   for await (const batch of rows) for (const { row, cells } of batch) analyst.see(row, cells);
   return analyst.finish();

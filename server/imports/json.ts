@@ -1,5 +1,5 @@
 import { Tokenizer, TokenParser } from '@streamparser/json';
-import { plainNumber, type Reading } from '@bold-compass/core/imports';
+import { numberCell, plainNumber, textCell, type Reading } from '@bold-compass/core/imports';
 import { ApiError } from '../problems/index.ts';
 import type { OnProgress, Row, RowBatches } from './row.ts';
 import { textChunks } from './text-chunks.ts';
@@ -64,9 +64,10 @@ function parseRecord(text: string): unknown {
 /** Values of a record as cells: nested records by the path to their parts, lists as JSON. */
 function flatten(record: object, into: Map<string, string>, prefix = ''): Map<string, string> {
   for (const [name, value] of Object.entries(record) as [string, unknown][]) {
-    if (value instanceof LongNumber) into.set(prefix + name, value.digits);
+    if (value instanceof LongNumber) into.set(prefix + name, numberCell(value.digits));
     else if (value !== null && typeof value === 'object' && !Array.isArray(value)) flatten(value, into, `${prefix}${name}.`);
-    else into.set(prefix + name, value === null ? '' : typeof value === 'string' ? value : JSON.stringify(value));
+    else if (typeof value === 'number') into.set(prefix + name, numberCell(String(value)));
+    else into.set(prefix + name, value === null ? '' : typeof value === 'string' ? textCell(value) : JSON.stringify(value));
   }
   return into;
 }

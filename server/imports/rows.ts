@@ -1,5 +1,5 @@
 import { extname } from 'node:path';
-import { EMPTY_WORDS, type Reading } from '@bold-compass/core/imports';
+import { EMPTY_WORDS, writtenCell, type Reading } from '@bold-compass/core/imports';
 import { ApiError } from '../problems/index.ts';
 import { readDelimited } from './delimited.ts';
 import { detectHeaderRow, startOf } from './detect.ts';
@@ -37,9 +37,14 @@ function rowsOf(path: string, reading: Reading, onProgress?: OnProgress): RowBat
 
 /**
  * The names of a file's columns, and its rows below them. Throws ApiError `file-invalid` where the file cannot be read
- * that way, with the row of the fault.
+ * that way, with the row of the fault. `keepNumbers` leaves cells that are numbers in a format that has some known as such.
  */
-export async function openRows(path: string, reading: Reading, onProgress?: OnProgress): Promise<{ header: string[]; rows: RowBatches }> {
+export async function openRows(
+  path: string,
+  reading: Reading,
+  onProgress?: OnProgress,
+  keepNumbers = false,
+): Promise<{ header: string[]; rows: RowBatches }> {
   const batches = rowsOf(path, reading, onProgress);
   const noNames = new ApiError('file-invalid', 'This file is empty. Choose a file that has a header row and at least one more row.');
   // Records bring their names: their first row is the header.
@@ -50,14 +55,20 @@ export async function openRows(path: string, reading: Reading, onProgress?: OnPr
     const at = batch.findIndex(({ row }) => headerRow === 0 || row >= headerRow);
     if (at < 0) continue;
     const first = batch[at];
-    const header = headerRow === 0 ? first.cells.map((_, index) => `Column ${index + 1}`) : first.cells;
+    const header = first.cells.map((cell, index) => (headerRow === 0 ? `Column ${index + 1}` : writtenCell(cell, '.')));
     if (header.length > 500) {
       throw new ApiError('file-invalid', `This file has ${header.length} columns; up to 500 can be brought in. Leave some out of it.`);
     }
     const rest = batch.slice(headerRow === 0 ? at : at + 1);
-    const rows = following(rest, batches);
+    const all = following(rest, batches);
+    const rows = keepNumbers || reading.format === 'delimited' ? all : written(all, reading.decimalSign);
     return { header, rows: reading.format === 'spreadsheet' ? padded(rows, header.length) : rows };
   }
+}
+
+/** Cells as the file would write them: numbers that are known as such in its notation. */
+async function* written(batches: RowBatches, sign: Reading['decimalSign']): RowBatches {
+  for await (const batch of batches) yield batch.map(({ row, cells }) => ({ row, cells: cells.map((cell) => writtenCell(cell, sign)) }));
 }
 
 async function* following(first: Row[], rest: RowBatches): RowBatches {

@@ -1,5 +1,6 @@
 import type { Readable } from 'node:stream';
 import { isoDate, parseIsoDate } from '@bold-compass/core/calendar';
+import { numberCell } from '@bold-compass/core/imports';
 import { SaxesParser, type SaxesTagPlain } from 'saxes';
 import { openPromise, type Entry, type ZipFile } from 'yauzl';
 import { ApiError } from '../problems/index.ts';
@@ -316,7 +317,7 @@ function cellText(type: string, value: string, style: NumberStyle | undefined, t
     case 'n':
       if (value === '') return '';
       if (style?.date) return serialText(Number(value), date1904);
-      return style?.code && /^\d+$/.test(numberText(value)) ? inCodeFormat(numberText(value), style.code) : numberText(value);
+      return style?.code && /^\d+$/.test(numberText(value)) ? inCodeFormat(numberText(value), style.code) : numberCell(numberText(value));
     default:
       return value;
   }

@@ -1,6 +1,6 @@
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import { cellValue, scaleOf, typeWords, type CellRule, type ImportPlan } from '@bold-compass/core/imports';
+import { cellValue, scaleOf, typeWords, writtenCell, type CellRule, type ImportPlan } from '@bold-compass/core/imports';
 import type { ColumnType } from '@bold-compass/core/model';
 import { from as copyFrom } from 'pg-copy-streams';
 import { ApiError } from '../problems/index.ts';
@@ -82,7 +82,7 @@ async function* lines(
   onProgress: OnProgress,
 ): AsyncGenerator<string> {
   const { reading, choices } = plan;
-  const { header, rows } = await openRows(path, reading, onProgress);
+  const { header, rows } = await openRows(path, reading, onProgress, true);
   const seen = plan.key.length > 0 ? new Set<string>() : null;
   const taken = columns.map((column) => ({
     ...column,
@@ -107,7 +107,13 @@ async function* lines(
       if (choices.ragged !== 'cut') refuse(row, `has ${cells.length} cells, not ${header.length}`);
     }
     if (seen) {
-      const key = plan.key.map((position) => (cells[position] ?? '').trim()).join('\u0000');
+      const parts = plan.key.map((position) => writtenCell(cells[position] ?? '', '.').trim());
+      const empty = parts.findIndex((part, index) => part === '' || plan.columns[plan.key[index]].empties.includes(part));
+      if (empty >= 0) {
+        if (choices[`empty key ${plan.key[empty]}`] === 'skip') return null;
+        refuse(row, `has no value in ${plan.columns[plan.key[empty]].name}, which is a part of the key`);
+      }
+      const key = parts.join('\u0000');
       if (seen.has(key)) {
         if (choices.duplicate === 'skip') return null;
         refuse(row, 'has a key that an earlier row has');
@@ -120,12 +126,13 @@ async function* lines(
       if (value === undefined) {
         if (choice === 'skip') return null;
         if (choice !== 'empty')
-          refuse(row, `holds “${cells[source].slice(0, 60)}” in ${name}, which is not ${typeWords(rule.type, reading)}`);
+          refuse(row, `holds “${writtenCell(cells[source], '.').slice(0, 60)}” in ${name}, which is not ${typeWords(rule.type, reading)}`);
         staged.emptied++;
         value = null;
       }
       if (rule.type === 'decimal' && value !== null && scaleOf(value) > rule.scale) {
-        if (!mayRound) refuse(row, `holds ${cells[source].trim()} in ${name}, which has more than ${rule.scale} decimal places`);
+        if (!mayRound)
+          refuse(row, `holds ${writtenCell(cells[source], '.').trim()} in ${name}, which has more than ${rule.scale} decimal places`);
         staged.rounded++;
       }
       values.push(csvCell(value));

@@ -31,8 +31,13 @@ export async function columnsFor(
     throw new ApiError('bad-request', `${source.label} has no key, so its records cannot be told apart. Replace them, or append.`);
   }
   const missing: string[] = [];
+  // Each column of the file fills one of the source: of equal names the first the first, the second the second.
+  const filled = new Set<number>();
   const columns = source.columns.flatMap(({ column, label, type: kept, scale }): StagedColumn[] => {
-    const position = plan.columns.findIndex(({ include, name }) => include && name.trim().toLowerCase() === label.trim().toLowerCase());
+    const position = plan.columns.findIndex(
+      ({ include, name }, index) => include && !filled.has(index) && name.trim().toLowerCase() === label.trim().toLowerCase(),
+    );
+    filled.add(position);
     if (position < 0) {
       missing.push(label);
       return [];
@@ -135,10 +140,10 @@ export function refuseHarm(source: SourceRow, kind: LaterKind, changes: Changes,
       `${count.format(changes.keysHere)} of ${count.format(rows)} rows have keys that ${source.label} has already. Choose Update to change those records and add the others.`,
     );
   }
-  if (agreed || rows === 0 || (!changes.sameFile && changes.equal * 2 < rows)) return;
+  if (agreed || rows === 0 || (!changes.sameFile && changes.equal === 0)) return;
   const what = changes.sameFile
     ? `This very file was imported into ${source.label} before`
-    : `${count.format(changes.equal)} of ${count.format(rows)} rows are in ${source.label} already`;
+    : `${count.format(changes.equal)} of ${count.format(rows)} ${changes.equal === 1 ? 'row is' : 'rows are'} in ${source.label} already`;
   throw new ApiError('already-here', `${what}: appending it counts them twice. Append anyway, or choose Replace.`);
 }
 

@@ -60,7 +60,7 @@ const {
   props.view.definition,
   props.view.draftRevision,
   async (definition, from) => {
-    const saved = await ask(datasetViewSchema, 'PUT', `${path}/draft`, { definition, revision: from });
+    const saved = await ask(datasetViewSchema, 'PUT', `${path}/draft`, { definition, revision: from, base: props.view.applied });
     isDraft.value = true;
     return saved.draftRevision;
   },

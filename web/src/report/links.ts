@@ -5,7 +5,7 @@ import { useRoute, useRouter, type RouteLocationRaw } from 'vue-router';
 import { useReport } from './context.ts';
 import { pageQuery } from './pages.ts';
 import { keepTrail } from './trail.ts';
-import { scopeQuery, stateQuery, whereQuery } from './url-state.ts';
+import { linkedQuery, scopeQuery, stateQuery, whereQuery } from './url-state.ts';
 
 /** A link with all that it carries, ready to be followed. */
 export type ReadyLink = Pick<Explanation['drills'][number], 'label' | 'to' | 'opens' | 'report' | 'page' | 'address' | 'scope' | 'where'>;
@@ -26,7 +26,7 @@ export function useLinks() {
     const query = { ...scopeQuery(scope), ...whereQuery(where), ...(page ? pageQuery(page) : {}) };
     // Another page of this report keeps how its exhibits stand.
     if (to === 'page') return { name: 'report', params: { report: report.value.id }, query: { ...stateQuery(route.query), ...query } };
-    return { name: 'report', params: { report: target }, query };
+    return { name: 'report', params: { report: target }, query: { ...query, ...linkedQuery } };
   }
   const hrefOf = (link: ReadyLink): string => (link.to === 'address' ? (link.address ?? '') : router.resolve(locationOf(link)).href);
 

@@ -12,7 +12,7 @@ import {
   type Scope,
   type Variance,
 } from '@bold-compass/core/model';
-import { followersOf } from '@bold-compass/core/prompts';
+import { followersOf, openedByLink } from '@bold-compass/core/prompts';
 import { fieldsTold } from '@bold-compass/core/variance';
 import type { LocationQuery, LocationQueryRaw } from 'vue-router';
 
@@ -49,10 +49,13 @@ export function readScope(report: Report, query: LocationQuery, first: Scope): S
 }
 
 const CHOICE_KEY = 'prompt.';
+const LINKED_KEY = 'report.linked';
+/** Says in the address that a link led here: what it carries takes the place of first choices. */
+export const linkedQuery: LocationQueryRaw = { [LINKED_KEY]: '' };
 
 /** Choices of prompts that are no plain lists of members, as the address holds them. */
 export function readChoices(report: Report, query: LocationQuery): Choices {
-  const choices: Choices = {};
+  const choices: Choices = query[LINKED_KEY] === undefined ? {} : openedByLink(report);
   for (const { id } of report.prompts) {
     const chosen = texts(query, `${CHOICE_KEY}${id}`);
     if (chosen) choices[id] = chosen.length === 1 && chosen[0] === '' ? [] : chosen;

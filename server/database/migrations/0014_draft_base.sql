@@ -1,0 +1,1 @@
+ALTER TABLE "app"."datasets" ADD COLUMN "draft_base" jsonb;
