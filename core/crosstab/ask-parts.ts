@@ -18,6 +18,15 @@ function placeIn<Item>(list: Item[], item: Item, idOf: (item: Item) => string): 
   return found >= 0 ? found : list.push(item) - 1;
 }
 
+/** How often a level stands before a place of a list: where dates are cut anew, a period is there twice. */
+const timesBefore = (levels: readonly string[], at: number): number => levels.slice(0, at).filter((level) => level === levels[at]).length;
+
+/** The place of one of the occurrences of a level, counted from 0; it is added where it is not there yet. */
+function placeOfLevel(levels: string[], level: string, occurrence: number): number {
+  const places = levels.flatMap((one, at) => (one === level ? [at] : []));
+  return places[occurrence] ?? levels.push(level) - 1;
+}
+
 function merged(parts: readonly Pick<FactPart, 'query'>[]): Merged[] {
   const groups = new Map<string, Merged>();
   parts.forEach(({ query }, part) => {
@@ -36,7 +45,7 @@ function merged(parts: readonly Pick<FactPart, 'query'>[]): Merged[] {
       groups.set(sharedBy(query), (group = { query: empty, members: [] }));
     }
     const whole = group.query;
-    const levels = query.levels.map((level) => placeIn(whole.levels, level, String));
+    const levels = query.levels.map((level, at) => placeOfLevel(whole.levels, level, timesBefore(query.levels, at)));
     const aggregates = query.aggregates.map((call) => placeIn<AggregateCall>(whole.aggregates, call, JSON.stringify));
     const sets = query.sets.map((set, index) => {
       const own = set.map((level) => levels[level]);

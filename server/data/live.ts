@@ -1,7 +1,7 @@
 import type { Query, QueryResult, RecordPage, RecordQuery, Store } from '@bold-compass/core/engine';
 import { factNamed, type Dataset, type Filter, type Literal, type PromptValues } from '@bold-compass/core/model';
 import type pg from 'pg';
-import { identifier, listRecordsInDatabase, runQueryInDatabase, type Relation } from '../sql/index.ts';
+import { finiteDate, identifier, listRecordsInDatabase, runQueryInDatabase, type Relation } from '../sql/index.ts';
 
 /** Answers questions about a dataset's records, wherever they are. */
 export interface Runner {
@@ -68,7 +68,7 @@ export async function liveStore(dataset: Dataset, source: LiveSource, version: s
   const store: Store = { version, calendar: { first: 0, days: 0 }, dimensions: {}, rollups: {}, facts: {} };
   const columns = dataset.facts.flatMap(({ links }) => links.map(({ column }) => identifier(column)));
   if (columns.length === 0) return store;
-  const spans = columns.map((column) => `SELECT min(${column}::date) AS first, max(${column}::date) AS last FROM q`);
+  const spans = columns.map((column) => `SELECT min(${finiteDate(column)}) AS first, max(${finiteDate(column)}) AS last FROM q`);
   const { rows } = await source.ask((client) =>
     client.query<{ first: number | null; last: number | null }>(
       `WITH q AS (\n${relation.sql}\n) SELECT min(first) - date '1970-01-01' AS first, max(last) - date '1970-01-01' AS last FROM (${spans.join(' UNION ALL ')}) AS spans`,

@@ -23,7 +23,7 @@ import {
 } from '@bold-compass/core/model';
 import type pg from 'pg';
 import { to as copyTo } from 'pg-copy-streams';
-import { dateTimeText, identifier, tableOf } from '../sql/index.ts';
+import { dateTimeText, finiteDate, identifier, tableOf } from '../sql/index.ts';
 import { BinaryCopyParser, readDate, readInt8 } from './binary-copy.ts';
 
 /** One output column of a COPY: its SQL, and what takes its fields. */
@@ -53,7 +53,7 @@ function fieldOutput(sql: string, field: FieldLike): { output: Output; finish: (
   const finish = (): Column => builder.finish();
   if (field.type === 'date') {
     return {
-      output: { sql: `(${sql})::date`, take: (buffer, start, length) => builder.push(length < 0 ? null : readDate(buffer, start)) },
+      output: { sql: finiteDate(sql), take: (buffer, start, length) => builder.push(length < 0 ? null : readDate(buffer, start)) },
       finish,
     };
   }
@@ -151,7 +151,7 @@ async function calendarSpan(client: pg.ClientBase, dataset: Dataset): Promise<St
       .flatMap((dimension) => {
         const link = linkTo(fact, dimension);
         if (!link) return [];
-        const column = `${identifier(link.column)}::date`;
+        const column = finiteDate(identifier(link.column));
         return [`SELECT min(${column}) AS first, max(${column}) AS last FROM ${tableOf(dataset, fact)} AS f`];
       }),
   );
@@ -179,7 +179,7 @@ async function loadFact(client: pg.ClientBase, dataset: Dataset, fact: Fact, cal
     const column = `f.${identifier(link.column)}`;
     const take: Output['take'] = (buffer, start, length) => builder.push(length < 0 ? null : readInt8(buffer, start));
     if (dimension.kind === 'calendar') {
-      outputs.push({ sql: `(${column}::date - date '1970-01-01' - ${calendar.first})::int8`, take });
+      outputs.push({ sql: `(${finiteDate(column)} - date '1970-01-01' - ${calendar.first})::int8`, take });
       return;
     }
     // The star is joined once, here, by key: a record keeps the position of its row, not the key.

@@ -1,5 +1,6 @@
 import type { CrosstabResponse, Explanation, Header, ListResponse, ReportView } from '@bold-compass/core/api';
-import { crosstabSchema, listSchema, type Crosstab, type Filter, type Scope } from '@bold-compass/core/model';
+import { crosstabSchema, listSchema, promptSchema, type Crosstab, type Filter, type Scope } from '@bold-compass/core/model';
+import { openedByLink } from '@bold-compass/core/prompts';
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoApp, type DemoApp } from '../../demo/testing/database.ts';
@@ -137,5 +138,68 @@ describe('a link from a cell leads to the records behind it', () => {
     expect(body).toMatchObject({ code: 'bad-request', detail: expect.stringContaining('nested too deep') as string });
     // As deep as anyone writes is fine.
     await send(40).expect(200);
+  });
+});
+
+describe('a link to a report with first choices', () => {
+  it('promises what the list on its page shows when it opens', async () => {
+    const target = ((await agent.get(`/api/reports/${ids.lines}?draft=true`).expect(200)).body as ReportView).report;
+    const list = listSchema.parse({ kind: 'list', id: 'lines', title: 'Lines', fact: 'orders', columns: [{ field: 'order_number' }] });
+    const prompts = [
+      { id: 'period', kind: 'period', calendar: 'calendar', initial: { unit: 'month', from: '2024-03', to: '2024-04' } },
+      { id: 'text', kind: 'text', field: 'city', initial: 'Oslo' },
+      { id: 'channel', kind: 'members', fields: ['channel'], initial: { channel: ['Rental'] } },
+      { id: 'line', kind: 'members', fields: ['line'], reach: { pages: ['second'], exhibits: [] } },
+    ].map((prompt) => promptSchema.parse(prompt));
+    const pages = [
+      { id: 'first', title: 'First' },
+      { id: 'second', title: 'Second' },
+    ];
+    const linked = { ...target, id: undefined, title: 'With first choices', prompts, pages, scopeLine: [] };
+    const imported = await agent
+      .post('/api/reports/import')
+      .send({
+        report: {
+          ...linked,
+          id: ids.lines,
+          exhibits: [
+            { ...list, page: 'first' },
+            { ...list, id: 'other', page: 'second', filter: { op: 'in', field: 'region', values: ['Nordic'] } },
+          ],
+        },
+      })
+      .expect(200);
+    const { id } = imported.body as { id: string };
+    for (const page of [undefined, 'second']) {
+      const exhibit = crosstabSchema.parse({
+        ...{
+          kind: 'crosstab',
+          id: 'table',
+          title: 'Table',
+          cells: [{ measure: 'net_sales' }],
+          side: { fields: ['line'] },
+          top: { fields: ['year'] },
+        },
+        drills: [{ report: id, label: 'Lines', ...(page ? { page } : {}) }],
+      });
+      await save('table', [exhibit]);
+      const cell = { side: ['Brass'], top: ['2025'], measure: 'net_sales', draft: true, scope: { channel: ['Online'] } };
+      const why = (await agent.post(`/api/reports/${ids.table}/exhibits/table/explain`).send(cell).expect(200)).body as Explanation;
+      const [drill] = why.drills;
+      // As the page asks when the link was followed: what it carries, and first choices that give way.
+      const choices = openedByLink({ prompts });
+      const body = { scope: drill.scope, where: drill.where, choices, order: [], offset: 0, limit: 1, draft: true };
+      const { body: shown } = await agent
+        .post(`/api/reports/${id}/exhibits/${page ? 'other' : 'lines'}/list`)
+        .send(body)
+        .expect(200);
+      expect(drill.records).toBe((shown as ListResponse).records);
+      expect(drill.records).toBeGreaterThan(0);
+      const sql = `SELECT count(*)::int AS n FROM imported.order_lines JOIN imported.models USING (model_id) JOIN imported.showrooms USING (showroom_id)
+        WHERE status NOT IN ('Cancelled', 'Returned') AND channel = 'Online' AND order_date BETWEEN '2025-01-01' AND '2025-12-31'
+        ${page ? `AND line = 'Brass' AND region = 'Nordic'` : ''}`;
+      // The prompt for lines is about the second page alone.
+      expect(drill.records).toBe((await demo.connection.pool.query<{ n: number }>(sql)).rows[0].n);
+    }
   });
 });

@@ -84,6 +84,8 @@ export async function fetchQuery(task: FetchTask, onProgress: OnProgress): Promi
 }
 
 const NO_NUMBER = /^-?(?:NaN|Infinity)$/;
+/** Dates that are no day that ISO 8601 writes with four digits of the year. */
+const NO_DAY = /^-?infinity$|BC$|^\d{5}/;
 
 async function* lines(
   source: pg.Client,
@@ -100,6 +102,7 @@ async function* lines(
     return identifier(from);
   });
   const isNumber = columns.map(({ type }) => type === 'decimal');
+  const isDate = columns.map(({ type }) => type === 'date' || type === 'datetime');
   const cursor = source.query(
     new Cursor<(string | null)[]>(
       `SELECT ${outputs.join(', ')} FROM (\n${withoutEnd(bound.text)}\n) AS q`,
@@ -108,7 +111,8 @@ async function* lines(
     ),
   );
   const cell = (value: string | null, column: number): string => {
-    if (value === null || !isNumber[column] || !NO_NUMBER.test(value)) return csvCell(value);
+    const isNothing = value !== null && ((isNumber[column] && NO_NUMBER.test(value)) || (isDate[column] && NO_DAY.test(value)));
+    if (!isNothing) return csvCell(value);
     staged.emptied++;
     return csvCell(null);
   };

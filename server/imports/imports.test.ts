@@ -692,3 +692,83 @@ it('names become formula names that are unique and plain', () => {
     'field',
   ]);
 });
+
+describe('numbers of formats that have numbers', () => {
+  /** Most texts write decimals with a comma; the numbers beside them are numbers all the same. */
+  const TEXTS = ['1,5', '22,25', '3,75', '4,1'];
+  const NUMBERS = [1.234, 2.5, 1234.567, 0.001];
+
+  it.each(['spreadsheet', 'json'])('are numbers whatever the decimal sign of the texts beside them: %s', async (format) => {
+    let content: Buffer;
+    if (format === 'json') content = Buffer.from(JSON.stringify(TEXTS.map((text, row) => ({ text, number: NUMBERS[row] }))));
+    else {
+      const workbook = new ExcelJS.Workbook();
+      const sheet = workbook.addWorksheet('Sheet');
+      sheet.addRow(['text', 'number']);
+      TEXTS.forEach((text, row) => sheet.addRow([text, NUMBERS[row]]));
+      content = Buffer.from(await workbook.xlsx.writeBuffer());
+    }
+    const view = await upload(content, format === 'json' ? 'file.json' : 'file.xlsx');
+    expect(view.reading!.decimalSign).toBe(',');
+    expect(view.columns.map(({ type }) => type)).toEqual(['decimal', 'decimal']);
+    expect(view.analysis!.sample.map(([, number]) => number)).toEqual(['1,234', '2,5', '1234,567', '0,001']);
+    const staged = await stage(view, { kind: 'dataset', label: `Numbers of ${format}` });
+    expect(staged.problem).toBe('');
+    const { report } = await commit(staged);
+    const answer = await ask(report, [], [], ['sum_text', 'sum_number']);
+    expect(answer.cells[0]).toEqual([31.6, 1238.302]);
+  });
+});
+
+describe('keys of later files', () => {
+  const first = 'id,city,amount\n1,Oslo,5\n2,Bergen,6\n';
+  const sourceOf = async (label: string): Promise<string> =>
+    ((await agent.get('/api/sources').expect(200)).body as { id: string; label: string }[]).find((one) => one.label === label)!.id;
+
+  it('are never empty: such rows are counted, refused, or skipped', async () => {
+    await bringIn(first, 'With keys', 'keys.csv', { key: [0] });
+    const source = await sourceOf('With keys');
+    const view = await upload('id,city,amount\n2,Bergen,7\n,Nowhere,8\n,Nowhere,9\n', 'keys-later.csv');
+    const plan = planOf(view, { key: [0] });
+    const refused = await stage(view, { kind: 'update', source }, plan);
+    expect(refused.problem).toMatch(/Row 3 has no value in id/);
+    const [problem] = findProblems(view.analysis!, plan).filter(({ kind }) => kind === 'empty-key');
+    expect(problem).toMatchObject({ id: 'empty key 0', count: 2, choices: ['stop', 'skip'] });
+    for (const times of [1, 2]) {
+      const again = await upload('id,city,amount\n2,Bergen,7\n,Nowhere,8\n,Nowhere,9\n', `keys-later-${times}.csv`);
+      const staged = await stage(again, { kind: 'update', source }, planOf(again, { key: [0], choices: { 'empty key 0': 'skip' } }));
+      expect(staged.problem).toBe('');
+      await commit(staged, true);
+    }
+    const { rows } = await demo.connection.pool.query<{ n: number; amount: number }>(
+      `SELECT count(*)::int AS n, sum(amount)::int AS amount FROM imported."${source}"`,
+    );
+    expect(rows).toEqual([{ n: 2, amount: 12 }]);
+  });
+
+  it('rows that are there already are asked about, however few they are', async () => {
+    const many = Array.from({ length: 9 }, (_, index) => `City ${index},${index}`).join('\n');
+    await bringIn(`city,amount\nOslo,5\n${many}\n`, 'Without keys');
+    const source = await sourceOf('Without keys');
+    const fresh = Array.from({ length: 9 }, (_, index) => `New ${index},${index}`).join('\n');
+    const view = await upload(`city,amount\nOslo,5\n${fresh}\n`, 'more.csv');
+    const staged = await stage(view, { kind: 'append', source });
+    expect(await refusedCommit(staged, 409)).toMatchObject({ code: 'already-here', detail: expect.stringContaining('1 of 10') as string });
+    expect((await commit(staged, true)).rows).toBe(10);
+  });
+
+  it('columns with equal headings are filled in their order', async () => {
+    await bringIn('city,amount,amount\nOslo,1,10\n', 'Twice the heading');
+    const source = await sourceOf('Twice the heading');
+    const view = await upload('city,amount,amount\nBergen,2,20\n', 'twice.csv');
+    const followed = await settled((await agent.put(`/api/imports/${view.id}/follow`).send({ source }).expect(200)).body as ImportView);
+    const staged = await stage(followed, { kind: 'append', source }, planOf(followed));
+    expect(staged.problem).toBe('');
+    await commit(staged, true);
+    const { rows } = await demo.connection.pool.query(`SELECT * FROM imported."${source}" ORDER BY 1`);
+    expect(rows.map((row) => Object.values(row as object).map(String))).toEqual([
+      ['Bergen', '2', '20'],
+      ['Oslo', '1', '10'],
+    ]);
+  });
+});

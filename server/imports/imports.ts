@@ -15,6 +15,7 @@ import {
   type ImportPlan,
   type ImportRecipe,
   type Reading,
+  writtenCell,
 } from '@bold-compass/core/imports';
 import { and, eq } from 'drizzle-orm';
 import type { Catalogue } from '../data/index.ts';
@@ -367,11 +368,13 @@ export class Imports {
     proposed,
     staging,
   }: PendingImport): ImportView {
+    const sign = reading?.decimalSign ?? '.';
     return {
       ...{ id, fileName, bytes, problem, reading, sheets, columns, duplicates },
       follows: follows && proposed && { source: follows.id, label: follows.label, ...proposed },
       // The rows are not sent again and again while something is going on.
-      analysis: work ? null : analysis,
+      analysis:
+        work || !analysis ? null : { ...analysis, sample: analysis.sample.map((cells) => cells.map((cell) => writtenCell(cell, sign))) },
       work: work && { what: work.what, share: work.share },
       staged: work ? null : (staging?.view ?? null),
     };

@@ -404,6 +404,26 @@ describe('the two runners', () => {
     expect(split).toBeGreaterThan(200);
   });
 
+  it('know no day where PostgreSQL has infinity', async () => {
+    await storeOf([{ place: 1, happened: '2025-05-05', word: 'a', number: 1, price: 100, sure: true }]);
+    await client.query(`INSERT INTO imported.facts SELECT 1, d::date, 'b', 2, 2, true FROM unnest(ARRAY['infinity', '-infinity']) AS d`);
+    const store = await loadStore(client, dataset, 'random@infinity');
+    expect(store.calendar.days).toBe(1);
+    const one: Query = {
+      fact: 'facts',
+      filter: null,
+      levels: ['month'],
+      sets: [[0], []],
+      aggregates: [{ fn: 'count', argument: null, where: null }],
+    };
+    const expected = new Map([
+      ['["2025-05"]', [1, 1]],
+      ['[null]', [2, 2]],
+    ]);
+    expect(readable(runQuery(dataset, store, one))[0].groups).toEqual(expected);
+    expect(readable(await runQueryInDatabase(client, dataset, one))[0].groups).toEqual(expected);
+  });
+
   it('gives the grand total one group even when no record is left', async () => {
     const store = await storeOf([]);
     const one: Query = {

@@ -31,6 +31,7 @@ import {
 } from '@bold-compass/core/model';
 import type pg from 'pg';
 import { AGGREGATE_SQL } from './aggregates.ts';
+import { finiteDate } from './finite-date.ts';
 import { asText, conditionSql, fieldSql, type FieldSql, type ValueType } from './condition.ts';
 import { expressionSql, identifier, tableOf, withCalculated } from './quote.ts';
 
@@ -157,7 +158,7 @@ class Compiler {
   private day({ calendar }: DateFrame): string {
     const link = this.fact.links.find(({ dimension }) => dimension === calendar);
     if (!link) throw new QueryError('field-not-known', calendar, `${this.fact.label} have no dates of "${calendar}".`);
-    return `(f.${identifier(link.column)})::date`;
+    return finiteDate(`f.${identifier(link.column)}`);
   }
 
   /** Joins each record to every target that its day counts in: one part of a union for each set. */
@@ -208,7 +209,7 @@ class Compiler {
     const link = linkTo(this.fact, place.dimension)!;
     if (place.kind === 'period') {
       const lead = (13 - (place.dimension.yearStart ?? 1)) % 12;
-      return { sql: PERIODS[place.level.period](`f.${identifier(link.column)}`, lead), type: 'text' };
+      return { sql: PERIODS[place.level.period](finiteDate(`f.${identifier(link.column)}`), lead), type: 'text' };
     }
     const field = place.kind === 'level' ? place.level : place.field;
     const alias = `d${this.dataset.dimensions.indexOf(place.dimension)}`;

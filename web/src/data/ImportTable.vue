@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { cellValue, MOST_SCALE, roomFor, writtenCell, type Analysis, type ImportColumn, type Problem, type Reading } from '@bold-compass/core/imports';
+import { cellValue, MOST_SCALE, roomFor, type Analysis, type ImportColumn, type Problem, type Reading } from '@bold-compass/core/imports';
 import { isNumberType } from '@bold-compass/core/model';
 import { mdiKeyOutline, mdiKeyVariant } from '@mdi/js';
 import { computed } from 'vue';
@@ -56,14 +56,14 @@ interface Shown {
 }
 function show(cell: string, column: ImportColumn): Shown {
   const value = cellValue(column, props.reading, cell);
-  if (value === undefined) return { text: writtenCell(cell, props.reading.decimalSign), state: 'misfit' };
+  if (value === undefined) return { text: cell, state: 'misfit' };
   if (value === null) return { text: '–', state: 'empty' };
   if (column.type === 'decimal') return { text: Number(value).toFixed(column.scale), state: 'fits' };
   return { text: column.type === 'boolean' ? (value === 'true' ? 'Yes' : 'No') : value, state: 'fits' };
 }
 const rows = computed(() =>
   props.analysis.sample.map((cells) =>
-    props.columns.map((column, index) => (column.include ? show(cells[index], column) : { text: writtenCell(cells[index], '.'), state: 'fits' as const })),
+    props.columns.map((column, index) => (column.include ? show(cells[index], column) : { text: cells[index], state: 'fits' as const })),
   ),
 );
 const SCALES = Array.from({ length: MOST_SCALE + 1 }, (_, value) => ({ value, title: `.${'0'.repeat(value) || '–'}` }));
