@@ -81,7 +81,7 @@ export async function measuresUnder(
         {
           value: typeof value === 'number' ? value : Number.NaN,
           text: typeof value === 'string' ? value : null,
-          reason: value === null ? reasonOf(plan, parts) : '',
+          reason: cube.reason(name, 0, 0),
           records: recordsBehind(cube, parts, 0, 0),
         },
       ];
@@ -102,13 +102,6 @@ export function recordsBehind(cells: CellReader, parts: readonly number[], side:
     const part = moved ?? plan.parts.findIndex((one) => one.fact === fact);
     return { fact, count: cells.partRecords(part, side, top) };
   });
-}
-
-/** Why a measure has no value, by the parts that it reads. */
-export function reasonOf(plan: CrosstabPlan, parts: readonly number[]): string {
-  const own = parts.map((part) => plan.parts[part]);
-  const unanswered = own.find(({ query }) => query === null) ?? own.find(({ reason }) => reason !== '');
-  return unanswered?.reason ?? 'No records stand behind this.';
 }
 
 /** The value of one measure under a condition, optionally over the same days some periods back. */

@@ -147,7 +147,12 @@ async function promised(
   if (!list || answers !== dataset.name) return { records, reason: '' };
   const fact = factNamed(dataset, list.fact);
   // Asked as the report will ask it: some of its prompts are about other exhibits.
-  const opened = conditionsFor(target, { ...carried, choices: openedByLink(target) }, { dataset: other ?? dataset, days: dataDays(data) }, list);
+  const opened = conditionsFor(
+    target,
+    { ...carried, choices: openedByLink(target) },
+    { dataset: other ?? dataset, days: dataDays(data) },
+    list,
+  );
   const asked = other ? askedIn(dataset, opened) : opened;
   const filter = allOf(askedFilter(asked), list.filter, fact.filter);
   const reason = reasonNotKnown(dataset, fact, filter);

@@ -1,5 +1,5 @@
 import type { Explanation, Path } from '../api/index.ts';
-import type { DayRange } from '../calendar/index.ts';
+import { isoDate, type DayRange } from '../calendar/index.ts';
 import { namesIn, stepsOf, parseFormula, planMeasure, printFormula, goesByPlace, type Cell } from '../formula/index.ts';
 import {
   lessOf,
@@ -93,7 +93,7 @@ export async function explainCell(context: AnswerContext, exhibit: Crosstab, ask
   const taken = await takenOff(context, exhibit, asked, placed);
   const own = withoutTaken(values.get(measure.name)!, taken?.value);
   const shown = await shownTotal(context, exhibit, reader, request);
-  const inputs = inputsOf(context, measure).map((input) => inputValue(input, values));
+  const inputs = inputsOf(context, measure).map((input) => inputValue(context, input, values));
   const [steps, dates, madeOf, against] = await Promise.all([
     stepValues(context, exhibit, furtherSteps(measure, inputs), measure.fact, request, reader, cell),
     comparedDates(context, measure, placed),
@@ -103,8 +103,7 @@ export async function explainCell(context: AnswerContext, exhibit: Crosstab, ask
   const readable = await data.readable(allOf(cell, ...own.records.map(({ fact }) => fact.filter)));
   return {
     measure: measure.name,
-    value: orNull(shown ? shown.value : own.value),
-    ...(own.text === null ? {} : { text: own.text }),
+    ...written(context, measure, { ...own, value: shown ? shown.value : own.value }),
     reason: shown ? shown.reason : own.reason,
     isDifference: taken !== null,
     shown: shown ? { summary: shown.summary, fromRecords: orNull(own.value) } : null,
@@ -247,10 +246,24 @@ async function comparedDates(
 const inputsOf = ({ dataset }: AnswerContext, { formula }: Measure): Measure[] =>
   [...namesIn(formula)].flatMap((name) => findMeasure(dataset, name) ?? []);
 
-const inputValue = ({ name, label, formula }: Measure, values: Map<string, MeasuredValue>): Explanation['inputs'][number] => ({
+const inputValue = (
+  context: AnswerContext,
+  { name, label, formula }: Measure,
+  values: Map<string, MeasuredValue>,
+): Explanation['inputs'][number] => ({
   ...{ measure: name, label, formula: printFormula(parseFormula(formula)) },
-  value: orNull(values.get(name)!.value),
+  ...written(context, { name }, values.get(name)!),
 });
+
+/** A value as it is told: a date as ISO 8601, and not as the days that it is counted in. */
+function written(
+  { dataset }: AnswerContext,
+  { name }: Pick<Measure, 'name'>,
+  { value, text }: Pick<MeasuredValue, 'value' | 'text'>,
+): { value: number | null; text?: string } {
+  if (planMeasure(dataset, name).type === 'date') return { value: null, ...(Number.isNaN(value) ? {} : { text: isoDate(value) }) };
+  return { value: orNull(value), ...(text === null ? {} : { text }) };
+}
 
 /** Whether the parts of a measure add up to the whole: a sum or a count, with factors and signs only. */
 function addsUp(context: AnswerContext, measure: Measure): boolean {

@@ -2,7 +2,7 @@ import { CrosstabTooLargeError } from '../engine/index.ts';
 import { goesByPlace, planMeasure } from '../formula/index.ts';
 import type { CellReader } from '../crosstab/index.ts';
 import type { Crosstab, Filter } from '../model/index.ts';
-import { measuresUnder, reasonOf, recordsBehind, type MeasuredValue } from './cells.ts';
+import { measuresUnder, recordsBehind, type MeasuredValue } from './cells.ts';
 import type { AnswerContext } from './context.ts';
 import { composedStanding, prepareTable, standingTable } from './crosstab-window.ts';
 import type { CellPlace } from './drill-through.ts';
@@ -36,7 +36,7 @@ export async function valuesInCell(
     values.set(name, {
       value: typeof value === 'number' ? value : Number.NaN,
       text: typeof value === 'string' ? value : null,
-      reason: value !== null ? '' : table ? reasonOf(table.plan, parts) : 'There are no records here.',
+      reason: table && row !== undefined && column !== undefined ? table.reason(name, row, column) : 'There are no records here.',
       records: table && row !== undefined && column !== undefined ? recordsBehind(table, parts, row, column) : [],
     });
   }

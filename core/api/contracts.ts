@@ -387,7 +387,10 @@ export const explanationSchema = z.object({
   shown: z.object({ summary: z.union([z.literal('none'), summarySchema]), fromRecords: z.number().nullable() }).nullable(),
   formula: z.string(),
   /** Measures that the formula names, with their values in this cell. */
-  inputs: z.array(z.object({ measure: z.string(), label: z.string(), formula: z.string(), value: z.number().nullable() })),
+  /** The measures that the formula names; `text` of those that hold texts, or dates as ISO 8601. */
+  inputs: z.array(
+    z.object({ measure: z.string(), label: z.string(), formula: z.string(), value: z.number().nullable(), text: z.string().optional() }),
+  ),
   /** Parts of the formula that are worked out elsewhere than in the cell itself, with their values. */
   steps: z.array(formulaStepSchema),
   /** The dates that stand against each other, in words. */

@@ -12,6 +12,8 @@ export interface CellReader {
   value(measure: string, side: number, top: number): number;
   /** What a cell holds, texts too. */
   cell(measure: string, side: number, top: number): CellValue;
+  /** Why a cell holds nothing; empty where it holds something. */
+  reason(measure: string, side: number, top: number): string;
   /** How many records of any fact stand behind each member of an axis, on its own dates or on those that its formulas go to. */
   recordsAlong(which: 'side' | 'top'): Float64Array;
   /** How many records of one fact part stand behind a cell, on its own dates. */

@@ -119,6 +119,10 @@ export class Cube implements CellReader, CubeCells {
     return this.own.cell(measure, side, top);
   }
 
+  reason(measure: string, side: number, top: number): string {
+    return this.own.reason(measure, side, top);
+  }
+
   /** The same cells for formulas that go by the order of members: as these are shown. */
   inOrder(order: ShownOrder): CellReader {
     return new CellEvaluation(this, order);

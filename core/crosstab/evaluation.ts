@@ -81,6 +81,75 @@ export class CellEvaluation implements CellReader {
     return this.evaluate(planned.plan.cell, { cells, side, top, per: 0 });
   }
 
+  reason(measure: string, side: number, top: number): string {
+    const planned = this.plan.measures.find(({ name }) => name === measure);
+    if (!planned) return 'This measure is not in the table.';
+    const [cells] = this.cube.contexts.values();
+    return this.whyNothing(planned.plan.cell, { cells, side, top, per: 0 });
+  }
+
+  /** Why a part of a formula has no value, told at the part that it begins with; empty where it has one. */
+  private whyNothing(cell: Cell, spot: Spot): string {
+    if (this.evaluate(cell, spot) !== null) return '';
+    if (isNowhere(spot)) return 'There is no such member here.';
+    switch (cell.kind) {
+      case 'measure':
+        return this.whyNothing(cell.cell, spot);
+      case 'aggregate':
+        return this.whyNothingCounted(cell, spot);
+      case 'apply': {
+        const missing = cell.args.find((arg) => this.evaluate(arg, spot) === null);
+        if (missing) return this.whyNothing(missing, spot);
+        return cell.fn === '/' || cell.fn === '%' ? 'It is divided by zero.' : 'The formula has no result for these values.';
+      }
+      case 'choose': {
+        const taken = cell.branches.find(({ when }) => this.evaluate(when, spot) === 1);
+        if (taken) return this.whyNothing(taken.then, spot);
+        const unknown = cell.branches.find(({ when }) => this.evaluate(when, spot) === null);
+        if (cell.branches.every(({ when }) => this.evaluate(when, spot) === null) && unknown) return this.whyNothing(unknown.when, spot);
+        return cell.otherwise ? this.whyNothing(cell.otherwise, spot) : 'None of the conditions of the formula holds here.';
+      }
+      case 'at':
+      case 'moved':
+      case 'unfiltered':
+        return this.whyNothing(cell.operand, this.enter(cell, spot));
+      case 'per':
+      case 'ofCounts':
+        return this.membersWithin(cell, spot).length > 0 ? 'No member has a value here.' : this.whyNoMembers(cell, spot);
+      case 'position':
+        return this.whyNoPlace(cell, spot);
+      case 'periods':
+        return 'There are no dates to count here.';
+      default:
+        return 'The formula gives no value here.';
+    }
+  }
+
+  private whyNoMembers(cell: Extract<Cell, { kind: 'per' | 'ofCounts' }>, spot: Spot): string {
+    const { planned } = this.cube.contexts.get(spot.cells.planned.within.get(cell)!)!;
+    const reasons = planned.perParts.map((part) => this.plan.parts[part].reason);
+    return reasons.find((reason) => reason !== '') ?? 'No member has records here.';
+  }
+
+  private whyNothingCounted(cell: Extract<Cell, { kind: 'aggregate' }>, spot: Spot): string {
+    const slot = spot.cells.planned.slots.get(cell);
+    const part = slot && this.plan.parts[slot.part];
+    if (!part) return 'The formula gives no value here.';
+    if (!part.query) return part.reason;
+    if (spot.cells.records(slot.part, spot.side, spot.top, spot.per) > 0) return 'None of the records behind this has a value for it.';
+    return part.reason || 'No records stand behind this.';
+  }
+
+  private whyNoPlace(cell: Position, spot: Spot): string {
+    const { path } = spot.cells[cell.axis].along(spot[cell.axis]);
+    const line = cell.axis === 'side' ? 'row' : 'column';
+    if (path.length === 0) return `This is the total of all ${line}s, which has no place among them.`;
+    if (isCombined(path.at(-1)!)) return `This ${line} stands for several members, which have no one place among the others.`;
+    if (cell.fn === 'previous') return `There is no ${line} before this one, or it has no value.`;
+    if (cell.fn === 'next') return `There is no such ${line} after this one, or it has no value.`;
+    return this.whyNothing(cell.operand, spot) || 'The formula gives no value here.';
+  }
+
   private evaluate(cell: Cell, spot: Spot): CellValue {
     switch (cell.kind) {
       case 'constant':

@@ -65,7 +65,7 @@ describe('a cross-tab before it is drawn', () => {
     expect(cell(0, 0)).toEqual(['10', '', 'on']);
     expect(cell(0, 1)).toEqual(['(4)', '', null]);
     expect(cell(1, 1)).toEqual(['–', 'Goals are set per region.', null]);
-    expect(cell(2, 0)).toEqual(['–', 'There are no records here.', null]);
+    expect(cell(2, 0)).toEqual(['–', 'There is no value here. Choose the cell to see why.', null]);
   });
 
   it('has a line for each measure where these stand one below the other, the labels on the first', () => {

@@ -251,6 +251,6 @@ export class CrosstabTable {
   private reasonOf(header: Header | undefined, top: Header | undefined, position: number): string {
     const limits = this.cells.measures[position];
     if (!limits.available || (header?.depth ?? 0) > limits.side || (top?.depth ?? 0) > limits.top) return limits.reason;
-    return 'There are no records here.';
+    return 'There is no value here. Choose the cell to see why.';
   }
 }

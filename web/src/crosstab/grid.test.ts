@@ -78,7 +78,7 @@ describe('a row of a cross-tab', () => {
     const wrapper = row(cellsOf([[1_234, -5, null, 0]]));
     expect(texts(wrapper)).toEqual(['1,234', '−5', 'none', '0']);
     const cells = wrapper.findAll('[role=gridcell]');
-    expect(cells[2].attributes('title')).toBe('There are no records here.');
+    expect(cells[2].attributes('title')).toBe('There is no value here. Choose the cell to see why.');
     expect(cells.map((cell) => cell.classes('leads'))).toEqual([true, false, false, false]);
     expect(cells[1].classes()).toContain('warns');
   });
@@ -108,7 +108,7 @@ describe('a row of a cross-tab', () => {
     expect(shown.map((cell) => cell.attributes('aria-description')?.replaceAll(/\s/g, ' '))).toEqual([
       '+4.0 % on the row before',
       undefined,
-      'There are no records here.; +4.0 % on the row before',
+      'There is no value here. Choose the cell to see why.; +4.0 % on the row before',
       undefined,
     ]);
   });

@@ -141,10 +141,15 @@ function followDrill(event: MouseEvent, drill: Explanation['drills'][number]): v
   if (drill.to === 'records') recordsShown.value = true;
   else follow(drill);
 }
+function inputText({ measure: name, value, text }: Explanation['inputs'][number]): string {
+  if (text === undefined) return figureText(value, measureNamed(dataset.value, name).format, LOCALE);
+  return planMeasure(dataset.value, name).type === 'date' ? dayLabel(parseIsoDate(text)!, LOCALE) : text;
+}
 /** A step as it is written: by the format that a formula like it usually has. */
 function stepText({ formula, value, text }: Explanation['steps'][number]): string {
   const look = proposedLook(view.value.dataset, formula)?.format ?? { kind: 'number', decimals: 2, unit: 'one' };
-  return text ?? figureText(value, look, LOCALE);
+  const day = text == null ? undefined : parseIsoDate(text);
+  return day === undefined ? (text ?? figureText(value, look, LOCALE)) : dayLabel(day, LOCALE);
 }
 const readable = (formula: string): string => formula.replaceAll(' * ', ' × ').replaceAll(' / ', ' ÷ ').replaceAll(' - ', ' − ');
 </script>
@@ -181,7 +186,7 @@ const readable = (formula: string): string => formula.replaceAll(' * ', ' × ').
             <dt>
               {{ input.label }}<small>{{ readable(input.formula) }}</small>
             </dt>
-            <dd>{{ figureText(input.value, measureNamed(dataset, input.measure).format, LOCALE) }}</dd>
+            <dd>{{ inputText(input) }}</dd>
           </div>
         </dl>
         <dl v-if="data.steps.length" class="inputs">
