@@ -1,13 +1,13 @@
 import { aggregateOfCounts, aggregates, compareText, SCALARS, type CountedValue } from '../engine/index.ts';
 import { periodKey, periodRange } from '../calendar/index.ts';
 import { type Cell, type CellValue, type Position } from '../formula/index.ts';
-import { fieldPlace, type Period } from '../model/index.ts';
+import { factKnows, fieldPlace, type Period } from '../model/index.ts';
 import type { ContextAxis } from './context-axis.ts';
 import type { ContextCells } from './context-cells.ts';
 import { stepAlong, type AxisName } from './contexts.ts';
 import type { CellReader, CubeCells } from './cell-reader.ts';
 import { periodOf } from './date-frames.ts';
-import { datesKey, isCombined, isExtra } from './plan.ts';
+import { datesKey, isCombined, isExtra, reasonBelow } from './plan.ts';
 import { liftIn } from './resolve.ts';
 
 /** The members under each node in the order in which they are shown; nodes that are not told keep the order they were found in. */
@@ -136,6 +136,10 @@ export class CellEvaluation implements CellReader {
     const part = slot && this.plan.parts[slot.part];
     if (!part) return 'The formula gives no value here.';
     if (!part.query) return part.reason;
+    const { cells, side, top, per } = spot;
+    const fields = [cells.side.along(side), cells.top.along(top), cells.per.along(per)].flatMap((along) => along.fields);
+    const unknown = fields.find((field) => !factKnows(this.plan.dataset, part.fact, field));
+    if (unknown !== undefined) return reasonBelow(this.plan.dataset, part.fact, unknown);
     if (spot.cells.records(slot.part, spot.side, spot.top, spot.per) > 0) return 'None of the records behind this has a value for it.';
     return part.reason || 'No records stand behind this.';
   }
