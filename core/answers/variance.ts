@@ -1,6 +1,7 @@
 import type { VarianceResponse } from '../api/index.ts';
 import type { MemberLabel } from '../format/index.ts';
-import { allOf, axisOver, fieldLabel, fieldPlural, measureNamed, type Filter, type Variance } from '../model/index.ts';
+import { allOf, axisOver, fieldLabel, fieldPlural, measureNamed, type Dataset, type Filter, type Variance } from '../model/index.ts';
+import { allBut } from '../prompts/index.ts';
 import {
   changeSentence,
   contributionsOf,
@@ -79,6 +80,23 @@ function addsUp({ named, others }: Contributions<string | null>, whole: number):
   return Math.abs(sum - whole) <= ROUNDING * Math.max(size, Math.abs(whole), 1);
 }
 
+/** All members of a field but those that are named, as one. */
+async function recalculated(
+  compare: Compare,
+  measure: string,
+  filter: Filter | null,
+  { dataset, field }: { dataset: Dataset; field: string },
+  { named, others }: Contributions<string | null>,
+): Promise<Contributions<string | null>['others']> {
+  if (!others) return null;
+  const members = named.flatMap(({ member }) => (member === null ? [] : [member]));
+  const isMissingNamed = named.some(({ member }) => member === null);
+  const rest: Filter = isMissingNamed ? { op: 'notIn', field, values: members } : allBut(dataset, field, members);
+  const [whole] = await compare(null, [measure], allOf(filter, rest));
+  const [before, after] = [whole.before[0], whole.after[0]];
+  return { ...others, before: before ?? 0, after: after ?? 0, change: (after ?? 0) - (before ?? 0) };
+}
+
 /** The members of a field, without the whole. */
 async function membersOf(compare: Compare, field: string, measures: string[], filter: Filter | null): Promise<Compared[]> {
   const [, ...members] = await compare(field, measures, filter);
@@ -141,9 +159,17 @@ export async function varianceOf(context: AnswerContext, exhibit: Variance, scop
           members.map(({ member, before: [then], after: [now] }) => ({ member: member ?? null, before: then, after: now })),
           most,
         );
+        const isSum = addsUp(found, change);
+        // Shares, averages and distinct counts of several members are no sums of theirs: they are counted anew from the records.
+        const others = isSum ? found.others : await recalculated(compare, measure, filter, { dataset, field }, found);
         return {
-          ...{ field, label: fieldLabel(dataset, field), plural: fieldPlural(dataset, field), ...namedBy(found, field, label) },
-          ...{ addsUp: addsUp(found, change), concentration: found.concentration },
+          ...{
+            field,
+            label: fieldLabel(dataset, field),
+            plural: fieldPlural(dataset, field),
+            ...namedBy({ ...found, others }, field, label),
+          },
+          ...{ addsUp: isSum, concentration: found.concentration },
         };
       }),
   );

@@ -83,6 +83,10 @@ export function unitWords(format: NumberFormat, locale: string): string {
   return `${scale} ${name.toLowerCase()}`.trim();
 }
 
+/** A difference without its sign, as it is written in words: of percents in points, "1.4 pt", of other figures like these. */
+export const differenceText = (difference: number, format: NumberFormat, locale: string): string =>
+  format.kind === 'percent' ? `${digits(difference * 100, format.decimals, locale)}\u00a0pt` : figureText(difference, format, locale);
+
 /** A difference with its sign: "+5.9 %", "−1.4 pt". Points are used for differences of percents. */
 export function signedPercent(ratio: number, locale: string, unit: '%' | 'pt' = '%'): string {
   const text = digits(Math.abs(ratio) * 100, 1, locale);

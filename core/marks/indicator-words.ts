@@ -21,7 +21,8 @@ function targetWords({ against, by }: Indicator, { dataset, measure, locale }: L
     case 'back':
       return `the same days ${against.amount === 1 ? `a ${against.unit}` : `${against.amount} ${against.unit}s`} before`;
     case 'value':
-      return figureText(against.value, measure.format, locale);
+      // What is a share of its target itself has no other.
+      return measure.format.kind === 'percent' && against.value === 1 ? 'target' : figureText(against.value, measure.format, locale);
     case 'average':
       return 'the average of the members beside it';
     case 'none':
@@ -34,7 +35,11 @@ export function indicatorWords(indicator: Indicator, wording: LegendWording): st
   const { by, direction, ahead, onCourse, drifting, far } = indicator;
   const { measure, locale } = wording;
   const isShare = by === 'ratio' || by === 'spread';
-  const limit = (value: number): string => figureText(value, isShare ? PERCENT : measure.format, locale);
+  // Limits are round: no decimals where they have none.
+  const decimals = (value: number): number => (Math.abs(value * 100 - Math.round(value * 100)) < 1e-9 ? 0 : PERCENT.decimals);
+  const isPercent = isShare || measure.format.kind === 'percent';
+  const limit = (value: number): string =>
+    figureText(value, isPercent ? { ...PERCENT, decimals: decimals(value) } : measure.format, locale);
   const from = { higher: 'from', lower: 'below', band: 'within' }[direction];
   const of = targetWords(indicator, wording);
   const steps = (

@@ -44,10 +44,11 @@ describe('an indicator in the legend', () => {
   };
   it('says from where on a figure is on course, and of what', () => {
     expect(words({ by: 'ratio', against: { kind: 'back', amount: 1, unit: 'year' }, onCourse: 1, drifting: 0.96 })).toBe(
-      'On course from 100.0\u00a0% of the same days a year before, drifting from 96.0\u00a0%',
+      'On course from 100\u00a0% of the same days a year before, drifting from 96\u00a0%',
     );
-    expect(words({ by: 'spread', onCourse: 0.6 })).toBe('On course from 60.0\u00a0% of the members');
-    expect(words({ by: 'ratio', direction: 'band', against: { kind: 'average' }, onCourse: 0.05 })).toContain('within 5.0');
+    expect(words({ by: 'spread', onCourse: 0.6 })).toBe('On course from 60\u00a0% of the members');
+    expect(words({ by: 'ratio', direction: 'band', against: { kind: 'average' }, onCourse: 0.05 })).toContain('within 5\u00a0%');
+    expect(words({ by: 'ratio', against: { kind: 'value', value: 2 }, onCourse: 0.975 })).toContain('from 97.5\u00a0% of');
   });
   it('orders members by their state: by the measure itself where all are held against the same', () => {
     const state = (indicator: Partial<Indicator>): string =>

@@ -1,4 +1,4 @@
-import { figureText, listWords, signedPercent } from '../format/index.ts';
+import { differenceText, figureText, listWords, signedPercent } from '../format/index.ts';
 import type { NumberFormat } from '../model/index.ts';
 import type { Effects } from './effects.ts';
 
@@ -25,7 +25,7 @@ export function changeSentence({ label, format, before, after, than, locale }: C
   const change = after - before;
   if (change === 0) return `${label} is ${say(after)}, as ${than}.`;
   const percent = before > 0 && format.kind !== 'percent' ? ` (${signedPercent(change / before, locale)})` : '';
-  return `${label} ${change > 0 ? 'rose' : 'fell'} by ${say(Math.abs(change))}${percent}, from ${say(before)} ${than} to ${say(after)}.`;
+  return `${label} ${change > 0 ? 'rose' : 'fell'} by ${differenceText(Math.abs(change), format, locale)}${percent}, from ${say(before)} ${than} to ${say(after)}.`;
 }
 
 /** Two members before their difference is put into words; a value that is missing has no words of its own. */
@@ -44,7 +44,7 @@ export function differenceSentence({ label, format, locale, before, after }: Dif
   const change = after.value - before.value;
   if (change === 0) return `${label} is ${say(after.value)} in ${listWords([before.label, after.label])} alike.`;
   const percent = before.value > 0 && format.kind !== 'percent' ? ` (${signedPercent(change / before.value, locale)})` : '';
-  const by = `${say(Math.abs(change))}${percent} ${change > 0 ? 'more' : 'less'}`;
+  const by = `${differenceText(Math.abs(change), format, locale)}${percent} ${change > 0 ? 'more' : 'less'}`;
   return `${label} is ${say(after.value)} in ${after.label}, ${by} than ${say(before.value)} in ${before.label}.`;
 }
 
@@ -58,7 +58,7 @@ export interface Told extends Pick<ChangeTold, 'format' | 'locale'> {
 export function moversSentence(named: readonly { label: string; change: number }[], told: Told): string {
   const say = ({ label, change }: { label: string; change: number }): string => {
     const sign = change > 0 ? '+' : '−';
-    return `${label} (${sign}${figureText(Math.abs(change), told.format, told.locale)})`;
+    return `${label} (${sign}${differenceText(Math.abs(change), told.format, told.locale)})`;
   };
   const { between } = told;
   const fell = named.filter(({ change }) => change < 0).slice(0, LISTED);

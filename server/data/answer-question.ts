@@ -16,6 +16,3 @@ export function answerQuestion(question: AnswerQuestion, context: AnswerContext,
       return readingOf(context, question.exhibit, question.asked, question.watched, isVisibleTo(reader));
   }
 }
-
-/** What an answer is put together for: further questions about it go where that is kept. */
-export const placeOf = (question: AnswerQuestion): string => (question.kind === 'values' ? 'texts' : question.exhibit.id);

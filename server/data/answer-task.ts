@@ -23,6 +23,9 @@ export type AnswerQuestion =
   /** Where a watched figure stands. */
   | { kind: 'reading'; exhibit: Crosstab | KpiStrip; asked: Asked; watched: Watched };
 
+/** What an answer is put together for: further questions about it go where that is kept. */
+export const placeOf = (question: AnswerQuestion): string => (question.kind === 'values' ? 'texts' : question.exhibit.id);
+
 /** A question with all that its answer is worked out from. */
 export interface AnswerTask {
   dataset: Dataset;

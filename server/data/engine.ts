@@ -3,8 +3,7 @@ import type { Query, QueryResult, RecordPage, RecordQuery, Store } from '@bold-c
 import type { Dataset } from '@bold-compass/core/model';
 import { JsonAnswer, LANE_LIMITS, Lanes, Threads, type LaneLimits, type LaneRequest } from '../threads/index.ts';
 import type { EngineTask } from './engine-worker.ts';
-import { placeOf } from './answer-question.ts';
-import type { AnswerTask } from './answer-task.ts';
+import { placeOf, type AnswerTask } from './answer-task.ts';
 import type { LoadTask } from './load-worker.ts';
 
 /** Who asks, and whether they still wait. */

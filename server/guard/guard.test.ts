@@ -554,6 +554,7 @@ it('an installation that is older keeps its datasets: their tables move to the r
     CREATE SCHEMA hollin_marsh; CREATE TABLE hollin_marsh.things (id integer, price numeric(10,2), day date);
     INSERT INTO hollin_marsh.things VALUES (1, 2.5, '2026-01-31');
     CREATE TABLE imported.staging_0123456789abcdef0123456789abcdef (a int);
+    ALTER TABLE app.datasets DROP COLUMN draft_base;
     ALTER TABLE app.sources ADD COLUMN schema_name text NOT NULL DEFAULT 'imported', ADD COLUMN table_name text NOT NULL DEFAULT '';
     DROP TABLE app.assets, app.control_totals, app.measure_changes, app.saved_views, app.watches, app.signals, app.mails, app.tile_server;
     DELETE FROM drizzle.__drizzle_migrations

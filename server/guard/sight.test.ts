@@ -164,7 +164,8 @@ describe('seeing what someone else sees', () => {
       .send({ report: 'sales-against-target', exhibit: 'territory', watched, label: 'Attainment', query: {} })
       .expect(200);
     await demo.connection.pool.query(
-      `INSERT INTO app.mails (person_id, address, subject, body) VALUES ('sanna-wikmark', 'x@y.example', 'Private', 'Private')`,
+      `INSERT INTO app.mails (person_id, address, subject, body, rules)
+       SELECT person_id, 'x@y.example', 'Private', 'Private', rules FROM app.watches WHERE person_id = 'sanna-wikmark'`,
     );
     const as = (path: string) => analyst.get(path).set('x-view-as', 'sanna-wikmark').expect(200);
     expect((await person.get('/api/mailbox')).body).toHaveLength(1);

@@ -1,4 +1,3 @@
-import { setTimeout as wait } from 'node:timers/promises';
 import { LRUCache } from 'lru-cache';
 import { ApiError } from '../problems/index.ts';
 
@@ -15,6 +14,8 @@ export interface ThrottleLimits {
 const LIMITS: ThrottleLimits = { free: 10, first: 1_000, longest: 30_000, waiting: 20 };
 /** Wrong tries are forgotten after this. */
 const REMEMBERED_MILLISECONDS = 15 * 60_000;
+
+const after = (milliseconds: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, milliseconds));
 
 interface Line {
   failures: number;
@@ -41,7 +42,7 @@ export class SignInThrottle {
     line.waiting++;
     const turn = line.last.then(async () => {
       const { free, first, longest } = this.limits;
-      if (line.failures >= free) await wait(Math.min(longest, first * 2 ** (line.failures - free)));
+      if (line.failures >= free) await after(Math.min(longest, first * 2 ** (line.failures - free)));
       const result = await tryIt();
       if (result === null) line.failures++;
       else line.failures = 0;

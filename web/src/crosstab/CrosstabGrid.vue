@@ -232,6 +232,17 @@ const rightEdge = ref<HTMLElement | null>(null);
 const showsRightEdge = ref(true);
 useIntersectionObserver(rightEdge, ([{ isIntersecting }]) => (showsRightEdge.value = isIntersecting), { root: scroller });
 const goesOn = computed(() => totalWidth.value > roomWidth.value && !showsRightEdge.value);
+/** A table of so many rows is shown whole: the page scrolls, and no rows are hidden behind its closing rule. */
+const MOST_WHOLE_ROWS = 60;
+const mostHeight = computed(() => {
+  if (props.exhibit.height) return `${Math.max(120, props.exhibit.height - 90)}px`;
+  return lineCount.value <= MOST_WHOLE_ROWS ? 'none' : undefined;
+});
+/** Whether rows go on below the lower edge. */
+const lowerEdge = ref<HTMLElement | null>(null);
+const showsLowerEdge = ref(true);
+useIntersectionObserver(lowerEdge, ([{ isIntersecting }]) => (showsLowerEdge.value = isIntersecting), { root: scroller });
+const goesDown = computed(() => mostHeight.value !== 'none' && !showsLowerEdge.value);
 const roomWidth = ref(0);
 useResizeObserver(scroller, ([{ contentRect }]) => {
   if (contentRect.width === roomWidth.value) return;
@@ -307,12 +318,12 @@ function hint({ target }: MouseEvent): void {
 </script>
 
 <template>
-  <div class="edge" :class="{ 'goes-on': goesOn }">
+  <div class="edge" :class="{ 'goes-on': goesOn, 'goes-down': goesDown }">
     <div
       ref="scroller"
       class="scroller"
       :class="[`style-${exhibit.style}`, { 'loose-head': !exhibit.freeze, 'loose-labels': labelsScroll }]"
-      :style="exhibit.height ? { maxHeight: `${Math.max(120, exhibit.height - 90)}px` } : undefined"
+      :style="{ maxHeight: mostHeight }"
     >
       <div
         class="grid"
@@ -379,6 +390,7 @@ function hint({ target }: MouseEvent): void {
           />
         </div>
         <div ref="rightEdge" class="right-edge" aria-hidden="true" />
+        <span ref="lowerEdge" class="lower-edge" aria-hidden="true" />
       </div>
       <span class="visually-hidden" role="status">{{ `${exhibit.title}: ${lineCount} rows` }}</span>
     </div>
@@ -412,8 +424,26 @@ function hint({ target }: MouseEvent): void {
   mask-image: linear-gradient(to bottom, transparent, black 12%, black 88%, transparent);
   transition: opacity var(--motion);
 }
-.edge.goes-on::after {
+.edge.goes-on::after,
+.edge.goes-down::before {
   opacity: 1;
+}
+.edge::before {
+  content: '';
+  position: absolute;
+  inset: auto 0 2px;
+  height: 44px;
+  z-index: 5;
+  pointer-events: none;
+  opacity: 0;
+  background: linear-gradient(to bottom, transparent, var(--paper));
+  transition: opacity var(--motion);
+}
+.lower-edge {
+  position: absolute;
+  inset: auto 0 0;
+  height: 1px;
+  pointer-events: none;
 }
 .scroller {
   scrollbar-width: thin;

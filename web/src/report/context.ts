@@ -1,12 +1,12 @@
 import type { ReportView, ScopeLabels } from '@bold-compass/core/api';
 import { plainMemberLabel, type MemberLabel } from '@bold-compass/core/format';
-import { parseIsoDate } from '@bold-compass/core/calendar';
 import type { Choices, Exhibit, Filter, ReaderScope, Report, Scope } from '@bold-compass/core/model';
 import type { PromptWording } from '@bold-compass/core/prompts';
 import { computed, inject, provide, type ComputedRef, type InjectionKey } from 'vue';
 import type { LocationQueryRaw } from 'vue-router';
 import { LOCALE } from './state-words.ts';
 import type { FillValues } from './values.ts';
+import { wordingOf } from './wording.ts';
 
 /** What every exhibit of an open report shares. */
 export interface ReportContext {
@@ -58,12 +58,6 @@ export function provideReport(context: Omit<ReportContext, 'label' | 'wording'>)
   provide(key, whole);
   return whole;
 }
-
-/** What choices of a report are put into words with. */
-export const wordingOf = ({ dataset, dataFrom, dataTo }: ReportView): PromptWording => ({
-  ...{ dataset, label: plainMemberLabel(dataset, LOCALE), locale: LOCALE },
-  days: { first: parseIsoDate(dataFrom) ?? 0, last: parseIsoDate(dataTo) ?? 0 },
-});
 
 export function useReport(): ReportContext {
   const context = inject(key);

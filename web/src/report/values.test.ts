@@ -1,5 +1,4 @@
 import type { ReportView } from '@bold-compass/core/api';
-import { wordingOf } from './context.ts';
 import { datasetSchema, reportSchema, type Report, type Scope } from '@bold-compass/core/model';
 import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query';
 import { flushPromises, mount } from '@vue/test-utils';
@@ -8,6 +7,7 @@ import { computed, ref } from 'vue';
 import definition from '../../../demo/documents/dataset.json';
 import document from '../../../demo/documents/sales-against-target.json';
 import { measuresNamed, scopeWords, textsOf, useValues } from './values.ts';
+import { wordingOf } from './wording.ts';
 
 const dataset = datasetSchema.parse(definition);
 const plain = reportSchema.parse(document);

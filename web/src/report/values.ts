@@ -7,8 +7,8 @@ import { promptName, promptWords, scopePhrase, type PromptWording } from '@bold-
 import { keepPreviousData, useQuery } from '@tanstack/vue-query';
 import { computed, type ComputedRef } from 'vue';
 import { ask } from '../api/client.ts';
-import { wordingOf } from './context.ts';
 import { LOCALE } from './state-words.ts';
+import { wordingOf } from './wording.ts';
 
 /** Fills values into a text; `written` says how a value is written there. */
 export type FillValues = (text: string, written?: (value: string) => string) => string;

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { varianceResponseSchema, type VarianceResponse } from '@bold-compass/core/api';
-import { cellText, countWords, NO_VALUE, unitWords } from '@bold-compass/core/format';
+import { countWords, differenceText, unitWords } from '@bold-compass/core/format';
 import { measureNamed, type Variance } from '@bold-compass/core/model';
 import { samePath } from '@bold-compass/core/table';
 import { keepPreviousData, useQuery } from '@tanstack/vue-query';
@@ -40,8 +40,8 @@ const field = computed((): Field | undefined => {
 });
 const look = (name: string): void => navigate({ [FIELD_KEY.value]: name }, 'rewrite');
 const measure = computed(() => measureNamed(view.value.dataset, props.exhibit.measure));
-const say = (value: number | null): string => (value === null ? NO_VALUE : cellText(value, measure.value.format, LOCALE));
-const signed = (value: number): string => `${value > 0 ? '+' : ''}${say(value)}`;
+const signed = (value: number): string =>
+  `${value > 0 ? '+' : value < 0 ? '−' : ''}${differenceText(Math.abs(value), measure.value.format, LOCALE)}`;
 
 const figures = useFigures();
 const chosen = computed(() => readVarianceCell(props.exhibit, route.query));
