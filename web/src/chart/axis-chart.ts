@@ -37,16 +37,18 @@ const isBar = ({ as }: Pick<AxisSeries, 'as'>): boolean => as === 'column';
 /** The colour of a series, where its points do not have their own. */
 export const seriesColour = (tokens: CanvasTokens, { colour }: Pick<AxisSeries, 'colour'>): string => tokens.series[colour];
 
-/** The colours of bars, one for each: by their state, by their member, by what they do to the total, or since they are below zero. */
+/** The colours of bars, one for each: by their state, by their member, by what they do to the total, or, of one series alone, since they are below zero. */
 function barColours({ tokens, settings, warns, figure }: DrawnWith, series: AxisSeries): string[] {
   const own = seriesColour(tokens, series);
+  // Beside others a series is known by its colour, below zero too.
+  const isAlone = figure.series.filter((one) => !one.hidden && isBar(one)).length === 1;
   return series.values.map((value, index) => {
     const state = stateColour({ settings, tokens }, series, index);
     if (state) return state;
     const place = figure.categories[index]?.place;
     if (place !== undefined) return tokens.series[place % tokens.series.length];
     if (series.roles) return { rise: tokens.good, fall: tokens.bad, total: tokens.quiet }[series.roles[index]];
-    return warns && figure.shape.hasNegative && value !== null && value < 0 ? tokens.bad : own;
+    return warns && isAlone && figure.shape.hasNegative && value !== null && value < 0 ? tokens.bad : own;
   });
 }
 
@@ -106,7 +108,8 @@ function lineDataset(drawn: DrawnWith, series: AxisSeries, targets: ChartDrawing
       ? {}
       : { segment: { borderDash: ({ p1DataIndex }) => (figure.categories[p1DataIndex]?.isPartial ? [4, 4] : undefined) } }),
     fill: series.as === 'area' ? (settings.arrangement === 'grouped' ? 'origin' : 'stack') : false,
-    stepped: series.as === 'step' ? 'after' : false,
+    // The level of a period lies around its name, and changes between two of them.
+    stepped: series.as === 'step' ? 'middle' : false,
     // One for each point only where they differ: many points are drawn sooner where they are alike.
     ...(isByState || targets.some((_, index) => isChosen(index))
       ? {

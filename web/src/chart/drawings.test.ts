@@ -136,6 +136,31 @@ describe('styles', () => {
   });
 });
 
+describe('the level of steps', () => {
+  it('lies around the name of its period, so that it changes between two of them', () => {
+    const [line] = datasets(axisChart(drawn({ kind: 'step', rows: ['A', 'B'], cells: [[1], [2]] })));
+    expect(line).toMatchObject({ stepped: 'middle', data: [1, 2] });
+  });
+});
+
+describe('columns below zero', () => {
+  const fills = (kind: ChartKindName, columns: string[] | undefined, cells: number[][]): unknown[] =>
+    datasets(axisChart(drawn({ kind, rows: ['A', 'B'], columns, cells }))).map(({ backgroundColor }) => backgroundColor);
+
+  it('warn where one series stands alone, and keep the colour of theirs where there are others', () => {
+    const [own, other] = tokens.series;
+    expect(fills('column', undefined, [[1], [-2]])).toEqual([[own, tokens.bad]]);
+    const two = [
+      [1, -2],
+      [-3, 4],
+    ];
+    expect(fills('column', ['Online', 'Showroom'], two)).toEqual([
+      [own, own],
+      [other, other],
+    ]);
+  });
+});
+
 describe('points', () => {
   it('stand at the place of their member, so that they can move from period to period', () => {
     const drawing = pointsChart(
