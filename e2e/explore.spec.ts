@@ -43,6 +43,19 @@ test('shows key figures and a cross-tab that equal what PostgreSQL says', async 
   await expect(strip.getByRole('img', { name: 'On course' })).toHaveCount(3);
 });
 
+test('a table of a few rows is shown whole, and the wheel over it moves the page', async ({ page }) => {
+  await openSales(page);
+  await page.getByRole('button', { name: 'Open Nordic' }).click();
+  await expect(rowOf(page, 'Sweden')).toBeVisible();
+  await page.setViewportSize({ width: 1280, height: 500 });
+  await rowOf(page, 'Alpine and Danube').hover();
+  await page.mouse.wheel(0, 120);
+  await expect.poll(() => page.evaluate(() => window.scrollY)).toBe(120);
+  // Its last row is in sight once the page has been scrolled to it, with none hidden behind the closing rule.
+  await page.mouse.wheel(0, 2_000);
+  await expect(rowOf(page, 'All regions')).toBeInViewport();
+});
+
 test('opens and closes members, levels and whole axes, and the address says so', async ({ page }) => {
   await openSales(page);
   expect(await rowLabels(page)).toEqual(['Alpine and Danube', 'Atlantic', 'Mediterranean', 'Nordic', 'All regions']);

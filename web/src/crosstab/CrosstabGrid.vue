@@ -392,8 +392,9 @@ function hint({ target }: MouseEvent): void {
         <div ref="rightEdge" class="right-edge" aria-hidden="true" />
         <span ref="lowerEdge" class="lower-edge" aria-hidden="true" />
       </div>
-      <span class="visually-hidden" role="status">{{ `${exhibit.title}: ${lineCount} rows` }}</span>
     </div>
+    <!-- Outside of what scrolls: a pixel more in there, and the wheel would stop at the table. -->
+    <span class="visually-hidden" role="status">{{ `${exhibit.title}: ${lineCount} rows` }}</span>
   </div>
 </template>
 
