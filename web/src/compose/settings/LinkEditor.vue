@@ -110,6 +110,9 @@ function setPair(field: string, value: string): void {
       ]"
       @update:model-value="set({ opens: $event === 'here' ? undefined : $event })"
     />
+    <p v-if="kind === 'report'" class="muted carried">
+      Passes on the filters of the figure. Defaults of prompts there are left off, unless they are required.
+    </p>
     <slot />
     <template v-if="kind === 'report' && fields.length > 0">
       <p class="muted carried">Parameters</p>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { isDataExhibit, type Prompt, type PromptReach } from '@bold-compass/core/model';
-import { promptKindOf, promptName, promptTitle, promptWords, startingWith } from '@bold-compass/core/prompts';
+import { openedByLink, promptKindOf, promptName, promptTitle, promptWords, startingWith } from '@bold-compass/core/prompts';
 import { computed } from 'vue';
 import { useReport } from '../../../report/context.ts';
 import { useCompose } from '../../context.ts';
@@ -37,6 +37,7 @@ function setReach(chosen: string[]): void {
 }
 /** What is chosen in the scope line now. */
 const now = computed(() => promptWords(props.prompt, asked.value, wording.value));
+const isLeftOffByLinks = computed(() => props.prompt.id in openedByLink({ prompts: [props.prompt] }));
 const canStart = computed(() => props.prompt.kind === 'members' || kind.value.startingWith !== undefined);
 </script>
 
@@ -75,6 +76,7 @@ const canStart = computed(() => props.prompt.kind === 'members' || kind.value.st
       :model-value="prompt.required ?? false"
       @update:model-value="set({ required: $event ? true : undefined })"
     />
+    <p v-if="isLeftOffByLinks" class="muted">Links to this report leave its default off, so that they show what was counted.</p>
     <v-checkbox
       label="Hidden, filled by links only"
       :model-value="prompt.hidden ?? false"
