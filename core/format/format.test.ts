@@ -5,7 +5,9 @@ import {
   cellText,
   conditionWords,
   countWords,
+  differenceText,
   figureText,
+  limitText,
   listWords,
   plainMemberLabel,
   signedPercent,
@@ -29,6 +31,16 @@ describe('figures', () => {
     expect(signedPercent(-0.014, 'en-GB', 'pt')).toBe('−1.4\u00a0pt');
     expect(signedPercent(0.059, 'en-GB')).toBe('+5.9\u00a0%');
     expect(signedPercent(0.00001, 'en-GB')).toBe('±0.0\u00a0%');
+  });
+  it('differ in points where they are percents', () => {
+    expect(differenceText(0.014, percent, 'en-GB')).toBe('1.4\u00a0pt');
+    expect(differenceText(7_904_400, euro, 'en-GB')).toBe(figureText(7_904_400, euro, 'en-GB'));
+  });
+  it('have limits without decimals where these are whole', () => {
+    expect([1, 0.96, 0.07, 0.975, -0.05].map((limit) => limitText(limit, percent, 'en-GB').replace('\u00a0', ' '))).toEqual([
+      ...['100 %', '96 %', '7 %', '97.5 %', '−5 %'],
+    ]);
+    expect(limitText(2.5, { kind: 'number', decimals: 1, unit: 'one' }, 'en-GB')).toBe('2.5');
   });
   it('stand in parentheses where accounts want it', () => {
     expect([-1_234, 5, -0.2, null].map((value) => accountText(value, { ...euro, unit: 'one' }, 'en-GB'))).toEqual([

@@ -69,6 +69,12 @@ export function figureText(value: number | null, format: NumberFormat, locale: s
   return format.kind === 'currency' && format.currency ? `${currencySign(format.currency, locale)}\u00a0${text}${unit}` : `${text}${unit}`;
 }
 
+/** A limit that somebody set: percents without decimals where they are whole, "96 %"; other figures as they are written. */
+export function limitText(value: number, format: NumberFormat, locale: string): string {
+  const isWhole = format.kind === 'percent' && Math.abs(value * 100 - Math.round(value * 100)) < 1e-9;
+  return figureText(value, isWhole ? { ...format, decimals: 0 } : format, locale);
+}
+
 /** A number by itself, with as many digits as tell it: "1,234.5", "0.0123". */
 export const plainNumber = (value: number, locale: string): string =>
   new Intl.NumberFormat(locale, { maximumSignificantDigits: 4 }).format(value).replace('-', '\u2212');

@@ -1,4 +1,4 @@
-import { figureText } from '../format/index.ts';
+import { figureText, limitText } from '../format/index.ts';
 import { printName } from '../formula/index.ts';
 import { targetName, type State } from '../indicators/index.ts';
 import { measureNamed, type CellMeasure, type Dataset, type Indicator, type Measure } from '../model/index.ts';
@@ -35,11 +35,8 @@ export function indicatorWords(indicator: Indicator, wording: LegendWording): st
   const { by, direction, ahead, onCourse, drifting, far } = indicator;
   const { measure, locale } = wording;
   const isShare = by === 'ratio' || by === 'spread';
-  // Limits are round: no decimals where they have none.
-  const decimals = (value: number): number => (Math.abs(value * 100 - Math.round(value * 100)) < 1e-9 ? 0 : PERCENT.decimals);
   const isPercent = isShare || measure.format.kind === 'percent';
-  const limit = (value: number): string =>
-    figureText(value, isPercent ? { ...PERCENT, decimals: decimals(value) } : measure.format, locale);
+  const limit = (value: number): string => limitText(value, isPercent ? PERCENT : measure.format, locale);
   const from = { higher: 'from', lower: 'below', band: 'within' }[direction];
   const of = targetWords(indicator, wording);
   const steps = (

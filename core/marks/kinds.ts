@@ -1,4 +1,4 @@
-import { figureText } from '../format/index.ts';
+import { limitText } from '../format/index.ts';
 import {
   fieldLabel,
   fieldPlural,
@@ -20,7 +20,7 @@ const SCALE_WORDS: Record<MarkScale, string> = {
 
 /** A change as settings and legends write it: in points where the measure is in percent. */
 function thresholdWords(threshold: number, { measure, locale }: LegendWording): string {
-  const text = figureText(threshold, { kind: 'percent', decimals: 1, unit: 'one' }, locale);
+  const text = limitText(threshold, { kind: 'percent', decimals: 1, unit: 'one' }, locale);
   return measure.format.kind === 'percent' ? text.replace(/\s*%$/u, ' points') : text;
 }
 
@@ -47,7 +47,7 @@ const shadeKind: MarkKind<MarkOf<'shade'>> = {
   legend: ({ scale, colours, middle }, { measure, locale }) =>
     colours === 'one'
       ? `Background: darker is more, over ${SCALE_WORDS[scale]}`
-      : `Background: teal above ${figureText(middle, measure.format, locale)}, red below, over ${SCALE_WORDS[scale]}`,
+      : `Background: teal above ${limitText(middle, measure.format, locale)}, red below, over ${SCALE_WORDS[scale]}`,
   create: () => ({ kind: 'shade', scale: 'column', colours: 'one', middle: 0 }),
 };
 

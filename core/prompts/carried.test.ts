@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { axisOver, crosstabSchema, webAddressSchema, type Dataset, type Filter } from '../model/index.ts';
+import { axisOver, crosstabSchema, promptSchema, webAddressSchema, type Dataset, type Filter } from '../model/index.ts';
 import { workedDataset } from '../testing/worked-example.ts';
 import { branchPart } from '../crosstab/index.ts';
-import { carriedAlong, filledAddress, followedPlace, followersOf, following } from './index.ts';
+import { carriedAlong, filledAddress, followedPlace, followersOf, following, openedByLink } from './index.ts';
 
 const link = { label: 'There' };
 const asked = {
@@ -16,6 +16,21 @@ const asked = {
     ],
   } satisfies Filter,
 };
+
+describe('prompts of a report that a link opens', () => {
+  const prompt = (part: object) => promptSchema.parse({ id: 'p', words: '', ...part });
+  const opened = (part: object) => openedByLink({ prompts: [prompt(part)] });
+  it('leave first choices off that are conditions, so that what was counted is shown', () => {
+    expect(opened({ kind: 'text', field: 'country', initial: 'Swe' })).toEqual({ p: [] });
+    expect(opened({ kind: 'range', field: 'quantity', initial: { low: 2 } })).toEqual({ p: [] });
+    expect(opened({ kind: 'branches', fields: ['region', 'country'], initial: [['Nordic']] })).toEqual({ p: [] });
+  });
+  it('keep those that have to be chosen, and choices of what is shown', () => {
+    expect(opened({ kind: 'text', field: 'country', initial: 'Swe', required: true })).toEqual({});
+    expect(opened({ kind: 'measure', measures: ['net_sales', 'units'], initial: 'units' })).toEqual({});
+    expect(opened({ kind: 'members', fields: ['region'], initial: { region: ['Nordic'] } })).toEqual({});
+  });
+});
 
 describe('what a link carries along', () => {
   it('is everything, where nothing else is said', () => {

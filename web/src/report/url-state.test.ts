@@ -6,9 +6,12 @@ import { describe, expect, it } from 'vitest';
 import document from '../../../demo/documents/sales-against-target.json';
 import {
   cellQuery,
+  choiceQuery,
   emptyQuery,
+  linkedQuery,
   openQuery,
   orderQuery,
+  readChoices,
   readCrosstabState,
   readScope,
   readWhere,
@@ -29,6 +32,19 @@ const throughAddress = (query: LocationQueryRaw): LocationQuery => router.resolv
 const member = fc.string({ minLength: 1, maxLength: 8 }).filter((text) => text !== '*');
 
 const first = initialScope(report);
+
+describe('choices of prompts in addresses', () => {
+  const text = { kind: 'text' as const, id: 'p', words: '', field: 'country', initial: 'Swe' };
+  const prompted: Report = reportSchema.parse({ ...report, prompts: [text] });
+  const read = (query: LocationQueryRaw) => readChoices(prompted, throughAddress(query));
+
+  it('are the first ones where nothing is said, none where a link led here, and the reader’s wherever they chose', () => {
+    expect(read({})).toEqual({});
+    expect(read(linkedQuery)).toEqual({ p: [] });
+    expect(read({ ...linkedQuery, ...choiceQuery('p', ['Nor']) })).toEqual({ p: ['Nor'] });
+    expect(read(choiceQuery('p', []))).toEqual({ p: [] });
+  });
+});
 
 describe('scope in addresses', () => {
   it('comes back the same', () => {
