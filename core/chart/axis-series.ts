@@ -1,4 +1,6 @@
+import { unitWords } from '../format/index.ts';
 import { drawnSeries, type ChartFigure } from './figure.ts';
+import { chartKindOf } from './kinds.ts';
 import { plainCategory, type Category, type Series } from './series.ts';
 
 /** What is drawn along an axis: series, or bars that float between two values. */
@@ -104,4 +106,10 @@ export function axisDrawing(figure: ChartFigure): AxisDrawing {
   if (figure.kind === 'pareto') return paretoOf(figure);
   const series = drawnSeries(figure);
   return { categories: figure.categories, series: figure.shape.arrangement === 'share' ? sharesOf(series) : series };
+}
+
+/** The units of what is drawn, each once: "thousand euro, %". Of parts of a whole these are percents, whatever the parts are of. */
+export function figureUnits(figure: ChartFigure): string {
+  const { series } = chartKindOf(figure.kind).family === 'axis' ? axisDrawing(figure) : { series: drawnSeries(figure) };
+  return [...new Set(series.map(({ format }) => unitWords(format, figure.locale)))].filter((words) => words !== '').join(', ');
 }

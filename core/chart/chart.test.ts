@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { quantileSorted } from 'simple-statistics';
 import { describe, expect, it } from 'vitest';
 import { writtenPath } from '../crosstab/index.ts';
+import { unitWords } from '../format/index.ts';
 import type { ChartResponse, Header } from '../api/index.ts';
 import { chartSchema, type ChartKindName } from '../model/index.ts';
 import { workedDataset } from '../testing/worked-example.ts';
@@ -16,6 +17,8 @@ import {
   commonEnds,
   correlationWords,
   CHART_KINDS_BY_NAME,
+  drawnSeries,
+  figureUnits,
   legendSeries,
   misfitOf,
   notesAt,
@@ -157,6 +160,10 @@ describe('parts of a whole', () => {
       [0.75, null],
     ]);
     expect(series[0].format.kind).toBe('percent');
+    expect(figureUnits(figure)).toBe('%');
+    const grouped = { ...figure, shape: { ...figure.shape, arrangement: 'grouped' as const } };
+    expect(figureUnits(grouped)).toBe(unitWords(drawnSeries(figure)[0].format, 'en-GB'));
+    expect(figureUnits(grouped)).not.toBe('%');
   });
 
   it('have one colour in each group', () => {

@@ -1,7 +1,7 @@
 import type { ChartResponse, Header, Path } from '../api/index.ts';
 import { parseIsoDate, periodRange } from '../calendar/index.ts';
 import { pathKey } from '../crosstab/index.ts';
-import { figureText, listWords, unitWords } from '../format/index.ts';
+import { figureText, listWords } from '../format/index.ts';
 import type { State } from '../indicators/index.ts';
 import {
   fieldPlace,
@@ -200,10 +200,6 @@ export const valuesOfMeasure = ({ series, among }: ChartFigure, position: number
   (among?.series.flat() ?? series)
     .filter(({ measure, hidden }) => measure === position && !hidden)
     .flatMap(({ values }) => values.filter((value) => value !== null));
-
-/** The units of what is drawn, each once: "thousand euro, %". */
-export const figureUnits = (figure: ChartFigure): string =>
-  [...new Set(drawnSeries(figure).map(({ format }) => unitWords(format, figure.locale)))].filter((words) => words !== '').join(', ');
 
 /** The period that a chart shows alone: "Mar 2026", "Q4 2026 to date"; empty where it shows none alone. */
 export const periodWords = ({ period }: Pick<ChartFigure, 'period'>): string =>

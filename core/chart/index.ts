@@ -1,8 +1,7 @@
-export { axisDrawing, type AxisDrawing, type AxisSeries } from './axis-series.ts';
+export { axisDrawing, figureUnits, type AxisDrawing, type AxisSeries } from './axis-series.ts';
 export {
   chartFigure,
   drawnSeries,
-  figureUnits,
   legendSeries,
   valuesOfMeasure,
   misfitOf,
