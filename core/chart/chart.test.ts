@@ -20,6 +20,7 @@ import {
   drawnSeries,
   figureUnits,
   legendSeries,
+  logarithmMisfit,
   misfitOf,
   notesAt,
   noteWords,
@@ -107,6 +108,44 @@ describe('a waterfall', () => {
         expect(categories.some(({ label }) => label === 'Difference to total')).toBe(sum !== total);
       }),
     );
+  });
+});
+
+describe('a logarithmic scale', () => {
+  const scales = { scale: { logarithmic: true }, second: {} };
+  const given = { rows: [['A'], ['B'], ['C'], ['D']], cells: [[5], [0], [-2], [null]] };
+
+  it('says how many values it has no place for, and is drawn all the same', () => {
+    const misfit = logarithmMisfit(figureOf({ kind: 'line', ...given }), scales);
+    expect(misfit).toMatchObject({
+      words: '2 values at or below zero have no place on a logarithmic scale and are not drawn.',
+      drawn: scales,
+    });
+    expect(misfit?.linear.scale.logarithmic).toBeUndefined();
+    const one = logarithmMisfit(figureOf({ kind: 'line', rows: [['A'], ['B']], cells: [[5], [0]] }), scales);
+    expect(one?.words).toContain('1 value at or below zero has no place');
+    expect(logarithmMisfit(figureOf({ kind: 'line', rows: [['A']], cells: [[5]] }), scales)).toBeNull();
+    expect(logarithmMisfit(figureOf({ kind: 'line', ...given }), { scale: {}, second: { logarithmic: true } })).toBeNull();
+  });
+
+  it('is linear under columns, which begin at zero', () => {
+    const misfit = logarithmMisfit(figureOf({ kind: 'column', rows: [['A']], cells: [[5]] }), scales);
+    expect(misfit?.words).toContain('begin at zero');
+    expect(misfit?.drawn.scale.logarithmic).toBeUndefined();
+  });
+
+  it('of points is that of each of their two measures', () => {
+    const points = figureOf({
+      kind: 'scatter',
+      measures: ['net', 'goal'],
+      rows: [['A'], ['B']],
+      cells: [
+        [0, 2],
+        [3, 4],
+      ],
+    });
+    expect(logarithmMisfit(points, scales)).toBeNull();
+    expect(logarithmMisfit(points, { scale: {}, second: { logarithmic: true } })?.words).toContain('1 value');
   });
 });
 

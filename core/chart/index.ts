@@ -11,6 +11,7 @@ export {
   type ChartPeriod,
 } from './figure.ts';
 export { CHART_KINDS_BY_NAME, chartKindOf, type ChartFamily, type ChartKind, type ChartShape, type Misfit } from './kinds.ts';
+export { logarithmMisfit } from './logarithm.ts';
 export { notesAt, noteWords, type NoteAt } from './notes.ts';
 export { partsDrawing, type Part, type PartsDrawing } from './parts.ts';
 export { correlationWords, pointsDrawing, pointsTrend, type Point, type PointsDrawing } from './points.ts';

@@ -11,6 +11,7 @@ import {
   drawnSeries,
   figureUnits,
   legendSeries,
+  logarithmMisfit,
   misfitOf,
   noteWords,
   panelsOf,
@@ -89,11 +90,17 @@ const whole = computed((): ChartFigure | null => {
 /** The chart of each period, where it goes through some. */
 const wholeCharts = computed(() => (whole.value ? chartsOfPeriods(whole.value) : []));
 const misfit = computed(() => whole.value && misfitOf(wholeCharts.value[0] ?? whole.value));
-/** What is drawn: another kind than was chosen where that one cannot show the figures. */
-const settings = computed((): ChartSettings => {
+/** The kind that is drawn: another than was chosen where that one cannot show the figures. */
+const fitting = computed((): ChartSettings => {
   const { chart } = props.exhibit;
   return misfit.value?.isImpossible ? { ...chart, ...misfit.value.better } : chart;
 });
+const logarithm = computed(() => {
+  const { kind, arrangement } = fitting.value;
+  const drawn = whole.value && { ...whole.value, kind, shape: { ...whole.value.shape, arrangement } };
+  return drawn && logarithmMisfit(drawn, fitting.value);
+});
+const settings = computed((): ChartSettings => ({ ...fitting.value, ...logarithm.value?.drawn }));
 const shown = computed((): ChartFigure | null => {
   if (!whole.value) return null;
   const { kind, arrangement } = settings.value;
@@ -223,6 +230,7 @@ const isAtDepth = (depth: number): boolean => state.value.side.open.depth === de
 const VIEW_KEY = computed(() => `${props.exhibit.id}.as`);
 const isTable = computed(() => route.query[VIEW_KEY.value] === 'table');
 const showAs = (table: boolean): void => navigate({ [VIEW_KEY.value]: table ? 'table' : undefined }, 'rewrite');
+const takeLinear = (): void => change({ ...props.exhibit, chart: { ...props.exhibit.chart, ...logarithm.value?.linear } });
 const takeBetter = (): void => change({ ...props.exhibit, chart: { ...props.exhibit.chart, ...misfit.value?.better } });
 </script>
 
@@ -285,6 +293,10 @@ const takeBetter = (): void => change({ ...props.exhibit, chart: { ...props.exhi
         <v-btn v-if="composing" variant="plain" class="inline" @click="takeBetter">
           {{ misfit.better.kind ? `Change to ${chartKindOf(misfit.better.kind).label.toLowerCase()}` : 'Change to grouped' }}
         </v-btn>
+      </p>
+      <p v-if="logarithm" class="misfit" role="status">
+        {{ logarithm.words }}
+        <v-btn v-if="composing" variant="plain" class="inline" @click="takeLinear">Change to linear</v-btn>
       </p>
       <div class="drawing" :class="[{ waiting: isPlaceholderData }, `legend-${settings.legend}`]">
         <ChartLegend
