@@ -255,7 +255,7 @@ const inputValue = (
   ...written(context, { name }, values.get(name)!),
 });
 
-/** A value as it is told: a date as ISO 8601, and not as the days that it is counted in. */
+/** A value as text: a date in ISO 8601, not as its number of days. */
 function written(
   { dataset }: AnswerContext,
   { name }: Pick<Measure, 'name'>,

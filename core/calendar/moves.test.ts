@@ -92,7 +92,7 @@ describe('periods around a day', () => {
 });
 
 // The National Retail Federation's 4-5-4 and the 4-4-5 calendars give a 53rd week to the last month: common practice, no source.
-describe('dates told by years of weeks', () => {
+describe('dates of week-based years', () => {
   const month = (key: string): DayRange => periodRange('week_month', key)!;
   const weeks = (range: DayRange): number => (range.last - range.first + 1) / 7;
   const moved = (ranges: DayRange[], amount: number, unit: 'year' | 'quarter' | 'month'): DayRange[] =>

@@ -75,7 +75,7 @@ function wholeWeekMonths(range: DayRange, yearStart: number): boolean {
 
 const WEEK_MONTHS_IN: Record<ShiftUnit, number> = { year: 12, quarter: 3, month: 1, week: 0, day: 0 };
 
-/** Dates told by years of weeks, moved by years, quarters or months of weeks; undefined where there is no such week. */
+/** Dates of week-based years, moved by years, quarters or months of weeks; undefined where there is no such week. */
 function shiftWeeks(range: DayRange, amount: number, unit: ShiftUnit, yearStart: number): DayRange | undefined {
   const months = WEEK_MONTHS_IN[unit] * amount;
   // Whole against whole, whatever their lengths: a month of six weeks against one of five.

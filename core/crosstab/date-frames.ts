@@ -97,7 +97,7 @@ export function periodOf(dataset: Dataset, calendar: CalendarDimension, field: s
   return place.level;
 }
 
-/** The finest level of a calendar that days can be told by, the day where it has one. */
+/** The finest level of a calendar that days can be periodFields by, the day where it has one. */
 export const dayLevel = ({ levels }: CalendarDimension): CalendarLevel | undefined =>
   (['day', 'iso_week', 'week', 'month', 'quarter', 'half_year', 'year'] as const)
     .map((period) => levels.find((level) => level.period === period))
@@ -143,7 +143,7 @@ export interface CellDates {
   reason: string;
 }
 
-/** More places of dates than this are not told apart. */
+/** More places of dates than this are not periodFields apart. */
 const MOST_PLACES = 200_000;
 
 /** The dates of one cell so far, with the members that tell it apart. */
@@ -195,8 +195,8 @@ export function datesOfCells(
     const own = { first: Math.max(first, span.first), last: Math.min(last, span.last) };
     return own.first <= own.last ? [own] : [];
   });
-  let told = periodsOf(fields);
-  const cells = cutBy(within, told, yearStart);
+  let periodFields = periodsOf(fields);
+  const cells = cutBy(within, periodFields, yearStart);
   if (!cells) return [];
   let dated = [...cells.values()].map(({ keys, own }): DatedCell => {
     const merged = mergedRanges(own);
@@ -205,7 +205,7 @@ export function datesOfCells(
   for (let made = 0; made <= moves.length; made++) {
     for (const { fields: own } of splits.filter(({ after }) => after === made)) {
       const periods = periodsOf(own);
-      told = [...told, ...periods];
+      periodFields = [...periodFields, ...periods];
       dated = dated.flatMap((before): DatedCell[] => {
         // Where the dates as a whole are not complete, none of their members stands for them.
         const { moved: now, reason } =
@@ -219,7 +219,7 @@ export function datesOfCells(
       });
     }
     if (made === moves.length) break;
-    const style = styleOf([...told, ...question.conditioned]);
+    const style = styleOf([...periodFields, ...question.conditioned]);
     dated = dated.map((cell) => (cell.now.length === 0 ? cell : { ...cell, ...moved(question, moves[made], cell.now, style, occurring) }));
   }
   return dated.map(({ keys, own, now, reason }) => ({ keys, own, ...complete(question, now, reason) }));

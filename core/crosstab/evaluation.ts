@@ -88,7 +88,7 @@ export class CellEvaluation implements CellReader {
     return this.whyNothing(planned.plan.cell, { cells, side, top, per: 0 });
   }
 
-  /** Why a part of a formula has no value, told at the part that it begins with; empty where it has one. */
+  /** Why a part of a formula has no value, reported at the first part without one; empty where it has one. */
   private whyNothing(cell: Cell, spot: Spot): string {
     if (this.evaluate(cell, spot) !== null) return '';
     if (isNowhere(spot)) return 'There is no such member here.';

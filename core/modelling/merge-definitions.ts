@@ -17,7 +17,7 @@ export interface MergedDefinition {
 
 /**
  * Merges two states that came from the same base, part by part: what only one of them changed is as it changed it. Of what
- * both changed in different ways the own state stands, and is told as a conflict.
+ * both changed in different ways the own state stands, and a conflict is reported.
  */
 export function mergeDefinitions(base: Dataset, own: Dataset, other: Dataset): MergedDefinition {
   const conflicts = new Set<string>();
