@@ -97,7 +97,7 @@ export function periodOf(dataset: Dataset, calendar: CalendarDimension, field: s
   return place.level;
 }
 
-/** The finest level of a calendar that days can be periodFields by, the day where it has one. */
+/** The finest level of a calendar that identifies days, the day where it has one. */
 export const dayLevel = ({ levels }: CalendarDimension): CalendarLevel | undefined =>
   (['day', 'iso_week', 'week', 'month', 'quarter', 'half_year', 'year'] as const)
     .map((period) => levels.find((level) => level.period === period))
@@ -143,7 +143,7 @@ export interface CellDates {
   reason: string;
 }
 
-/** More places of dates than this are not periodFields apart. */
+/** More places of dates than this are not distinguished. */
 const MOST_PLACES = 200_000;
 
 /** The dates of one cell so far, with the members that tell it apart. */
