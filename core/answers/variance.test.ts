@@ -49,6 +49,21 @@ describe('what changed', () => {
     expect(answer.fields.find(({ field }) => field === 'region')!.addsUp).toBe(false);
   });
 
+  it('counts the others of an average anew, since it does not add up', async () => {
+    const own = { ...exhibit, measure: 'average_price', most: 1, fields: ['city', 'channel'] };
+    const answer = await ask<VarianceResponse>('variance', own);
+    const whole = (filter: Filter) => ask<VarianceResponse>('variance', { ...own, filter });
+    let seen = 0;
+    for (const { field, named, others, addsUp } of answer.fields) {
+      if (!others || addsUp) continue;
+      seen++;
+      const values = named.map(({ path }) => path[0]!);
+      const { before, after } = await whole({ op: 'notIn', field, values });
+      expect(others).toMatchObject({ before: before ?? 0, after: after ?? 0, change: (after ?? 0) - (before ?? 0) });
+    }
+    expect(seen).toBeGreaterThan(0);
+  });
+
   it('is told by price, volume and mix where a quantity is named', async () => {
     const dataset = {
       ...workedDataset,
