@@ -3,6 +3,7 @@ import {
   branchedMember,
   branchOf,
   branchPart,
+  isExtra,
   isBranched,
   isUnder,
   parsePathKey,
@@ -51,8 +52,7 @@ export function placedInBranch<Request extends { side: Path; standing?: Standing
   request: Request,
 ): { exhibit: Crosstab; request: Request } {
   const branch = knownBranch(exhibit, request.side);
-  if (!branch)
-    return { exhibit: exhibit.side.branches ? { ...exhibit, side: { ...exhibit.side, branches: undefined } } : exhibit, request };
+  if (!branch) return { exhibit, request };
   const standing = request.standing && standingOfBranch(request.standing, branch);
   return { exhibit: asBranch(exhibit, branch), request: { ...request, side: plainPath(request.side), standing } };
 }
@@ -80,6 +80,60 @@ export function branchedLines(
     const { branch, rows: own, pathOf: pathIn } = branches[at];
     return own.filter((one) => isUnder(pathIn(one), branch.path)).map((one) => ({ branch: at, row: one }));
   });
+}
+
+/** Rows of which those above a branch stand for the figures that its own table shows, not for what would be there without it. */
+export function withBranchFigures(
+  rows: readonly VisibleNode[],
+  pathOf: (row: VisibleNode) => Path,
+  branches: readonly (Omit<NonNullable<VisibleNode['elsewhere']>, 'line'> & {
+    branch: Branch;
+    rows: readonly VisibleNode[];
+    pathOf(row: VisibleNode): Path;
+  })[],
+): VisibleNode[] {
+  const placed = new Map<VisibleNode, VisibleNode>();
+  const place = (row: VisibleNode): VisibleNode => {
+    const path = pathOf(row);
+    const above = branches.filter(
+      ({ branch }) => path.length <= branch.path.length && path.every((part, level) => part === branch.path[level]),
+    );
+    if (row.parts.length === 0 || above.length === 0) return row;
+    const known = placed.get(row);
+    if (known) return known;
+    const own = { ...row, parts: [] as VisibleNode[] };
+    const put = new Set<unknown>();
+    for (const part of row.parts) {
+      const at = above.find(({ branch }) => isUnder(pathOf(part), branch.path));
+      if (!at) own.parts.push(place(part));
+      else if (!put.has(at)) {
+        put.add(at);
+        const { cells, columnLike } = at;
+        own.parts.push(...figuresUnder(at).map((line) => ({ ...line, elsewhere: { cells, line, columnLike } })));
+      }
+    }
+    placed.set(row, own);
+    return own;
+  };
+  return rows.map(place);
+}
+
+/** The lines of a branch's table that show the figures nearest to its member, each counted once. */
+function figuresUnder({
+  branch,
+  rows,
+  pathOf,
+}: {
+  branch: Branch;
+  rows: readonly VisibleNode[];
+  pathOf(row: VisibleNode): Path;
+}): VisibleNode[] {
+  const figures = rows.filter((row) => {
+    const path = pathOf(row);
+    return row.role !== 'summary' && !row.bare && isUnder(path, branch.path) && !isExtra(path.at(-1)!);
+  });
+  const further = new Set(figures.flatMap(({ parts }) => parts));
+  return figures.filter((row) => !further.has(row));
 }
 
 type Shown = Pick<CrosstabResponse, 'measures' | 'cells' | 'texts' | 'states' | 'bearings' | 'marks'> & {

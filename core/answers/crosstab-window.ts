@@ -1,4 +1,4 @@
-import type { CrosstabRequest, CrosstabResponse, Header, Standing } from '../api/index.ts';
+import type { CrosstabRequest, CrosstabResponse, Header, Path, Standing } from '../api/index.ts';
 import { isoDate, periodLabel } from '../calendar/index.ts';
 import {
   conditionsPlan,
@@ -36,6 +36,7 @@ import {
   isSameDimension,
   measureNamed,
   type Axis,
+  type Branch,
   type CellMeasure,
   type Crosstab,
   type Dataset,
@@ -46,7 +47,7 @@ import {
 } from '../model/index.ts';
 import { markKindOf, ruleMeasure, stateMeasure } from '../marks/index.ts';
 import { askCube, askParts } from './cells.ts';
-import { asBranch, branchedLines, inBranch, joinedLines, standingOfBranch } from './branches.ts';
+import { asBranch, branchedLines, inBranch, joinedLines, standingOfBranch, withBranchFigures } from './branches.ts';
 import { AnswerError } from './errors.ts';
 import { labelsFor, naturalOrder, orderByField, type AnswerContext, type CompareMembers } from './context.ts';
 import type { AnswerData, MemberPath } from './data.ts';
@@ -219,13 +220,45 @@ export interface StandingTable extends ConditionedTable {
   columns: VisibleNode[];
 }
 
-/** Puts a cross-tab together as it is opened and ordered. Throws CrosstabTooLargeError. */
+/** A table with those of the members that were opened by levels of their own. */
+interface BranchingTable extends StandingTable {
+  branches: { branch: Branch; exhibit: Crosstab; table: StandingTable }[];
+}
+
+/** Puts a cross-tab together as it is opened and ordered. Throws CrosstabTooLargeError and AnswerError. */
 export async function standingTable(
   context: AnswerContext,
   exhibit: Crosstab,
   scope: Filter | null,
   request: Standing,
-): Promise<StandingTable> {
+): Promise<BranchingTable> {
+  const { branches: asked = [] } = exhibit.side;
+  const table = await ownTable(context, exhibit, scope, request);
+  if (asked.length === 0) return { ...table, branches: [] };
+  const branches = await Promise.all(
+    asked.map(async (branch) => {
+      const other = asBranch(exhibit, branch);
+      return { branch, exhibit: other, table: await ownTable(context, other, scope, standingOfBranch(request, branch)) };
+    }),
+  );
+  const rows = withBranchFigures(
+    table.rows,
+    pathIn(table),
+    branches.map(({ branch, table: own }) => {
+      const columnLike = (column: VisibleNode): VisibleNode => columnsLike(table, [column], own)[0];
+      return { branch, rows: own.rows, pathOf: pathIn(own), cells: own.cells, columnLike };
+    }),
+  );
+  return { ...table, rows, branches };
+}
+
+const pathIn =
+  ({ cube }: Pick<StandingTable, 'cube'>) =>
+  ({ node }: VisibleNode): Path =>
+    cube.side.path(node);
+
+/** A table without what its branches show. */
+async function ownTable(context: AnswerContext, exhibit: Crosstab, scope: Filter | null, request: Standing): Promise<StandingTable> {
   const depthIn = (which: 'side' | 'top', across: 'side' | 'top'): number => {
     const levels = exhibit[which].fields.length;
     return Math.min(levels, Math.max(depthNeeded(levels, request[which].open), depthOf(request[across].order)));
@@ -286,16 +319,8 @@ export async function crosstabWindow(
   request: CrosstabRequest,
 ): Promise<CrosstabResponse> {
   const started = performance.now();
-  const { side } = exhibit;
-  const own: Crosstab = side.branches ? { ...exhibit, side: { ...side, branches: undefined } } : exhibit;
-  const table = await standingTable(context, own, scope, request);
-  const { columns } = table;
-  const branches = await Promise.all(
-    (side.branches ?? []).map(async (branch) => {
-      const other = asBranch(exhibit, branch);
-      return { branch, exhibit: other, table: await standingTable(context, other, scope, standingOfBranch(request, branch)) };
-    }),
-  );
+  const table = await standingTable(context, exhibit, scope, request);
+  const { columns, branches } = table;
   const inWindow = <Line>(lines: readonly Line[]): Line[] => lines.slice(request.rows.from, request.rows.from + request.rows.count);
   // A table has up to a hundred thousand lines, and hardly any has branches: they are not gone through without need.
   const lines =
@@ -303,13 +328,13 @@ export async function crosstabWindow(
       ? null
       : branchedLines(
           table.rows,
-          ({ node }) => table.cube.side.path(node),
-          branches.map(({ branch, table: { rows, cube } }) => ({ branch, rows, pathOf: ({ node }) => cube.side.path(node) })),
+          pathIn(table),
+          branches.map(({ branch, table: own }) => ({ branch, rows: own.rows, pathOf: pathIn(own) })),
         );
   const shownLines = lines ? inWindow(lines) : inWindow(table.rows).map((row) => ({ branch: -1, row }));
   const shownColumns = columns.slice(request.columns.from, request.columns.from + request.columns.count);
   const rowsOf = (which: number): VisibleNode[] => shownLines.filter(({ branch }) => branch === which).map(({ row }) => row);
-  const whole = await windowShown(context, own, table, rowsOf(-1), shownColumns);
+  const whole = await windowShown(context, exhibit, table, rowsOf(-1), shownColumns);
   const others = await Promise.all(
     branches.map((other, index) =>
       windowShown(context, other.exhibit, other.table, rowsOf(index), columnsLike(table, shownColumns, other.table)),

@@ -23,7 +23,7 @@ import {
   type Crosstab,
   type Filter,
   type Measure,
-  type Summary,
+  type Totals,
 } from '../model/index.ts';
 import { namedWords } from '../prompts/index.ts';
 import { samePath } from '../table/index.ts';
@@ -183,7 +183,7 @@ const differenceOf = (own: MeasuredValue, { value, words }: TakenOff): Explanati
 interface ShownTotal {
   value: number;
   reason: string;
-  summary: Summary | 'none';
+  summary: Totals;
   against: Explanation['against'];
 }
 

@@ -13,6 +13,7 @@ import {
   reportSchema,
   scopeSchema,
   summarySchema,
+  totalsSchema,
 } from '../model/index.ts';
 import type { Shapes } from '../shapes/index.ts';
 
@@ -384,7 +385,7 @@ export const explanationSchema = z.object({
   /** Whether it is a difference of members, so that no single condition stands for its records. */
   isDifference: z.boolean(),
   /** Where the value is worked out of the members shown below it: how, and what the records alone would say. */
-  shown: z.object({ summary: z.union([z.literal('none'), summarySchema]), fromRecords: z.number().nullable() }).nullable(),
+  shown: z.object({ summary: totalsSchema, fromRecords: z.number().nullable() }).nullable(),
   formula: z.string(),
   /** Measures that the formula names, with their values in this cell. */
   /** The measures that the formula names; `text` of those that hold texts, or dates as ISO 8601. */

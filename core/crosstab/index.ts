@@ -2,6 +2,7 @@ export { AxisTree, nodesOfGroups, type AxisNode } from './axis.ts';
 export {
   groupKey,
   isCombined,
+  isExtra,
   lessOf,
   soundGroups,
   OTHERS,

@@ -3,6 +3,7 @@ import type { AxisNode, AxisTree } from './axis.ts';
 import type { CellValue } from '../formula/index.ts';
 import type { CellReader } from './cell-reader.ts';
 import { isCombined, isExtra, isTakenOff, lessOf, OTHERS, type SelectedMembers } from './plan.ts';
+import { measureInRow } from './row-measures.ts';
 import { sortedPositions } from './sort-keys.ts';
 
 /** Which members stand open: all above `depth` levels but for the exceptions, and the exceptions below it. */
@@ -48,12 +49,14 @@ export interface VisibleNode {
   canOpen: boolean;
   /** What a summary line works out. */
   summary?: Summary;
-  /** Nodes that are shown below it, where it stands open or is a total or summary. */
-  parts: number[];
+  /** Lines whose figures it stands for, each once, where it stands open or is a total or summary. */
+  parts: VisibleNode[];
   /** Shows no values of its own. */
   bare?: boolean;
   /** The node whose values are taken off. */
   less?: number;
+  /** Its figures are those of another table's line: below a member that was opened by a level of its own. */
+  elsewhere?: { cells: CellReader; line: VisibleNode; columnLike(column: VisibleNode): VisibleNode };
 }
 
 export type AxisView = Pick<Axis, 'fields' | 'levels' | 'total' | 'totalPlace' | 'summaries' | 'layout' | 'hideEmpty'> & {
@@ -74,7 +77,7 @@ export interface MemberOrder {
 }
 
 /** The parts of a member that is closed. */
-const NOTHING: number[] = [];
+const NOTHING: VisibleNode[] = [];
 
 type Which = 'side' | 'top';
 type Sort = (nodes: AxisNode[]) => AxisNode[];
@@ -197,7 +200,8 @@ export function visibleNodes(cube: CellReader, which: Which, view: AxisView, mem
     const key = lessOf(member);
     return key === null ? undefined : tree.nodes[parent].children.find((id) => tree.nodes[id].member === key);
   };
-  const visit = (node: AxisNode, key: string): void => {
+  /** Shows a member, and what stands below it where it is open; answers with the lines that show its figures. */
+  const visit = (node: AxisNode, key: string): VisibleNode[] => {
     const canOpen = node.depth < view.fields.length && !isCombined(node.member);
     const open = canOpen && node.depth <= view.open.depth !== exceptions.has(key);
     if (!open) {
@@ -205,36 +209,37 @@ export function visibleNodes(cube: CellReader, which: Which, view: AxisView, mem
       const less = takenOff(node);
       if (less !== undefined) line.less = less;
       shown.push(line);
-      return;
+      return [line];
     }
-    const below = children(node.id);
-    const own = { node: node.id, depth: node.depth, open, canOpen, parts: counted(below) };
+    const parts: VisibleNode[] = [];
+    const own = { node: node.id, depth: node.depth, open, canOpen, parts };
     const level = view.levels[view.fields[node.depth - 1]];
     const subtotal = (level?.subtotal ?? true) ? (level?.subtotalPlace ?? (asTree ? 'before' : view.totalPlace)) : 'none';
-    if (asTree) shown.push({ ...own, role: 'member', ...(subtotal !== 'before' ? { bare: true } : {}) });
-    else if (subtotal === 'before') shown.push({ ...own, role: 'subtotal' });
-    for (const child of below) visit(child, keyOf(key, child));
-    if (subtotal === 'after') shown.push({ ...own, role: 'subtotal' });
+    const line: VisibleNode = { ...own, role: asTree && subtotal === 'before' ? 'member' : 'subtotal' };
+    if (subtotal === 'before') shown.push(line);
+    else if (asTree) shown.push({ ...own, role: 'member', bare: true });
+    visitAll(children(node.id), key, parts);
+    if (subtotal === 'after') shown.push(line);
+    return subtotal === 'none' ? parts : [line];
+  };
+  /** Shows members, and adds the lines that show their figures to `parts`: but for those that are counted in others too. */
+  const visitAll = (nodes: readonly AxisNode[], above: string | null, parts: VisibleNode[]): void => {
+    for (const node of nodes) {
+      const lines = visit(node, keyOf(above, node));
+      if (!isExtra(node.member)) for (const line of lines) parts.push(line);
+    }
   };
   const roots = children(0);
-  for (const root of roots) visit(root, keyOf(null, root));
-  const end = { node: 0, depth: 0, open: false, canOpen: false };
-  const named = roots.filter(({ member }) => !isCombined(member)).map(({ id }) => id);
-  const lines: VisibleNode[] =
-    roots.length > 0 ? view.summaries.map((summary) => ({ ...end, role: 'summary', summary, parts: named })) : [];
+  const parts: VisibleNode[] = [];
+  visitAll(roots, null, parts);
+  const end = { node: 0, depth: 0, open: false, canOpen: false, parts };
+  const lines: VisibleNode[] = roots.length > 0 ? view.summaries.map((summary) => ({ ...end, role: 'summary', summary })) : [];
   const wantsTotal = view.total === 'always' || (view.total === 'auto' && roots.length !== 1);
-  if (wantsTotal || view.fields.length === 0) lines.push({ ...end, role: 'total', parts: counted(roots) });
+  if (wantsTotal || view.fields.length === 0) lines.push({ ...end, role: 'total' });
   return view.totalPlace === 'before' ? [...lines.reverse(), ...shown] : [...shown, ...lines];
 }
 
-/** What is shown below a line and counted once. */
-function counted(nodes: readonly AxisNode[]): number[] {
-  const ids: number[] = [];
-  for (const { id, member } of nodes) if (!isExtra(member)) ids.push(id);
-  return ids;
-}
-
-/** Works a summary out of the values there are; NaN where there are none. */
+/** Works a summary out of the values there are; NaN where there are none. The deviation is that of a sample: NaN of one value. */
 export function summarise(summary: Summary, values: number[]): number {
   const known = values.filter((value) => !Number.isNaN(value));
   if (known.length === 0) return Number.NaN;
@@ -242,6 +247,12 @@ export function summarise(summary: Summary, values: number[]): number {
   switch (summary) {
     case 'sum':
       return sum;
+    case 'count':
+      return known.length;
+    case 'deviation': {
+      const mean = sum / known.length;
+      return Math.sqrt(known.reduce((total, value) => total + (value - mean) ** 2, 0) / (known.length - 1));
+    }
     case 'average':
       return sum / known.length;
     case 'smallest':
@@ -256,42 +267,51 @@ export function summarise(summary: Summary, values: number[]): number {
   }
 }
 
+type ShownMeasure = Pick<CellMeasure, 'measure' | 'totals' | 'levels' | 'total'>;
+
+/** The measure of a cell in a row: its own, another one, or none (null). */
+function inRow(cell: ShownMeasure, { plan }: CellReader, { depth, elsewhere }: VisibleNode): ShownMeasure | null {
+  const measure = measureInRow(cell, elsewhere?.cells.plan.side ?? plan.side, depth);
+  if (measure === cell.measure) return cell;
+  return measure === null ? null : { measure };
+}
+
 /**
- * The value shown where a row and a column meet. Summaries, and measures whose totals are not worked out from the
- * records, are worked out of what is shown.
+ * The value shown where a row and a column meet. Summaries, and measures whose totals are not worked out from the records,
+ * are worked out of the figures that stand there: those of the lines that a line stands for, however these came about.
  */
-export function shownValue(cube: CellReader, cell: Pick<CellMeasure, 'measure' | 'totals'>, row: VisibleNode, column: VisibleNode): number {
+export function shownValue(cube: CellReader, cell: ShownMeasure, row: VisibleNode, column: VisibleNode): number {
   if (row.bare || column.bare) return Number.NaN;
+  const { elsewhere } = row;
+  if (elsewhere) return shownValue(elsewhere.cells, cell, elsewhere.line, elsewhere.columnLike(column));
+  if (cell.totals || row.summary || column.summary) {
+    const way = (line: VisibleNode): Summary | 'none' | undefined =>
+      line.role === 'summary' ? line.summary : line.parts.length > 0 ? cell.totals : undefined;
+    const [down, across] = [way(row), way(column)];
+    if (down === 'none' || (!down && across === 'none')) return Number.NaN;
+    if (down) {
+      const figures = row.parts.map((part) => {
+        const own = inRow(cell, cube, part);
+        return own ? shownValue(cube, own, part, column) : Number.NaN;
+      });
+      return summarise(down, figures);
+    }
+    if (across && across !== 'none')
+      return summarise(
+        across,
+        column.parts.map((part) => shownValue(cube, cell, row, part)),
+      );
+  }
   // A difference is one of the values themselves, on either axis.
-  for (const [line, without] of [
-    [row, (own: VisibleNode) => shownValue(cube, cell, own, column)],
-    [column, (own: VisibleNode) => shownValue(cube, cell, row, own)],
-  ] as const) {
-    const { less, ...whole } = line;
-    if (less !== undefined) return without(whole) - without({ ...whole, node: less });
-  }
-  if (!cell.totals && !row.summary && !column.summary) return cube.value(cell.measure, row.node, column.node);
-  const way = (node: VisibleNode): Summary | 'none' | undefined =>
-    node.role === 'summary' ? node.summary : node.parts.length > 0 ? cell.totals : undefined;
-  const leaf = (id: number): VisibleNode => ({ node: id, role: 'member', depth: 0, open: false, canOpen: false, parts: [] });
-  for (const [node, at] of [
-    [row, (id: number) => shownValue(cube, cell, leaf(id), column)],
-    [column, (id: number) => shownValue(cube, cell, row, leaf(id))],
-  ] as const) {
-    const summary = way(node);
-    if (summary === 'none') return Number.NaN;
-    if (summary) return summarise(summary, node.parts.map(at));
-  }
+  const at = (line: VisibleNode, node: number): VisibleNode => ({ ...line, node, less: undefined });
+  if (row.less !== undefined) return shownValue(cube, cell, at(row, row.node), column) - shownValue(cube, cell, at(row, row.less), column);
+  if (column.less !== undefined)
+    return shownValue(cube, cell, row, at(column, column.node)) - shownValue(cube, cell, row, at(column, column.less));
   return cube.value(cell.measure, row.node, column.node);
 }
 
 /** What is shown where a row and a column meet: texts and dates too, which nothing is summarised of. */
-export function shownCell(
-  cube: CellReader,
-  cell: Pick<CellMeasure, 'measure' | 'totals'>,
-  row: VisibleNode,
-  column: VisibleNode,
-): CellValue {
+export function shownCell(cube: CellReader, cell: ShownMeasure, row: VisibleNode, column: VisibleNode): CellValue {
   const number = shownValue(cube, cell, row, column);
   if (!Number.isNaN(number)) return number;
   if (row.bare || column.bare || row.summary || column.summary || row.less !== undefined || column.less !== undefined) return null;

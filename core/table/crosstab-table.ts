@@ -206,7 +206,12 @@ export class CrosstabTable {
     const isBare = header?.bare === true || top?.bare === true || measure === null;
     return {
       value,
-      text: value === undefined || isBare ? '' : value === null ? this.exhibit.blank : this.textOf(value, measure, position),
+      text:
+        value === undefined || isBare
+          ? ''
+          : value === null
+            ? this.exhibit.blank
+            : (this.countText(value, header, top) ?? this.textOf(value, measure, position)),
       state: this.cells.state(row, column, position),
       bearing: this.cells.bearing(row, column, position),
       reason: value === null && !isBare ? this.reasonOf(header, top, position) : '',
@@ -246,6 +251,13 @@ export class CrosstabTable {
     const isHeaded = measure.format.kind === format.kind && measure.format.unit === format.unit;
     if (typeof value === 'number' && measure.type === 'number' && !isHeaded) return figureText(value, measure.format, this.locale);
     return valueText(value, measure, this.locale);
+  }
+
+  /** How many figures are shown, which is written without their unit; an average of such counts with one decimal. */
+  private countText(value: number | string, header: Header | undefined, top: Header | undefined): string | null {
+    if (typeof value !== 'number' || (header?.summary !== 'count' && top?.summary !== 'count')) return null;
+    const decimals = Number.isInteger(value) ? 0 : 1;
+    return cellText(value, { kind: 'number', decimals, unit: 'one' }, this.locale);
   }
 
   private reasonOf(header: Header | undefined, top: Header | undefined, position: number): string {

@@ -3,14 +3,18 @@ import { parseIsoDate, periodRange } from '../calendar/index.ts';
 import { fieldLabel, fieldPlace, fieldPlural, type Crosstab, type Dataset, type Summary } from '../model/index.ts';
 import type { HeadSegment } from './column-headings.ts';
 
-/** What lines are called that summarise the members that are shown. */
 export const SUMMARY_WORDS: Record<Summary, string> = {
-  average: 'Average of visible rows',
-  sum: 'Sum of visible rows',
-  smallest: 'Minimum of visible rows',
-  largest: 'Maximum of visible rows',
-  median: 'Median of visible rows',
+  average: 'Average',
+  sum: 'Sum',
+  count: 'Count',
+  smallest: 'Minimum',
+  largest: 'Maximum',
+  median: 'Median',
+  deviation: 'Standard deviation',
 };
+
+/** What a line, or a total, is called that summarises figures that are shown. */
+export const summaryWords = (summary: Summary, of: 'rows' | 'columns' | 'figures'): string => `${SUMMARY_WORDS[summary]} of visible ${of}`;
 
 /** The words of rows and columns. */
 export interface Headings {
@@ -41,7 +45,7 @@ export function headingsOf(dataset: Dataset, exhibit: Pick<Crosstab, 'side' | 't
     return `${header.labels.at(-1) ?? ''} ${range && range.last > parseIsoDate(dataTo)! ? 'to date' : 'total'}`;
   };
   const column = (header: Header): string => {
-    if (header.summary) return SUMMARY_WORDS[header.summary];
+    if (header.summary) return summaryWords(header.summary, 'columns');
     if (header.others !== undefined) return othersWords(header);
     if (header.role === 'total') return total('top');
     return header.role === 'subtotal' ? subtotal(header) : (header.labels.at(-1) ?? '');
@@ -49,7 +53,7 @@ export function headingsOf(dataset: Dataset, exhibit: Pick<Crosstab, 'side' | 't
   const [first] = exhibit.side.fields.map((field) => fieldPlace(dataset, field));
   return {
     row(header) {
-      if (header.summary) return SUMMARY_WORDS[header.summary];
+      if (header.summary) return summaryWords(header.summary, 'rows');
       if (header.role === 'total') return total('side');
       return header.role === 'subtotal' ? `${othersWords(header)} total` : othersWords(header);
     },

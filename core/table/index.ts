@@ -11,7 +11,7 @@ export {
   type TableLine,
   type TableMeasure,
 } from './crosstab-table.ts';
-export { openSteps, SUMMARY_WORDS, type Headings, type OpenStep } from './headings.ts';
+export { openSteps, summaryWords, SUMMARY_WORDS, type Headings, type OpenStep } from './headings.ts';
 export { canChoose, samePath } from './lines.ts';
 export {
   listColumns,

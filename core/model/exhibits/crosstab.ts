@@ -10,6 +10,10 @@ import { exhibitBase } from './base.ts';
 export const aggregationSchema = z.enum(['sum', 'avg', 'min', 'max', 'count', 'count_distinct', 'median', 'stddev']);
 export type Aggregation = z.infer<typeof aggregationSchema>;
 
+/** What totals of a measure show: nothing, or a summary that is of its own kind, as a count of figures is not. */
+export const totalsSchema = z.union([z.literal('none'), summarySchema.exclude(['count'])]);
+export type Totals = z.infer<typeof totalsSchema>;
+
 export const cellMeasureSchema = z.object({
   measure: nameSchema,
   /** Another aggregate than the measure's own, where that is a single one. */
@@ -17,7 +21,7 @@ export const cellMeasureSchema = z.object({
   heading: z.string().max(60).optional(),
   format: numberFormatSchema.optional(),
   /** What totals show: worked out from the records where it is not said. */
-  totals: z.union([z.literal('none'), summarySchema]).optional(),
+  totals: totalsSchema.optional(),
   /** Another measure, or none, in the rows of a level, by the name of its field. */
   levels: z.record(z.string(), nameSchema.nullable()).optional(),
   /** Another measure, or none, in the total of the rows. */

@@ -6,7 +6,7 @@ import { combinedWords, isCombined, placedOnSide } from '@bold-compass/core/cros
 import { goesByPlace, planMeasure } from '@bold-compass/core/formula';
 import { proposedLook } from '@bold-compass/core/modelling';
 import { fieldLabel, fieldPlural, measureNamed, type Scope } from '@bold-compass/core/model';
-import { SUMMARY_WORDS } from '@bold-compass/core/table';
+import { summaryWords } from '@bold-compass/core/table';
 import { keepPreviousData, useQuery } from '@tanstack/vue-query';
 import { computed, defineAsyncComponent, shallowRef } from 'vue';
 import PinControlTotal from '../control-totals/PinControlTotal.vue';
@@ -172,8 +172,8 @@ const readable = (formula: string): string => formula.replaceAll(' * ', ' × ').
       </p>
       <p v-if="data.value === null && !textWords" class="reason">{{ data.reason }}</p>
       <p v-if="data.shown" class="reason">
-        <template v-if="data.shown.summary !== 'none'">{{ SUMMARY_WORDS[data.shown.summary] }}. </template>Worked out from the records it is
-        {{ figureText(data.shown.fromRecords, format, LOCALE) }}.
+        <template v-if="data.shown.summary !== 'none'">{{ summaryWords(data.shown.summary, 'figures') }}. </template>Worked out from the
+        records it is {{ figureText(data.shown.fromRecords, format, LOCALE) }}.
       </p>
 
       <section aria-labelledby="why">

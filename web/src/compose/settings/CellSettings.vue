@@ -2,6 +2,7 @@
 import { canAggregateOtherwise, measureInRow } from '@bold-compass/core/crosstab';
 import {
   AGGREGATES,
+  totalsSchema,
   aggregationSchema,
   findMeasure,
   type Aggregation,
@@ -10,7 +11,7 @@ import {
   type Indicator,
 } from '@bold-compass/core/model';
 import { computed } from 'vue';
-import { SUMMARY_WORDS } from '@bold-compass/core/table';
+import { summaryWords } from '@bold-compass/core/table';
 import { datasetOf, useCompose } from '../context.ts';
 import { freeAggregations, measureChoices, removeCell, setCell } from '../edges.ts';
 import { rowChoices, withMeasureInRows } from '../row-measures.ts';
@@ -47,6 +48,7 @@ function remove(): void {
   selection.value = { exhibit: props.exhibit.id };
   change(removeCell(props.exhibit, props.index));
 }
+const TOTALS = totalsSchema.options[1].options;
 /** Stands for no measure in a list of them; no name is this. */
 const NOTHING = '"';
 const others = computed(() =>
@@ -108,7 +110,7 @@ const aggregations = computed(() =>
       :items="[
         { value: '', title: 'Recalculated' },
         { value: 'none', title: 'None' },
-        ...Object.entries(SUMMARY_WORDS).map(([value, title]) => ({ value, title })),
+        ...TOTALS.map((value) => ({ value, title: summaryWords(value, 'figures') })),
       ]"
       @update:model-value="set({ totals: ($event || undefined) as CellMeasure['totals'] })"
     />

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { fieldLabel, type Axis, type Crosstab, type Summary } from '@bold-compass/core/model';
 import { computed } from 'vue';
-import { SUMMARY_WORDS } from '@bold-compass/core/table';
+import { SUMMARY_WORDS, summaryWords } from '@bold-compass/core/table';
 import { datasetOf, useCompose } from '../context.ts';
 import { setAxis, type Edge } from '../edges.ts';
 import DataSettings from './DataSettings.vue';
@@ -55,8 +55,7 @@ function toggleSummary(edge: Edge, summary: Summary): void {
         <v-checkbox
           v-for="summary in SUMMARIES"
           :key="summary"
-          :label="SUMMARY_WORDS[summary]"
-          :aria-label="`${SUMMARY_WORDS[summary]}, ${edge === 'side' ? 'as a row' : 'as a column'}`"
+          :label="summaryWords(summary, edge === 'side' ? 'rows' : 'columns')"
           :model-value="exhibit[edge].summaries.includes(summary)"
           @update:model-value="toggleSummary(edge, summary)"
         />

@@ -180,7 +180,7 @@ describe('the settings of a cross-tab', () => {
   it('set totals, lines of what is shown, and the look', async () => {
     const { page, own } = open(CrosstabSettings, table());
     await (await control(page, 'Total of the rows')).setValue('never');
-    await (await control(page, 'Median of visible rows, as a column')).setValue(true);
+    await (await control(page, 'Median of visible columns')).setValue(true);
     await (await control(page, 'Style')).setValue('ledger');
     await (await control(page, 'Banding')).setValue('region');
     await (await control(page, 'Missing values as')).setValue('n/a');
@@ -188,7 +188,7 @@ describe('the settings of a cross-tab', () => {
       ...{ style: 'ledger', banding: 'region', blank: 'n/a' },
       ...{ side: { total: 'never' }, top: { summaries: ['median'] } },
     });
-    await (await control(page, 'Median of visible rows, as a column')).setValue(false);
+    await (await control(page, 'Median of visible columns')).setValue(false);
     expect(own.value.top.summaries).toEqual([]);
   });
 });
