@@ -61,7 +61,7 @@ const numbersOf = (values: readonly (string | number | null)[]): number[] => val
 
 describe('lines and totals of what is shown', () => {
   const totals = fc.constantFrom(...totalsSchema.options[1].options);
-  const branch = fc.constantFrom(
+  const branch = fc.constantFrom<string[]>(
     [],
     [openByChoice('country', 'channel', ['Nordic'])],
     [openByChoice('city', 'channel', ['Nordic', 'Sweden'])],
