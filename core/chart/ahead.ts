@@ -1,7 +1,7 @@
 import type { ChartResponse } from '../api/index.ts';
 import { figureText, plainNumber } from '../format/index.ts';
 import type { NumberFormat, Trend } from '../model/index.ts';
-import { curveFit, movingAverage, type ForecastPoint, type SeriesForecast } from '../statistics/index.ts';
+import { curveFit, movingAverage, valueOf, type Fit, type ForecastPoint, type SeriesForecast } from '../statistics/index.ts';
 import type { Category, Series } from './series.ts';
 
 const PERCENT: NumberFormat = { kind: 'percent', decimals: 1, unit: 'one' };
@@ -19,23 +19,60 @@ const NAMES: Record<Trend['kind'], string> = {
 /** Terms of a sum, with their signs between them. */
 const summed = (terms: readonly string[]): string => terms.join(' + ').replaceAll('+ −', '− ');
 
-/** A fitted curve as an equation, in the unit that its values are shown in; x counts places from 1. */
-function equation({ kind }: Trend, coefficients: readonly number[], locale: string): string {
-  const say = (value: number): string => plainNumber(value, locale);
-  const [a, b] = coefficients.map(say);
+type CurveKind = Exclude<Trend['kind'], 'moving'>;
+
+/** A curve by its coefficients. */
+const CURVES: Record<CurveKind, (coefficients: readonly number[], x: number) => number> = {
+  linear: ([a, b], x) => a + b * x,
+  logarithmic: ([a, b], x) => a + b * Math.log(x),
+  exponential: ([a, b, centre = 0], x) => a * Math.exp(b * (x - centre)),
+  power: ([a, b, centre = 1], x) => a * (x / centre) ** b,
+  polynomial: valueOf,
+};
+
+/** The first coefficient of an exponential or power that is written as it is; others are told from where the places are. */
+const NEAR = [1e-6, 1e9] as const;
+/** How far a curve may lie from its written equation, as a share of its height. */
+const TOLERANCE = 0.001;
+const [FEWEST_DIGITS, MOST_DIGITS] = [4, 15];
+
+/**
+ * A fitted curve as an equation, in the unit that its values are shown in; x counts places from 1. Written with as many digits
+ * as it takes to be the curve that is drawn; a parabola or more in a centred variable, whose powers stay small.
+ */
+function equation(kind: CurveKind, fit: Fit, points: readonly { x: number }[], locale: string): string {
+  const { centred } = fit;
+  const [first] = fit.coefficients;
+  const isFar = centred !== undefined && kind !== 'polynomial' && !(first > NEAR[0] && first < NEAR[1]);
+  const coefficients =
+    centred && kind === 'polynomial' ? centred.coefficients : isFar ? [...centred.coefficients, centred.centre] : fit.coefficients;
+  const place = centred && kind === 'polynomial' ? (x: number): number => (x - centred.centre) / centred.reach : (x: number): number => x;
+  const heights = points.map(({ x }) => fit.at(x));
+  const allowed = TOLERANCE * (Math.max(...heights) - Math.min(...heights) || Math.max(...heights.map(Math.abs)));
+  const written = (digits: number): number[] => coefficients.map((value) => Number(value.toPrecision(digits)));
+  let digits = FEWEST_DIGITS;
+  while (
+    digits < MOST_DIGITS &&
+    points.some(({ x }, index) => Math.abs(CURVES[kind](written(digits), place(x)) - heights[index]) > allowed)
+  )
+    digits++;
+  const say = (value: number): string => plainNumber(value, locale, digits);
+  const [a, b, from] = coefficients.map(say);
   switch (kind) {
     case 'linear':
       return `y = ${summed([a, `${b} x`])}`;
     case 'logarithmic':
       return `y = ${summed([a, `${b} ln x`])}`;
     case 'exponential':
-      return `y = ${a} e^(${b} x)`;
+      return isFar ? `y = ${a} e^(${b} (${summed(['x', say(-coefficients[2])])}))` : `y = ${a} e^(${b} x)`;
     case 'power':
-      return `y = ${a} x^${b}`;
-    case 'polynomial':
-      return `y = ${summed(coefficients.map((value, power) => `${say(value)}${power === 0 ? '' : power === 1 ? ' x' : ` x^${power}`}`))}`;
-    case 'moving':
-      return '';
+      return isFar ? `y = ${a} (x / ${from})^${b}` : `y = ${a} x^${b}`;
+    case 'polynomial': {
+      const terms = coefficients.map((value, power) => `${say(value)}${power === 0 ? '' : power === 1 ? ' z' : ` z^${power}`}`);
+      const whole = (value: number): string => plainNumber(value, locale, MOST_DIGITS);
+      const { centre, reach } = centred!;
+      return `y = ${summed(terms)}, where z = (${summed(['x', whole(-centre)])}) / ${whole(reach)}`;
+    }
   }
 }
 
@@ -45,10 +82,11 @@ export function trendThrough(
   points: readonly { x: number; y: number }[],
   locale: string,
 ): { at(x: number): number; words: string } | null {
-  const fit = trend.kind === 'moving' ? null : curveFit(trend.kind, points, trend.degree);
+  if (trend.kind === 'moving') return null;
+  const fit = curveFit(trend.kind, points, trend.degree);
   if (!fit) return null;
   const r2 = fit.r2 === null ? '' : `, R² ${fit.r2.toFixed(3)}`;
-  return { at: fit.at, words: `${NAMES[trend.kind]}: ${equation(trend, fit.coefficients, locale)}${r2}` };
+  return { at: fit.at, words: `${NAMES[trend.kind]}: ${equation(trend.kind, fit, points, locale)}${r2}` };
 }
 
 /** How many of the shown unit one is. */
@@ -89,6 +127,9 @@ function methodWords(model: SeriesForecast['model']): string {
   return `exponential smoothing${parts.length > 0 ? ` (${parts.join(', ')})` : ''}`;
 }
 
+/** What the intervals of a model leave out that was chosen by the values it is fitted to (Chatfield, JRSS A 158, 1995). */
+const CHOSEN = ' Its intervals hold if this model is the right one; that it was chosen from these values makes them somewhat narrow.';
+
 /** What comes after a series, by place along the axis. */
 export function forecastOf({ forecast, rows }: ChartResponse, at: number, locale: string): Series['forecast'] {
   const own = forecast?.series[at];
@@ -103,7 +144,7 @@ export function forecastOf({ forecast, rows }: ChartResponse, at: number, locale
   const test = tested
     ? ` The last ${tested.periods} periods, held back to test it, came within ${figureText(tested.error, PERCENT, locale)} on average.`
     : '';
-  return { points, words: `${method}${test}` };
+  return { points, words: `${method}${test}${own.model.method === 'smoothing' ? CHOSEN : ''}` };
 }
 
 /** Members along the axis, with the periods that are forecast. */

@@ -6,6 +6,7 @@ import { unitWords } from '../format/index.ts';
 import type { ChartResponse, Header } from '../api/index.ts';
 import { chartSchema, type ChartKindName } from '../model/index.ts';
 import { workedDataset } from '../testing/worked-example.ts';
+import { trendThrough } from './ahead.ts';
 import {
   axisDrawing,
   binsOf,
@@ -232,12 +233,18 @@ describe('how values are spread', () => {
       fc.property(values, (own) => {
         const bins = binsOf(figureOf({ kind: 'distribution', ...members(own) }));
         const placed = bins.flatMap(({ from, to, categories }) =>
-          categories.map((category) => own[category] >= from - 1e-9 && own[category] < to + 1e-9),
+          categories.map((category) => own[category] >= from && own[category] < to),
         );
         expect(placed).toEqual(own.map(() => true));
-        bins.slice(1).forEach(({ from }, index) => expect(from).toBeCloseTo(bins[index].to, 9));
+        bins.slice(1).forEach(({ from }, index) => expect(from).toBe(bins[index].to));
       }),
     );
+  });
+
+  it('has values on a bound where the bound says: tenths are no sums of binary fractions', () => {
+    const tenths = Array.from({ length: 11 }, (_, index) => index / 10);
+    for (const { from, to, categories } of binsOf(figureOf({ kind: 'distribution', ...members(tenths) })))
+      expect(categories.map((category) => tenths[category])).toEqual(tenths.filter((value) => value >= from && value < to));
   });
 
   it('has quartiles between the values, as percentile_cont has them', () => {
@@ -536,6 +543,47 @@ describe('series', () => {
     expect(through({ trend: { kind: 'linear' } }).notes).toEqual(['Linear trend: y = 1.667 + 0.2857 x, R² 0.107']);
     const { trend } = through({ trend: { kind: 'moving', degree: 3 } }).series[0];
     expect(trend!.values).toEqual([null, null, 2, 3, 4, 10 / 3]);
+  });
+
+  it('have an equation that is the curve which is drawn, far from zero too', () => {
+    // x counts places in a chart of periods, and is a measure in one of points: years, prices in cents.
+    const kinds = fc.constantFrom(
+      'linear' as const,
+      'polynomial' as const,
+      'logarithmic' as const,
+      'exponential' as const,
+      'power' as const,
+    );
+    const ys = fc.array(fc.integer({ min: 1, max: 10_000 }), { minLength: 8, maxLength: 30 });
+    const evaluated = (words: string, x: number): number => {
+      const number = (text: string): number => Number(text.replaceAll(',', '').replaceAll('−', '-'));
+      const [, equation, , centre, reach] = /y = (.*?)(, where z = \(x ([^)]*)\) \/ ([\d.,]+))?(, R²|$)/.exec(words)!;
+      const z = centre === undefined ? x : (x + number(centre.replace(' ', '').replace('+', ''))) / number(reach);
+      const exponential = /^(\S+) e\^\((\S+) (?:x|\(x − (\S+)\))\)$/.exec(equation);
+      if (exponential) return number(exponential[1]) * Math.exp(number(exponential[2]) * (x - number(exponential[3] ?? '0')));
+      const power = /^(\S+) (?:x|\(x \/ (\S+)\))\^(\S+)$/.exec(equation);
+      if (power) return number(power[1]) * (x / number(power[2] ?? '1')) ** number(power[3]);
+      return equation
+        .replaceAll('− ', '+ −')
+        .split(' + ')
+        .map((term) => /^(\S+?)(?: (ln x|[xz])(?:\^(\d))?)?$/.exec(term)!)
+        .reduce((sum, [, value, of, degree]) => {
+          const at = of === undefined ? 1 : of === 'ln x' ? Math.log(x) : (of === 'z' ? z : x) ** Number(degree ?? 1);
+          return sum + number(value.replace('−−', '')) * at;
+        }, 0);
+    };
+    fc.assert(
+      fc.property(kinds, ys, fc.constantFrom(1, 2_000, 150_000), fc.integer({ min: 2, max: 6 }), (kind, own, from, degree) => {
+        const points = own.map((y, index) => ({ x: from + index, y }));
+        const through = trendThrough({ kind, degree }, points, 'en-GB')!;
+        const heights = points.map(({ x }) => through.at(x));
+        const height = Math.max(...heights) - Math.min(...heights);
+        fc.pre(height > 1e-6);
+        points.forEach(({ x }, index) =>
+          expect(Math.abs(evaluated(through.words, x) - heights[index])).toBeLessThan(0.002 * height + 1e-9),
+        );
+      }),
+    );
   });
 
   it('are split into a chart for each member, with one scale over all', () => {

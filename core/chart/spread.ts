@@ -72,11 +72,18 @@ export function binsOf(figure: ChartFigure): Bin[] {
   const wanted = (2 * spread) / Math.cbrt(sorted.length);
   const width = niceStep(Math.max(wanted, (most - least) / MOST_BINS) || Math.abs(most) || 1);
   const first = Math.floor(least / width);
-  const bins = Array.from({ length: Math.floor(most / width) - first + 1 }, (_, index) => ({
-    from: (first + index) * width,
-    to: (first + index + 1) * width,
+  // Without what binary fractions leave at their ends, so that a value on a bound is the bound: 3 × 0.1 is no 0.3.
+  const bound = (index: number): number => Number(((first + index) * width).toPrecision(12));
+  const bins = Array.from({ length: Math.floor(most / width) - first + 2 }, (_, index) => ({
+    from: bound(index),
+    to: bound(index + 1),
     categories: [] as number[],
   }));
-  for (const { category, value } of members) bins[Math.floor(value / width) - first].categories.push(category);
-  return bins;
+  for (const { category, value } of members) {
+    let at = Math.floor(value / width) - first;
+    if (value < bins[at].from) at--;
+    else if (value >= bins[at].to) at++;
+    bins[at].categories.push(category);
+  }
+  return bins[bins.length - 1].categories.length > 0 ? bins : bins.slice(0, -1);
 }

@@ -76,8 +76,8 @@ export function limitText(value: number, format: NumberFormat, locale: string): 
 }
 
 /** A number by itself, with as many digits as tell it: "1,234.5", "0.0123". */
-export const plainNumber = (value: number, locale: string): string =>
-  new Intl.NumberFormat(locale, { maximumSignificantDigits: 4 }).format(value).replace('-', '\u2212');
+export const plainNumber = (value: number, locale: string, digits = 4): string =>
+  new Intl.NumberFormat(locale, { maximumSignificantDigits: digits }).format(value).replace('-', '\u2212');
 
 /** The unit in words, for the line over a table: "thousand euro", "%". Empty for plain numbers. */
 export function unitWords(format: NumberFormat, locale: string): string {

@@ -1,5 +1,5 @@
 import { lineFit, type LineKind } from './regression.ts';
-import { bestSmoothing, type SmoothingModel } from './smoothing.ts';
+import { bestSmoothing, fitSmoothing, type SmoothingFit, type SmoothingModel } from './smoothing.ts';
 
 export interface ForecastPoint {
   value: number;
@@ -15,7 +15,7 @@ export interface SeriesForecast {
   model: ({ method: 'smoothing' } & SmoothingModel) | { method: LineKind; r2: number | null };
   points: ForecastPoint[];
   /**
-   * How well the same method would have done: the last values were held back and forecast from those before them. `error` is
+   * How well the same model would have done: the last values were held back and forecast from those before them. `error` is
    * the mean of the distances as shares of the values; null where a value is zero, or too few could be held back.
    */
   tested: { periods: number; error: number } | null;
@@ -28,10 +28,13 @@ interface Ahead {
 
 /** How a series goes on by some method; null where it is too short for it, or has values that it cannot take. */
 function goesOn(series: readonly number[], season: number, method: ForecastMethod): Ahead | null {
-  if (method === 'smoothing') {
-    const fit = bestSmoothing(series, season);
-    return fit && { model: { method, ...fit.model }, at: (ahead, confidence) => fit.forecast(ahead, confidence) };
-  }
+  return method === 'smoothing' ? smoothed(bestSmoothing(series, season)) : alongLine(series, method);
+}
+
+const smoothed = (fit: SmoothingFit | null): Ahead | null =>
+  fit && { model: { method: 'smoothing', ...fit.model }, at: (ahead, confidence) => fit.forecast(ahead, confidence) };
+
+function alongLine(series: readonly number[], method: LineKind): Ahead | null {
   const fit = lineFit(
     method,
     series.map((y, index) => ({ x: index + 1, y })),
@@ -46,11 +49,12 @@ function goesOn(series: readonly number[], season: number, method: ForecastMetho
 /** Values that are held back to test a forecast. */
 const HELD_BACK = 6;
 
-function test(series: readonly number[], season: number, method: ForecastMethod): SeriesForecast['tested'] {
+function test(series: readonly number[], model: SeriesForecast['model']): SeriesForecast['tested'] {
   const periods = Math.min(HELD_BACK, Math.floor(series.length / 4));
   const held = series.slice(series.length - periods);
   if (periods === 0 || held.some((value) => value === 0)) return null;
-  const ahead = goesOn(series.slice(0, series.length - periods), season, method);
+  const before = series.slice(0, series.length - periods);
+  const ahead = model.method === 'smoothing' ? smoothed(fitSmoothing(before, model)) : alongLine(before, model.method);
   if (!ahead) return null;
   const errors = held.map((value, index) => Math.abs(ahead.at(index + 1, 80).value - value) / Math.abs(value));
   return { periods, error: errors.reduce((sum, error) => sum + error, 0) / periods };
@@ -73,6 +77,6 @@ export function forecastSeries(
   return {
     model: ahead.model,
     points: Array.from({ length: periods }, (_, index) => ahead.at(index + 1, confidence)),
-    tested: test(series, season, method),
+    tested: test(series, ahead.model),
   };
 }

@@ -4,6 +4,7 @@ export {
   lineFit,
   movingAverage,
   polynomialFit,
+  valueOf,
   type CurveKind,
   type Fit,
   type LineFit,

@@ -26,7 +26,7 @@ export function minimise(
     simplex.sort((a, b) => a.value - b.value);
     const best = simplex[0];
     const worst = simplex[simplex.length - 1];
-    if (Math.abs(worst.value - best.value) <= 1e-10 * (Math.abs(best.value) + 1e-10)) break;
+    if (Math.abs(worst.value - best.value) <= 1e-9 * (Math.abs(best.value) + 1e-9)) break;
     const others = simplex.slice(0, -1);
     const centre = start.map((_, index) => others.reduce((sum, { point }) => sum + point[index], 0) / others.length);
     const along = (by: number) => corner(centre.map((value, index) => value + by * (worst.point[index] - value)));

@@ -68,6 +68,20 @@ describe('curves by least squares', () => {
     );
   });
 
+  it('are evaluated where they were fitted: far from zero, too, a curve of degree 6 runs through what it was taken from', () => {
+    const parts = fc.array(fc.integer({ min: -9, max: 9 }), { minLength: 7, maxLength: 7 });
+    fc.assert(
+      fc.property(parts, fc.constantFrom(0, 2_026, 20_000), (coefficients, from) => {
+        const points = Array.from({ length: 40 }, (_, index) => {
+          const z = (index - 20) / 20;
+          return { x: from + index, y: coefficients.reduceRight((sum, own) => sum * z + own, 0) };
+        });
+        const fit = polynomialFit(points, 6)!;
+        for (const { x, y } of points) expect(Math.abs(fit.at(x) - y)).toBeLessThan(1e-8);
+      }),
+    );
+  });
+
   it('find the curve that points were taken from', () => {
     const over = (of: (x: number) => number) => Array.from({ length: 12 }, (_, index) => ({ x: index + 1, y: of(index + 1) }));
     expect(

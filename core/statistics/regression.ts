@@ -4,6 +4,11 @@ import { studentReach } from './student.ts';
 export interface Fit {
   /** As the kind of curve has them: of a polynomial from the constant on. */
   coefficients: readonly number[];
+  /**
+   * As it was fitted and is evaluated: in x itself it would lose its digits. A polynomial in (x − centre) / reach, an exponential
+   * in x − centre, a power in x / centre.
+   */
+  centred?: { coefficients: readonly number[]; centre: number; reach: number };
   at(x: number): number;
   /** Share of the variance that it explains, in the values themselves; null where these do not vary. */
   r2: number | null;
@@ -26,15 +31,23 @@ interface XY {
   y: number;
 }
 
+/** The middle of some places, and how far they reach from it: in few digits, so that both can be written as they are used. */
+function places(points: readonly XY[]): { centre: number; reach: number } {
+  const xs = points.map(({ x }) => x);
+  const middle = xs.reduce((sum, x) => sum + x, 0) / xs.length;
+  const furthest = Math.max(...xs.map((x) => Math.abs(x - middle))) || 1;
+  const digit = 10 ** (Math.floor(Math.log10(furthest)) - 1);
+  const rounded = (value: number, round: (of: number) => number): number => Number((round(value / digit) * digit).toPrecision(12));
+  return { centre: rounded(middle, Math.round), reach: rounded(furthest, Math.ceil) };
+}
+
 /**
  * Polynomials that are orthogonal over some points, by their three-term recurrence (Forsythe, "Generation and use of orthogonal
  * polynomials for data-fitting with a digital computer", J. SIAM 5, 1957). Powers themselves lose most digits by degree 5.
  */
-function orthogonalFit(points: readonly XY[], degree: number): number[] | null {
-  const xs = points.map(({ x }) => x);
-  const middle = xs.reduce((sum, x) => sum + x, 0) / xs.length;
-  const reach = Math.max(...xs.map((x) => Math.abs(x - middle))) || 1;
-  const scaled = xs.map((x) => (x - middle) / reach);
+function orthogonalFit(points: readonly XY[], degree: number): NonNullable<Fit['centred']> | null {
+  const { centre, reach } = places(points);
+  const scaled = points.map(({ x }) => (x - centre) / reach);
   // Polynomials as their coefficients in the scaled variable.
   let [before, own]: [number[], number[]] = [[0], [1]];
   let [beforeValues, values] = [scaled.map(() => 0), scaled.map(() => 1)];
@@ -58,17 +71,17 @@ function orthogonalFit(points: readonly XY[], degree: number): number[] | null {
     [beforeValues, values] = [values, nextValues];
     beforeNorm = norm;
   }
-  return unscaled(sum, middle, reach);
+  return { coefficients: sum, centre, reach };
 }
 
-/** The coefficients in x of a polynomial in (x − middle) / reach. */
-function unscaled(coefficients: readonly number[], middle: number, reach: number): number[] {
+/** The coefficients in x of a polynomial in (x − centre) / reach. */
+function unscaled({ coefficients, centre, reach }: NonNullable<Fit['centred']>): number[] {
   let result = [0];
   // Horner's rule, with polynomials in the place of numbers.
   for (const coefficient of [...coefficients].reverse()) {
     const product = new Array<number>(result.length + 1).fill(0);
     result.forEach((own, power) => {
-      product[power] -= (own * middle) / reach;
+      product[power] -= (own * centre) / reach;
       product[power + 1] += own / reach;
     });
     product[0] += coefficient;
@@ -77,7 +90,7 @@ function unscaled(coefficients: readonly number[], middle: number, reach: number
   return result.slice(0, coefficients.length);
 }
 
-const valueOf = (coefficients: readonly number[], x: number): number => coefficients.reduceRight((sum, own) => sum * x + own, 0);
+export const valueOf = (coefficients: readonly number[], x: number): number => coefficients.reduceRight((sum, own) => sum * x + own, 0);
 
 function explained(points: readonly XY[], at: (x: number) => number): number | null {
   const mean = points.reduce((sum, { y }) => sum + y, 0) / points.length;
@@ -93,8 +106,10 @@ const asFit = (points: readonly XY[], coefficients: readonly number[], at: (x: n
 /** A polynomial by least squares; null with fewer different places than it has coefficients. */
 export function polynomialFit(points: readonly XY[], degree: number): Fit | null {
   if (new Set(points.map(({ x }) => x)).size <= degree) return null;
-  const coefficients = orthogonalFit(points, degree);
-  return coefficients && asFit(points, coefficients, (x) => valueOf(coefficients, x));
+  const centred = orthogonalFit(points, degree);
+  if (!centred) return null;
+  const { coefficients, centre, reach } = centred;
+  return { ...asFit(points, unscaled(centred), (x) => valueOf(coefficients, (x - centre) / reach)), centred };
 }
 
 const same = (value: number): number => value;
@@ -122,9 +137,11 @@ export function lineFit(kind: LineKind, points: readonly XY[]): LineFit | null {
   const freedom = moved.length - 2;
   const middle = moved.reduce((sum, { x }) => sum + x, 0) / moved.length;
   const spread = moved.reduce((sum, { x }) => sum + (x - middle) ** 2, 0);
+  const { coefficients: own, centre, reach: unit } = line.centred!;
   const variance = moved.reduce((sum, { x, y }) => sum + (y - line.at(x)) ** 2, 0) / freedom;
   return {
     ...asFit(points, [fromY(a), b], (x) => fromY(line.at(toX(x)))),
+    ...(values ? { centred: { coefficients: [fromY(own[0]), own[1] / unit], centre: places ? Math.exp(centre) : centre, reach: 1 } } : {}),
     interval(x, confidence) {
       if (freedom < 1) return null;
       const at = toX(x);

@@ -1,6 +1,9 @@
+import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { bestSmoothing, fitSmoothing, forecastSeries } from './index.ts';
+import { bestSmoothing, fitSmoothing, forecastSeries, type SmoothingModel } from './index.ts';
+import { hasSeason } from './smoothing.ts';
+import { fisherAbove } from './student.ts';
 
 /**
  * Annual oil production of Saudi Arabia, 1996 to 2013, million tonnes: Hyndman and Athanasopoulos, "Forecasting: Principles and
@@ -24,16 +27,119 @@ const PASSENGERS = [
   461, 472, 535, 622, 606, 508, 461, 390, 432,
 ];
 
+interface Case extends SmoothingModel {
+  series: string;
+  values: number[];
+  squares: number;
+  forecast: number[];
+}
+/** Made by fixtures/smoothing.R, which says how. */
+const { cases } = JSON.parse(readFileSync(new URL('./fixtures/smoothing.json', import.meta.url), 'utf8')) as { cases: Case[] };
+
+/** Numbers that look drawn from the standard normal distribution, the same in every run (Park and Miller 1988, Box and Muller 1958). */
+function normals(seed: number): () => number {
+  let state = seed;
+  const uniform = (): number => (state = (state * 48_271) % 2_147_483_647) / 2_147_483_647;
+  return () => Math.sqrt(-2 * Math.log(uniform())) * Math.cos(2 * Math.PI * uniform());
+}
+const MONTHS = [10, -4, 3, 8, -12, 5, 0, -6, 2, 9, -8, -7];
+
 describe('exponential smoothing', () => {
+  it.each(cases)('is as likely as R has $series, trend $trend, season $season, or likelier', (one) => {
+    const fit = fitSmoothing(one.values, one)!;
+    expect(fit.squares).toBeLessThanOrEqual(one.squares * (1 + 1e-5));
+    // R searches for the seasons too, and stops sooner where they are many; further off they were different models.
+    expect(fit.squares).toBeGreaterThan(one.squares * 0.75);
+    one.forecast.forEach((value, index) => {
+      const own = fit.forecast(index + 1, 80).value;
+      expect(Math.abs((one.onLogarithms ? Math.log(own) : own) / value - 1)).toBeLessThan(0.015);
+    });
+  });
+
+  it.each([
+    { name: 'a level', trend: 'none' as const, season: 1, of: (next: () => number) => (_: number) => 100 + 10 * next() },
+    {
+      ...{ name: 'a line', trend: 'additive' as const, season: 1 },
+      of: (next: () => number) => (index: number) => 100 + 2 * index + 8 * next(),
+    },
+    {
+      ...{ name: 'a season', trend: 'none' as const, season: 12 },
+      of: (next: () => number) => (index: number) => 200 + 2 * MONTHS[index % 12] + 8 * next(),
+    },
+    {
+      ...{ name: 'a level that moves', trend: 'none' as const, season: 1 },
+      of: (next: () => number) => {
+        let level = 100;
+        return () => {
+          const error = 5 * next();
+          level += 0.5 * error;
+          return level + 0.5 * error;
+        };
+      },
+    },
+  ])('has intervals that hold as often as they say for $name', ({ trend, season, of }) => {
+    const [length, ahead, runs] = [48, 6, 150];
+    const next = normals(20_261);
+    const inside = { 80: 0, 95: 0 };
+    for (let run = 0; run < runs; run++) {
+      const process = of(next);
+      const values = Array.from({ length: length + ahead }, (_, index) => process(index));
+      const fit = fitSmoothing(values.slice(0, length), { trend, season, onLogarithms: false })!;
+      for (let step = 1; step <= ahead; step++)
+        for (const confidence of [80, 95] as const) {
+          const { low, high } = fit.forecast(step, confidence);
+          if (values[length + step - 1] >= low && values[length + step - 1] <= high) inside[confidence]++;
+        }
+    }
+    expect(inside[80] / runs / ahead).toBeGreaterThan(0.76);
+    expect(inside[80] / runs / ahead).toBeLessThan(0.86);
+    expect(inside[95] / runs / ahead).toBeGreaterThan(0.92);
+    expect(inside[95] / runs / ahead).toBeLessThan(0.985);
+  });
+
+  it('finds a season in two years of months where it explains enough, and none where it does not', () => {
+    const next = normals(7);
+    const [plain, seasonal] = [0, 1].map((share) =>
+      Array.from({ length: 24 }, (_, index) => 100 + share * 3 * MONTHS[index % 12] + 8 * next()),
+    );
+    expect([hasSeason(plain, 12), hasSeason(seasonal, 12)]).toEqual([false, true]);
+    expect(bestSmoothing(seasonal, 12)!.model.season).toBe(12);
+    expect(bestSmoothing(plain, 12)!.model.season).toBe(1);
+    expect(hasSeason(seasonal.slice(0, 13), 12)).toBe(false);
+  });
+
+  it('judges by the F distribution as tables have it', () => {
+    // Upper one-percent points of F, NIST/SEMATECH e-Handbook of Statistical Methods, 1.3.6.7.3: (11, 11), (3, 10), (1, 20).
+    for (const [between, within, point] of [
+      [11, 11, 4.462],
+      [3, 10, 6.552],
+      [1, 20, 8.096],
+    ])
+      expect(fisherAbove(point, between, within)).toBeCloseTo(0.01, 4);
+    expect(fisherAbove(0, 3, 10)).toBe(1);
+  });
+
+  it('tests the model that it shows', () => {
+    const held = PASSENGERS.slice(0, -6);
+    const { model, tested } = forecastSeries(PASSENGERS, 12, 6, 80)!;
+    if (model.method !== 'smoothing') throw new Error('smoothing was asked for');
+    const same = fitSmoothing(held, model)!;
+    const errors = PASSENGERS.slice(-6).map((value, index) => Math.abs(same.forecast(index + 1, 80).value / value - 1));
+    expect(tested!.error).toBeCloseTo(errors.reduce((sum, error) => sum + error, 0) / 6, 12);
+  });
+
   it('reproduces the simple smoothing of the textbook', () => {
     const fit = fitSmoothing(OIL, { trend: 'none', season: 1, onLogarithms: false })!;
     expect(fit.alpha).toBeCloseTo(0.8339, 2);
     expect(fit.level).toBeCloseTo(446.6, 0);
     expect(fit.forecast(1, 80).value).toBeCloseTo(542.68, 1);
     expect(fit.forecast(5, 80).value).toBe(fit.forecast(1, 80).value);
-    // Given there too: the 95 % interval one year ahead, from 484.2 to 601.1.
-    expect(fit.forecast(1, 95).low).toBeCloseTo(484.2, -0.5);
-    expect(fit.forecast(1, 95).high).toBeCloseTo(601.1, -0.5);
+    // Given there too: the 95 % interval one year ahead, from 484.2 to 601.1, as if all numbers of the model were known. Ours
+    // allows for their estimates, and so is wider, by a tenth at most.
+    const { low, high } = fit.forecast(1, 95);
+    expect(low).toBeLessThan(484.2);
+    expect(high).toBeGreaterThan(601.1);
+    expect(high - low).toBeLessThan((601.1 - 484.2) * 1.1);
   });
 
   it('chooses a multiplicative season and a trend for the passengers, and forecasts the year that was held back', () => {

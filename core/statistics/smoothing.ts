@@ -1,4 +1,6 @@
+import { leastSquares } from './least-squares.ts';
 import { minimise } from './minimise.ts';
+import { fisherAbove, studentReach } from './student.ts';
 
 /**
  * Exponential smoothing as state space models with additive errors: Hyndman, Koehler, Ord and Snyder, "Forecasting with
@@ -25,7 +27,12 @@ export interface SmoothingFit {
   variance: number;
   /** Corrected information criterion of Akaike. */
   aicc: number;
-  /** The median of the value `ahead` steps after the last, and the ends of an interval around it. */
+  /** Of the errors one step ahead, squared and added up, on the scale of the model. */
+  squares: number;
+  /**
+   * The median of the value `ahead` steps after the last, and the ends of an interval around it that allows for what the first
+   * states were estimated from.
+   */
   forecast(ahead: number, confidence: number): { value: number; low: number; high: number };
 }
 
@@ -33,7 +40,7 @@ interface States {
   level: number;
   slope: number;
   /** The season's parts, the next one first. */
-  seasons: number[];
+  seasons: Float64Array;
 }
 
 interface Weights {
@@ -43,41 +50,16 @@ interface Weights {
   phi: number;
 }
 
-/** Runs a model through a series; returns the sum of squared errors and the states after the last value. */
-function run(values: readonly number[], start: States, { alpha, beta, gamma, phi }: Weights): { squares: number; end: States } {
+/** Runs a model through a series, writes its errors one step ahead, and answers with the states after the last value. */
+function run(values: Float64Array, start: States, { alpha, beta, gamma, phi }: Weights, errors: Float64Array): States {
   let { level, slope } = start;
-  const seasons = [...start.seasons];
-  let squares = 0;
-  for (let index = 0; index < values.length; index++) {
-    const at = index % (seasons.length || 1);
-    const season = seasons[at] ?? 0;
-    const error = values[index] - (level + phi * slope + season);
-    squares += error * error;
-    level += phi * slope + alpha * error;
-    slope = phi * slope + beta * error;
-    if (seasons.length > 0) seasons[at] += gamma * error;
-  }
-  const next = seasons.length > 0 ? values.length % seasons.length : 0;
-  return { squares, end: { level, slope, seasons: [...seasons.slice(next), ...seasons.slice(0, next)] } };
-}
-
-/** The sum of squared errors alone: a search asks for it thousands of times. `seasons` is written over. */
-function squaresOf(
-  values: Float64Array,
-  seasons: Float64Array,
-  levelBefore: number,
-  slopeBefore: number,
-  { alpha, beta, gamma, phi }: Weights,
-): number {
+  const seasons = start.seasons.slice();
   const length = seasons.length;
-  let level = levelBefore;
-  let slope = slopeBefore;
-  let squares = 0;
   let at = 0;
   for (let index = 0; index < values.length; index++) {
     const before = level + phi * slope;
     const error = values[index] - before - (length > 0 ? seasons[at] : 0);
-    squares += error * error;
+    errors[index] = error;
     level = before + alpha * error;
     slope = phi * slope + beta * error;
     if (length > 0) {
@@ -85,95 +67,121 @@ function squaresOf(
       at = at + 1 === length ? 0 : at + 1;
     }
   }
-  return squares;
+  const next = Float64Array.from([...seasons.subarray(at), ...seasons.subarray(0, at)]);
+  return { level, slope, seasons: next };
 }
 
-const mean = (values: readonly number[]): number => values.reduce((sum, value) => sum + value, 0) / values.length;
-
-/** Where a search for the first states begins: means of the first seasons, and how they move (chapter 2.6.1). */
-function firstStates(values: readonly number[], { trend, season }: SmoothingModel): States {
-  if (season === 1) {
-    const slope = trend === 'none' ? 0 : (values[Math.min(values.length - 1, 4)] - values[0]) / Math.min(values.length - 1, 4);
-    return { level: values[0] - slope, slope, seasons: [] };
+/** First states of which all others are sums: a level, a slope where there is one, and the season's parts, which add up to zero. */
+function basis({ trend, season }: SmoothingModel): States[] {
+  const length = season > 1 ? season : 0;
+  const none = (): States => ({ level: 0, slope: 0, seasons: new Float64Array(length) });
+  const states = [{ ...none(), level: 1 }];
+  if (trend !== 'none') states.push({ ...none(), slope: 1 });
+  for (let part = 0; part < length - 1; part++) {
+    const own = none();
+    own.seasons[part] = 1;
+    own.seasons[length - 1] = -1;
+    states.push(own);
   }
-  const [first, second] = [values.slice(0, season), values.slice(season, 2 * season)];
-  const slope = trend === 'none' ? 0 : (mean(second) - mean(first)) / season;
-  const middle = (season - 1) / 2;
-  const parts = Array.from({ length: season }, (_, at) => {
-    const own: number[] = [];
-    for (let index = at; index < values.length; index += season) {
-      const cycle = values.slice(index - at, index - at + season);
-      if (cycle.length === season) own.push(values[index] - mean(cycle) - slope * (at - middle));
-    }
-    return mean(own);
-  });
-  const off = mean(parts);
-  return { level: mean(first) - slope * (middle + 1), slope, seasons: parts.map((part) => part - off) };
+  return states;
 }
 
-/** The quantile of the standard normal distribution for a two-sided interval; the three that are offered, from tables. */
-const NORMAL: Record<number, number> = { 80: 1.2815515655446004, 90: 1.6448536269514722, 95: 1.959963984540054 };
+const added = (states: readonly States[], shares: readonly number[]): States => ({
+  level: states.reduce((sum, { level }, index) => sum + shares[index] * level, 0),
+  slope: states.reduce((sum, { slope }, index) => sum + shares[index] * slope, 0),
+  seasons: states[0].seasons.map((_, part) => states.reduce((sum, { seasons }, index) => sum + shares[index] * seasons[part], 0)),
+});
 
-/** Fits one model. Null where there are too few values for its numbers. */
+const squared = (errors: Float64Array): number => {
+  let sum = 0;
+  for (const error of errors) sum += error * error;
+  return sum;
+};
+
+/**
+ * A model under some weights. Its errors are linear in its first states, so these need no search: those with the least squared
+ * errors are found by least squares (chapter 3.1 has the model in that form).
+ */
+function underWeights(values: Float64Array, states: readonly States[], weights: Weights) {
+  const nothing: States = { level: 0, slope: 0, seasons: new Float64Array(states[0].seasons.length) };
+  const own = new Float64Array(values.length);
+  const end = run(values, nothing, weights, own);
+  const still = new Float64Array(values.length);
+  const columns = states.map(() => new Float64Array(values.length));
+  const ends = states.map((state, index) => run(still, state, weights, columns[index]));
+  const solved = leastSquares(
+    columns,
+    own.map((error) => -error),
+  );
+  columns.forEach((column, at) => {
+    const share = solved.solution[at];
+    for (let index = 0; index < own.length; index++) own[index] += share * column[index];
+  });
+  return { squares: squared(own), end, ends, solved };
+}
+
+type Bounds = [number, number][];
+/** Each weight within bounds: the slope's as a share of the level's, the season's as a share of what the level leaves. */
+const SHARE: [number, number] = [0.0001, 0.9999];
+const DAMPING: [number, number] = [0.8, 0.98];
+/** Where searches begin: at the best two of these. The likelihood often has several peaks. */
+const STARTS = [0.05, 0.3, 0.6, 0.9].flatMap((alpha) =>
+  [0.01, 0.1, 0.4].flatMap((beta) => [0.01, 0.2].map((gamma) => ({ alpha, beta, gamma, phi: 0.95 }))),
+);
+const SEARCHES = 2;
+/** Searches through longer seasons than this begin at one: each of their steps takes long. */
+const LONG_SEASON = 24;
+
+/** Fits one model by maximum likelihood. Null where there are too few values for its numbers. */
 export function fitSmoothing(series: readonly number[], model: SmoothingModel): SmoothingFit | null {
   const { trend, season, onLogarithms } = model;
-  const hasTrend = trend !== 'none';
+  const [hasTrend, hasSeason, isDamped] = [trend !== 'none', season > 1, trend === 'damped'];
   // Weights, first states and the variance are all estimated.
-  const parameters = 3 + (hasTrend ? 2 : 0) + (trend === 'damped' ? 1 : 0) + (season > 1 ? season : 0);
+  const parameters = 3 + (hasTrend ? 2 : 0) + (isDamped ? 1 : 0) + (hasSeason ? season : 0);
   if (series.length < Math.max(parameters + 2, 2 * season) || (onLogarithms && series.some((value) => value <= 0))) return null;
-  const values = onLogarithms ? series.map(Math.log) : [...series];
-  const guess = firstStates(values, model);
-  const spread = Math.max(...values) - Math.min(...values) || 1;
-  const [trendAt, seasonAt, dampingAt] = [1, hasTrend ? 2 : 1, 1 + (hasTrend ? 1 : 0) + (season > 1 ? 1 : 0)];
+  const values = Float64Array.from(onLogarithms ? series.map(Math.log) : series);
+  const states = basis(model);
   const weightsOf = (point: readonly number[]): Weights => {
+    const rest = point.slice(1);
     const [alpha] = point;
-    const beta = hasTrend ? point[trendAt] * alpha : 0;
-    const gamma = season > 1 ? point[seasonAt] * (1 - alpha) : 0;
-    return { alpha, beta, gamma, phi: trend === 'damped' ? point[dampingAt] : 1 };
+    const beta = hasTrend ? rest.shift()! * alpha : 0;
+    const gamma = hasSeason ? rest.shift()! * (1 - alpha) : 0;
+    return { alpha, beta, gamma, phi: isDamped ? rest.shift()! : 1 };
   };
-  const weights: [number, number][] = [
-    [0.0001, 0.9999],
-    ...(hasTrend ? [[0.0001, 0.9999] as [number, number]] : []),
-    ...(season > 1 ? [[0.0001, 0.9999] as [number, number]] : []),
-    ...(trend === 'damped' ? [[0.8, 0.98] as [number, number]] : []),
-  ];
-  const statesOf = (point: readonly number[]): States => ({ ...guess, level: point[0], slope: hasTrend ? point[1] : 0 });
-  const states: [number, number][] = [
-    [guess.level - spread, guess.level + spread],
-    ...(hasTrend ? [[guess.slope - spread, guess.slope + spread] as [number, number]] : []),
-  ];
-  const count = weights.length;
-  const [own, parts] = [Float64Array.from(values), Float64Array.from(guess.seasons)];
-  const scratch = new Float64Array(parts.length);
-  const squares = (point: readonly number[]): number => {
-    scratch.set(parts);
-    return squaresOf(own, scratch, point[count], hasTrend ? point[count + 1] : 0, weightsOf(point));
-  };
-  const bounds = [...weights, ...states];
-  const starts = [0.5, 0.1].map((alpha) => [
-    alpha,
-    ...(hasTrend ? [0.1] : []),
-    ...(season > 1 ? [0.1] : []),
-    ...(trend === 'damped' ? [0.95] : []),
-    guess.level,
-    ...(hasTrend ? [guess.slope] : []),
-  ]);
-  const found = starts.map((start) => minimise(squares, minimise(squares, start, bounds), bounds));
-  const best = found.reduce((a, b) => (squares(b) < squares(a) ? b : a));
-  const fitted = weightsOf(best);
-  const start = statesOf(best.slice(count));
-  const { squares: least, end } = run(values, start, fitted);
+  const bounds: Bounds = [SHARE, ...(hasTrend ? [SHARE] : []), ...(hasSeason ? [SHARE] : []), ...(isDamped ? [DAMPING] : [])];
+  const squares = (point: readonly number[]): number => underWeights(values, states, weightsOf(point)).squares;
+  const starts = new Map(
+    STARTS.map(({ alpha, beta, gamma, phi }) => {
+      const start = [alpha, ...(hasTrend ? [beta] : []), ...(hasSeason ? [gamma] : []), ...(isDamped ? [phi] : [])];
+      return [start.join(), start];
+    }),
+  );
+  const valued = (point: readonly number[]): { point: readonly number[]; value: number } => ({ point, value: squares(point) });
+  const nearest = [...starts.values()].map(valued).sort((a, b) => a.value - b.value);
+  const searched = nearest.slice(0, season > LONG_SEASON ? 1 : SEARCHES).map(({ point }) => valued(minimise(squares, point, bounds)));
+  const weights = weightsOf([...searched, nearest[0]].reduce((a, b) => (b.value < a.value ? b : a)).point);
+  const { squares: least, end, ends, solved } = underWeights(values, states, weights);
+  const last = added([end, ...ends], [1, ...solved.solution]);
   const n = values.length;
-  const variance = least / Math.max(1, n - (parameters - 1));
+  const freedom = n - (parameters - 1);
+  const variance = least / freedom;
   // Twice the negative logarithm of the likelihood without its constant, on the scale of the values (chapters 5.1 and 7).
   const jacobian = onLogarithms ? 2 * values.reduce((sum, value) => sum + value, 0) : 0;
   const aic = n * Math.log(Math.max(least, Number.MIN_VALUE)) + 2 * parameters + jacobian;
+  const reaches = new Map<number, number>();
+  const reachOf = (confidence: number): number => {
+    const reach = reaches.get(confidence) ?? studentReach(confidence / 100, freedom);
+    reaches.set(confidence, reach);
+    return reach;
+  };
   return {
-    ...{ model, ...fitted, level: start.level, variance },
+    ...{ model, ...weights, level: added(states, solved.solution).level, variance, squares: least },
     aicc: aic + (2 * parameters * (parameters + 1)) / (n - parameters - 1),
     forecast(ahead, confidence) {
-      const { value, spread: scale } = project(end, fitted, ahead);
-      const reach = NORMAL[confidence] * Math.sqrt(variance * scale);
+      const { value, spread } = project(last, weights, ahead);
+      // Each first state moves the forecast by as much as what is left of it after the last value.
+      const moved = ends.map((one) => project(one, weights, ahead).value);
+      const reach = reachOf(confidence) * Math.sqrt(variance * (spread + solved.varies(moved)));
       const shown = (of: number): number => (onLogarithms ? Math.exp(of) : of);
       return { value: shown(value), low: shown(value - reach), high: shown(value + reach) };
     },
@@ -199,12 +207,48 @@ function project(
   return { value: level + damped * slope + season, spread };
 }
 
-/** The model with the smallest information criterion. Null where a series is too short for any. */
+/** Up to how many whole seasons an information criterion alone would leave a season out that is plainly there. */
+const FEW_SEASONS = 3;
+const SIGNIFICANT = 0.01;
+
+/**
+ * Whether the time within the season explains enough of what a straight line leaves: the F test of a linear model with and
+ * without an effect for each time (Draper and Smith, "Applied Regression Analysis", section 6.1), at one percent.
+ */
+export function hasSeason(values: readonly number[], season: number): boolean {
+  const n = values.length;
+  const freedom = n - season - 1;
+  if (season < 2 || freedom < 1) return false;
+  const own = Float64Array.from(values);
+  const line = [Float64Array.from(own, () => 1), Float64Array.from(own, (_, index) => index / n)];
+  const times = Array.from({ length: season - 1 }, (_, part) => Float64Array.from(own, (_value, index) => Number(index % season === part)));
+  const left = (columns: Float64Array[]): number => {
+    const { solution } = leastSquares(columns, own);
+    return squared(own.map((value, index) => columns.reduce((rest, column, at) => rest - solution[at] * column[index], value)));
+  };
+  const [without, within] = [left(line), left([...line, ...times])];
+  if (within <= 0) return without > 0;
+  return fisherAbove(((without - within) / (season - 1) / within) * freedom, season - 1, freedom) < SIGNIFICANT;
+}
+
+/** The seasons to try: of a short series the test decides, since the criterion's penalty outgrows what two seasons can show. */
+function seasonsFor(series: readonly number[], season: number, onLogarithms: boolean): number[] {
+  if (season < 2) return [1];
+  if (series.length >= FEW_SEASONS * season) return [1, season];
+  const isThere = series.length >= 2 * season && hasSeason(onLogarithms ? series.map(Math.log) : series, season);
+  return isThere ? [season] : [1];
+}
+
+/** The model with the smallest information criterion, among those with a season where that is plainly there. Null where a series is too short for any. */
 export function bestSmoothing(series: readonly number[], season: number): SmoothingFit | null {
   const scales = series.every((value) => value > 0) ? [false, true] : [false];
-  const fits = scales.flatMap((onLogarithms) =>
+  const tried = scales.map((onLogarithms) => ({ onLogarithms, seasons: seasonsFor(series, season, onLogarithms) }));
+  const isSeasonal = tried.some(({ seasons }) => !seasons.includes(1));
+  const fits = tried.flatMap(({ onLogarithms, seasons }) =>
     (['none', 'additive', 'damped'] as const).flatMap((trend) =>
-      [...new Set([1, season])].flatMap((length) => fitSmoothing(series, { trend, season: length, onLogarithms }) ?? []),
+      seasons.flatMap((length) =>
+        isSeasonal && length === 1 ? [] : (fitSmoothing(series, { trend, season: length, onLogarithms }) ?? []),
+      ),
     ),
   );
   return fits.reduce<SmoothingFit | null>((best, fit) => (best === null || fit.aicc < best.aicc ? fit : best), null);

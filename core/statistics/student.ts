@@ -55,3 +55,7 @@ export function studentReach(share: number, freedom: number): number {
   }
   return (low + high) / 2;
 }
+
+/** How much of Fisher's distribution lies above a value, by its degrees of freedom. */
+export const fisherAbove = (value: number, between: number, within: number): number =>
+  value <= 0 ? 1 : incompleteBeta(within / (within + between * value), within / 2, between / 2);

@@ -88,6 +88,8 @@ export function boxChart(drawn: DrawnWith): ChartDrawing {
 }
 
 const NAMED = 6;
+/** The room that a bound needs below the bars, in pixels. */
+const BOUND_WIDTH = 56;
 
 /** How many members fall into each range of values. */
 export function distributionChart(drawn: DrawnWith): ChartDrawing {
@@ -105,23 +107,27 @@ export function distributionChart(drawn: DrawnWith): ChartDrawing {
       opens: false,
     };
   });
-  const config: ChartConfiguration<'bar', number[]> = {
+  const [first, last] = [bins[0]?.from ?? 0, bins[bins.length - 1]?.to ?? 1];
+  // Each bar between its bounds, which stand at the edges: as many of them as have room.
+  const step = (bins[0] ? bins[0].to - first : 1) * Math.ceil((bins.length * BOUND_WIDTH) / width);
+  const config: ChartConfiguration<'bar', { x: number; y: number }[]> = {
     type: 'bar',
     data: {
-      labels: bins.map(({ from }) => say(from)),
       datasets: [
-        { data: bins.map(({ categories }) => categories.length), backgroundColor: tokens.sea, categoryPercentage: 1, barPercentage: 0.96 },
+        {
+          data: bins.map(({ from, to, categories }) => ({ x: (from + to) / 2, y: categories.length })),
+          ...{ backgroundColor: tokens.sea, categoryPercentage: 1, barPercentage: 0.96, grouped: false },
+        },
       ],
     },
     options: {
       interaction: { mode: 'nearest', intersect: false, axis: 'x' },
       layout: { padding: { top: 18 } },
       scales: {
-        x: memberScale(
-          tokens,
-          bins.map(({ from }) => ({ label: say(from), groups: [] })),
-          { lying: false, width, stacked: false },
-        ),
+        x: {
+          ...valueScale(tokens, { format: series.format, scale: {}, fromZero: false, ends: { min: first, max: last, step }, grid: false }),
+          ...{ offset: false, border: { color: tokens.quiet } },
+        },
         y: {
           ...valueScale(tokens, { format: COUNT, scale: {}, fromZero: true }),
           title: { display: true, text: 'Members', color: tokens.quiet, font: { family: CHART_FONT, size: 12 } },
@@ -130,6 +136,7 @@ export function distributionChart(drawn: DrawnWith): ChartDrawing {
       plugins: {
         datalabels: {
           display: ({ dataIndex }) => bins[dataIndex].categories.length > 0,
+          formatter: ({ y }: { y: number }) => String(y),
           anchor: 'end',
           align: 'top',
           offset: 0,
