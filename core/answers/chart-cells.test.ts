@@ -132,7 +132,9 @@ describe('a chart', () => {
                 key(own.columns.items, Math.floor(index / cells.length)),
                 index % cells.length,
               ]);
-              expect(known.get(place)).toBe(value);
+              // A chart through time has all its periods: what no record stands behind is no cell, and zero where that is certain.
+              if (value === 0) expect(known.get(place) ?? 0).toBe(0);
+              else expect(known.get(place) ?? null).toBe(value);
             }),
           );
         },
@@ -142,7 +144,89 @@ describe('a chart', () => {
   });
 });
 
+describe('an axis of time', () => {
+  const months = (part: object = {}, emptyPeriods = 'zero'): Chart =>
+    chart({ side: { fields: ['year', 'month'] }, chart: { kind: 'line', emptyPeriods }, ...part });
+  const labels = ({ rows }: ChartResponse): string[] => rows.items.map(({ path }) => path.at(-1)!);
+  // The worked example has sales in January to March 2025 and in January and February 2026.
+  it('has all its periods: sums and counts of no records are zero, all else a gap', async () => {
+    const cells = [{ measure: 'net' }, { measure: 'average_price' }, { measure: 'cities_sold' }];
+    const own = await drawn(months({ cells }), axis(1));
+    const plain = await drawn(months({ cells }, 'hidden'), axis(1));
+    expect(plain.zeros ?? 0).toBe(0);
+    expect(labels(own)).toEqual(
+      Array.from({ length: 14 }, (_, at) => (at < 12 ? `2025-${String(at + 1).padStart(2, '0')}` : `2026-0${at - 11}`)),
+    );
+    expect(own.rows.items.map(({ path }) => path[0])).toEqual([...Array<string>(12).fill('2025'), '2026', '2026']);
+    const places = labels(plain).map((label) => labels(own).indexOf(label));
+    expect(places.map((at) => own.cells[at])).toEqual(plain.cells);
+    const added = own.cells.filter((_, at) => !places.includes(at));
+    expect(added).toEqual(added.map(() => [0, null, 0]));
+    expect(own.zeros).toBe(2 * added.length);
+    const gaps = await drawn(months({ cells }, 'gap'), axis(1));
+    expect(gaps.cells.filter((_, at) => !places.includes(at))).toEqual(added.map(() => [null, null, null]));
+  });
+
+  it('has those of its scope and of the member that is open, and no others', async () => {
+    const year = await drawn(months({ filter: { op: 'in', field: 'year', values: ['2025'] } }), axis(1));
+    expect(labels(year)).toHaveLength(12);
+    const opened = await drawn(months(), axis(0, [pathKey(['2026'])]));
+    expect(labels(opened)).toEqual(['2026-01', '2026-02']);
+    const sorted = await drawn(months(), { ...axis(1), order: { by: 'label', direction: 'desc' } });
+    expect(sorted.rows.total).toBe((await drawn(months({}, 'hidden'), axis(1))).rows.total);
+    expect((await drawn(chart({ side: { fields: ['region'] }, chart: { kind: 'line' } }), axis(0))).cut).toBeUndefined();
+    expect((await drawn(months({ chart: { kind: 'pie' } }), axis(1))).rows.total).toBeLessThan(14);
+  });
+
+  it('knows which of its periods the scope cuts, first and last', async () => {
+    const filter = {
+      op: 'and',
+      items: [
+        { op: 'ge', field: 'day', value: '2025-01-15' },
+        { op: 'le', field: 'day', value: '2025-06-20' },
+      ],
+    };
+    const { cut, rows } = await drawn(months({ filter }), axis(1));
+    expect(rows.items.filter((_, at) => cut![at]).map(({ path }) => path[1])).toEqual(['2025-01', '2025-06']);
+    const years = await drawn(months({ side: { fields: ['year'] }, filter }), axis(0));
+    expect(years.cut).toEqual([true]);
+  });
+});
+
 describe('a forecast', () => {
+  it('is made of whole periods only', async () => {
+    const filter = {
+      op: 'and',
+      items: [
+        { op: 'ge', field: 'day', value: '2025-01-15' },
+        { op: 'le', field: 'day', value: '2025-11-20' },
+      ],
+    };
+    const { forecast, rows } = await drawn(
+      chart({ side: { fields: ['month'] }, filter, chart: { kind: 'line', forecast: { periods: 2, method: 'linear' } } }),
+      axis(0),
+    );
+    expect(rows.total).toBe(11);
+    // February to October; November, which the scope cuts, is forecast.
+    expect(forecast!.from).toBe(10);
+    expect(forecast!.ahead[0].labels).toEqual(['November 2025']);
+    const [series] = forecast!.series;
+    const whole = await drawn(
+      chart({
+        ...{ side: { fields: ['month'] }, chart: { kind: 'line', forecast: { periods: 2, method: 'linear' } } },
+        filter: {
+          op: 'and',
+          items: [
+            { op: 'ge', field: 'day', value: '2025-02-01' },
+            { op: 'le', field: 'day', value: '2025-10-31' },
+          ],
+        },
+      }),
+      axis(0),
+    );
+    expect(series!.points).toEqual(whole.forecast!.series[0]!.points);
+  });
+
   const months = (part: object = {}): Chart =>
     chart({ side: { fields: ['year', 'month'], hideEmpty: false }, chart: { kind: 'line', forecast: { periods: 3 } }, ...part });
   const unhidden = { ...axis(1), hideEmpty: false };
@@ -150,11 +234,12 @@ describe('a forecast', () => {
   it('names the periods that come, level by level', async () => {
     const { forecast } = await drawn(months({ cells: [{ measure: 'net' }] }), unhidden);
     expect(forecast!.ahead.map(({ labels }) => labels)).toEqual([
-      ['2027', 'January'],
-      ['2027', 'February'],
-      ['2027', 'March'],
+      ['2026', 'March'],
+      ['2026', 'April'],
+      ['2026', 'May'],
     ]);
-    expect(forecast!.from).toBe(24);
+    // Sales end in February: for the months after it they are not known to be complete.
+    expect(forecast!.from).toBe(14);
   });
 
   it('is made of no more series than can be told apart', async () => {
@@ -166,14 +251,14 @@ describe('a forecast', () => {
   it('says why nothing can be forecast', async () => {
     const members = await drawn(chart({ side: { fields: ['region'] }, chart: { kind: 'bar', forecast: { periods: 3 } } }), axis(0));
     expect(members.forecast!.problem).toMatch(/needs periods along the axis/);
-    const gaps = await drawn(months(), axis(1));
+    const gaps = await drawn(months({ chart: { kind: 'line', forecast: { periods: 3 }, emptyPeriods: 'hidden' } }), axis(1));
     expect(gaps.forecast!.problem).toMatch(/Periods are missing|too few whole periods/);
     const few = await drawn(chart({ side: { fields: ['year'] }, chart: { kind: 'line', forecast: { periods: 2 } } }), axis(0));
     expect(few.forecast!.problem).toMatch(/too few whole periods/);
   });
 
   it('leaves out series with gaps', async () => {
-    const { forecast } = await drawn(months(), unhidden);
+    const { forecast } = await drawn(months({ cells: [{ measure: 'average_price' }] }), unhidden);
     expect(forecast!.problem).toBeUndefined();
     expect(forecast!.series).toEqual([null]);
   });

@@ -1,7 +1,9 @@
 import type { ChartRequest, ChartResponse, Header } from '../api/index.ts';
+import { hasTimeAxis } from '../chart/index.ts';
 import type { VisibleNode } from '../crosstab/index.ts';
 import type { ChartSettings, Crosstab, Filter } from '../model/index.ts';
 import { chartForecast } from './chart-forecast.ts';
+import { alongTime } from './chart-periods.ts';
 import { naturalOrder, type AnswerContext } from './context.ts';
 import { linesShown, standingTable } from './crosstab-window.ts';
 import { AnswerError } from './errors.ts';
@@ -49,7 +51,7 @@ export async function chartCells(
   exhibit: Crosstab,
   scope: Filter | null,
   request: ChartRequest,
-  { colours, forecast, inStepWith }: Pick<ChartSettings, 'colours' | 'forecast' | 'inStepWith'>,
+  { kind, colours, forecast, inStepWith, emptyPeriods }: Omit<ChartSettings, 'map'>,
 ): Promise<ChartResponse> {
   const started = performance.now();
   const table = await standingTable(context, exhibit, scope, request);
@@ -69,18 +71,24 @@ export async function chartCells(
   const whole = cube.side.find(root);
   const total = cube.top.find([]);
   const places = colours === 'member' ? await placesOf(context, exhibit.top.fields.slice(0, cube.plan.top.length), shown.columns) : null;
-  const { rows: rowHeaders, columns: columnHeaders, ...values } = shown;
+  const { columns: columnHeaders, measures } = shown;
+  const timed = hasTimeAxis(kind)
+    ? await alongTime(context, exhibit, shown, { scope: table.scope, root, order: request.side.order, emptyPeriods })
+    : null;
+  const { rows: rowHeaders, ...values } = timed?.drawn ?? shown;
   const hasNoSeries = colours === 'member' && exhibit.top.fields.length === 0;
   const memberPlaces = hasNoSeries ? await placesOf(context, fieldsShown(exhibit, rowHeaders), rowHeaders) : null;
   return {
-    rows: { total: rows.length, from: 0, items: rowHeaders },
-    columns: { total: columns.length, from: 0, items: columnHeaders },
     ...values,
+    measures,
+    rows: { total: rowHeaders.length, from: 0, items: rowHeaders },
+    columns: { total: columns.length, from: 0, items: columnHeaders },
     root: { path: [...root], labels: (rowHeaders[0]?.labels ?? []).slice(0, root.length) },
     totals: exhibit.cells.map(({ measure }) => (whole && total ? orNull(cells.value(measure, whole.id, total.id)) : null)),
     ...(places ? { places } : {}),
     ...(memberPlaces ? { memberPlaces } : {}),
-    ...(forecast ? { forecast: chartForecast(context, exhibit, rowHeaders, values.cells, forecast) } : {}),
+    ...(forecast ? { forecast: chartForecast(context, exhibit, rowHeaders, values.cells, forecast, timed?.cut) } : {}),
+    ...(timed ? { cut: timed.cut, zeros: timed.zeros } : {}),
     milliseconds: Math.round((performance.now() - started) * 10) / 10,
   };
 }

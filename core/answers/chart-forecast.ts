@@ -1,7 +1,8 @@
 import type { ChartResponse, Header } from '../api/index.ts';
-import { periodKey, periodLabel, periodRange } from '../calendar/index.ts';
-import { fieldPlace, type Crosstab, type Dataset, type Forecast, type Period } from '../model/index.ts';
+import { periodKey, periodRange } from '../calendar/index.ts';
+import type { Crosstab, Forecast, Period } from '../model/index.ts';
 import { forecastSeries } from '../statistics/index.ts';
+import { labelsAt, periodLevels, type PeriodLevel } from './chart-periods.ts';
 import { dataDays, type AnswerContext } from './context.ts';
 
 /** Periods in a season of each length; 1 where there is none. */
@@ -11,28 +12,7 @@ const SEASONS: Record<Period, number> = {
   ...{ week_year: 1, week_quarter: 4, week_month: 12, week: 52 },
 };
 
-interface PeriodLevel {
-  period: Period;
-  yearStart: number | undefined;
-}
-
-/** The levels of periods along an axis, the outermost first; null where something else is there too. */
-function periodLevels(dataset: Dataset, fields: readonly string[]): PeriodLevel[] | null {
-  const levels = fields.flatMap((field): PeriodLevel[] => {
-    const place = fieldPlace(dataset, field);
-    return place.kind === 'period' && place.level.period !== 'weekday'
-      ? [{ period: place.level.period, yearStart: place.dimension.yearStart }]
-      : [];
-  });
-  return levels.length === fields.length && levels.length > 0 ? levels : null;
-}
-
 const rangeOf = ({ period, yearStart }: PeriodLevel, key: string) => periodRange(period, key, yearStart);
-
-/** The words for a period at each level of the axis. */
-function labelsAt(levels: readonly PeriodLevel[], day: number, locale: string): string[] {
-  return levels.map(({ period, yearStart }, level) => periodLabel(period, periodKey(period, day, yearStart), locale, level > 0));
-}
 
 /** Each takes its time, and more cannot be told apart with their intervals. */
 const MOST_SERIES = 16;
@@ -42,8 +22,8 @@ type Forecasts = NonNullable<ChartResponse['forecast']>;
 const refused = (problem: string): Forecasts => ({ from: 0, ahead: [], series: [], problem });
 
 /**
- * What comes after the series of a chart through time, each by itself. A period that is not over is forecast too: what there is
- * of it says nothing yet of the whole.
+ * What comes after the series of a chart through time, each by itself. A period that is not over, or that is `cut`, is forecast
+ * too: what there is of it says nothing yet of the whole.
  */
 export function chartForecast(
   context: AnswerContext,
@@ -51,6 +31,7 @@ export function chartForecast(
   rows: readonly Header[],
   cells: ChartResponse['cells'],
   { periods, interval, method }: Forecast,
+  cut: readonly boolean[] = [],
 ): Forecasts {
   const { dataset, locale } = context;
   const depth = rows[0]?.path.length ?? 0;
@@ -59,10 +40,13 @@ export function chartForecast(
   const own = levels[levels.length - 1];
   const ranges = rows.map(({ path }) => rangeOf(own, path.at(-1) ?? ''));
   const { last: dataTo } = dataDays(context.data);
-  const known = ranges.filter((range) => range !== undefined && range.last <= dataTo);
+  const isWhole = (at: number): boolean => ranges[at] !== undefined && ranges[at].last <= dataTo && !cut[at];
+  // A period that the scope cuts is not whole, at the beginning too.
+  const first = ranges.findIndex((_, at) => isWhole(at));
+  const end = first < 0 ? 0 : ranges.findIndex((_, at) => at > first && !isWhole(at));
+  const known = first < 0 ? [] : ranges.slice(first, end < 0 ? ranges.length : end);
   const gap = known.findIndex((range, index) => index > 0 && known[index - 1]!.last + 1 !== range!.first);
-  if (known.length < 4 || ranges.slice(0, known.length).includes(undefined))
-    return refused('There are too few whole periods for a forecast.');
+  if (known.length < 4) return refused('There are too few whole periods for a forecast.');
   if (gap > 0) return refused('Periods are missing between those that are shown, so nothing can be forecast.');
   const ahead: Forecasts['ahead'] = [];
   let day = known[known.length - 1]!.last + 1;
@@ -73,11 +57,11 @@ export function chartForecast(
   const width = cells[0]?.length ?? 0;
   if (width > MOST_SERIES) return refused(`Only charts of at most ${MOST_SERIES} series are forecast. Show fewer of them.`);
   const series = Array.from({ length: width }, (_, at) => {
-    const values = cells.slice(0, known.length).map((row) => row[at] ?? null);
-    const first = values.findIndex((value) => value !== null);
-    const whole = first < 0 ? [] : values.slice(first);
+    const values = cells.slice(first, first + known.length).map((row) => row[at] ?? null);
+    const begins = values.findIndex((value) => value !== null);
+    const whole = begins < 0 ? [] : values.slice(begins);
     if (whole.includes(null)) return null;
     return forecastSeries(whole as number[], SEASONS[own.period], periods, interval, method);
   });
-  return { from: known.length, ahead, series };
+  return { from: first + known.length, ahead, series };
 }

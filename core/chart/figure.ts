@@ -1,7 +1,7 @@
 import type { ChartResponse, Header, Path } from '../api/index.ts';
 import { parseIsoDate, periodRange } from '../calendar/index.ts';
 import { pathKey } from '../crosstab/index.ts';
-import { figureText, listWords } from '../format/index.ts';
+import { countWords, figureText, listWords } from '../format/index.ts';
 import type { State } from '../indicators/index.ts';
 import {
   fieldPlace,
@@ -62,16 +62,21 @@ function isUnfinished(dataset: Dataset, fields: readonly string[], path: Path, d
   return range !== undefined && range.first <= dataTo && range.last > dataTo;
 }
 
-function categoriesOf({ rows, root, memberPlaces }: ChartResponse, isTime: boolean, isPartial: (path: Path) => boolean): Category[] {
+function categoriesOf(
+  { rows, root, memberPlaces, cut }: ChartResponse,
+  isTime: boolean,
+  isUnfinishedAt: (path: Path) => boolean,
+): Category[] {
   return rows.items.map((header, index) => {
     if (header.role === 'total')
       return { label: 'All', name: 'All', fullLabel: 'All', groups: [], isPartial: false, isForecast: false, header };
     const labels = header.labels.slice(root.path.length);
-    const partial = isPartial(header.path);
+    const unfinished = isUnfinishedAt(header.path);
+    const words = unfinished ? ' to date' : cut?.[index] ? ' in part' : '';
     const full = fullLabel(labels, isTime);
     return {
-      ...{ label: labels.at(-1) ?? '', name: full, fullLabel: partial ? `${full} to date` : full, groups: labels.slice(0, -1) },
-      ...{ isPartial: partial, isForecast: false, header, ...(memberPlaces ? { place: memberPlaces[index] } : {}) },
+      ...{ label: labels.at(-1) ?? '', name: full, fullLabel: `${full}${words}`, groups: labels.slice(0, -1) },
+      ...{ isPartial: words !== '', isForecast: false, header, ...(memberPlaces ? { place: memberPlaces[index] } : {}) },
     };
   });
 }
@@ -145,7 +150,7 @@ export function chartFigure(dataset: Dataset, chart: Chart, answer: ChartRespons
   const depths = [...new Set(answer.rows.items.map(({ path }) => path.length))].filter((depth) => depth > 0).sort((a, b) => a - b);
   return {
     ...{ kind: settings.kind, categories: withForecast(categories, answer, isTime), series, locale },
-    notes: [...(settings.kind === 'pareto' ? ['Line: cumulative share'] : []), ...notesOf(series, answer)],
+    notes: [...(settings.kind === 'pareto' ? ['Line: cumulative share'] : []), ...notesOf(series, answer, locale)],
     shape: {
       ...{ members: categories.length, levels: side.fields.length, isTime, hasSeriesField },
       ...{ series: headers.length, measures: cells.length, arrangement: settings.arrangement, byPoints: settings.map.points },
@@ -170,14 +175,17 @@ function periodsOf(headers: readonly Header[], isPartial: (path: Path) => boolea
   return [...periods.values()];
 }
 
-/** What trends and forecasts say, series by series. */
-function notesOf(series: readonly Series[], { forecast }: ChartResponse): string[] {
+const ZEROS = { one: 'point', many: 'points' };
+
+/** What trends and forecasts say, series by series, and which points are none of records. */
+function notesOf(series: readonly Series[], { forecast, zeros = 0 }: ChartResponse, locale: string): string[] {
   const said = series
     .filter(({ hidden }) => !hidden)
     .flatMap(({ label, trend, forecast: ahead }) =>
       [trend?.words, ahead?.words].flatMap((words) => (words ? [series.length > 1 ? `${label}: ${words}` : words] : [])),
     );
-  return [...said, ...(forecast?.problem ? [forecast.problem] : [])];
+  const empty = zeros > 0 ? [`${countWords(zeros, ZEROS, locale)} without records, drawn as zero`] : [];
+  return [...said, ...(forecast?.problem ? [forecast.problem] : []), ...empty];
 }
 
 /** Series that are drawn. */

@@ -249,3 +249,7 @@ export const CHART_KINDS_BY_NAME: Record<ChartKindName, ChartKind> = {
 };
 
 export const chartKindOf = (name: ChartKindName): ChartKind => CHART_KINDS_BY_NAME[name];
+
+const TIME_AXIS: ReadonlySet<ChartKindName> = new Set(['column', 'bar', 'line', 'area', 'step', 'heat']);
+/** Whether time can pass along the axis of a kind, rather than that each member stands for itself. */
+export const hasTimeAxis = (kind: ChartKindName): boolean => TIME_AXIS.has(kind);

@@ -48,3 +48,4 @@ export { aggregateOf, canAggregateOtherwise, EXCHANGEABLE, withAggregate, withAg
 export { cellInRow, measureInRow, measuresInRows } from './row-measures.ts';
 export { conditionsPlan, membersThatHold } from './conditions.ts';
 export { spanQuestion } from './date-span.ts';
+export { axisPeriods, isZeroWithoutRecords, type AxisPeriod } from './axis-periods.ts';

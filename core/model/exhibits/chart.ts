@@ -140,6 +140,8 @@ export const chartSettingsSchema = z.object({
   panels: z.boolean().default(false),
   /** The cross-tab whose axes, measures and conditions it draws, as they stand open there. */
   inStepWith: idSchema.optional(),
+  /** Periods without records along an axis of time: zero where that is certain, a gap, or left out. */
+  emptyPeriods: z.enum(['zero', 'gap', 'hidden']).default('zero'),
   map: mapSettingsSchema.prefault({}),
   trend: trendSchema.optional(),
   forecast: forecastSchema.optional(),

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { CHART_KINDS_BY_NAME, chartKindOf, proposedKind } from '@bold-compass/core/chart';
+import { CHART_KINDS_BY_NAME, chartKindOf, hasTimeAxis, isThroughTime, proposedKind } from '@bold-compass/core/chart';
 import { steppedWith } from '@bold-compass/core/exhibits';
 import {
   CHART_KINDS,
@@ -88,6 +88,7 @@ const setLine = (index: number, part: Partial<ReferenceLine>): void =>
 function addLine(at: string): void {
   if (at) set({ lines: [...chart.value.lines, { at: at === 'number' ? 0 : (at as 'average'), label: '' }] });
 }
+const passesTime = computed(() => hasTimeAxis(chart.value.kind) && isThroughTime(dataset.value, props.exhibit));
 const hasSeries = computed(() => props.exhibit.top.fields.length > 0 || props.exhibit.cells.length > 1);
 </script>
 
@@ -122,6 +123,17 @@ const hasSeries = computed(() => props.exhibit.top.fields.length > 0 || props.ex
         { value: 'share', title: '100 % stacked' },
       ]"
       @update:model-value="set({ arrangement: $event as ChartSettings['arrangement'] })"
+    />
+    <v-select
+      v-if="passesTime"
+      label="Periods without records"
+      :model-value="chart.emptyPeriods"
+      :items="[
+        { value: 'zero', title: 'Zero for sums and counts' },
+        { value: 'gap', title: 'A gap' },
+        { value: 'hidden', title: 'Left out' },
+      ]"
+      @update:model-value="set({ emptyPeriods: $event as ChartSettings['emptyPeriods'] })"
     />
     <template v-if="!stepped">
       <OpenLevels :exhibit="exhibit" edge="side" words="Axis" />
