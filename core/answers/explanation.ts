@@ -1,6 +1,6 @@
 import type { Explanation, Path } from '../api/index.ts';
 import { isoDate, type DayRange } from '../calendar/index.ts';
-import { namesIn, stepsOf, parseFormula, planMeasure, printFormula, goesByPlace, type Cell } from '../formula/index.ts';
+import { namesIn, stepsOf, parseFormula, planMeasure, printFormula, goesByPlace } from '../formula/index.ts';
 import {
   lessOf,
   measureInRow,
@@ -33,6 +33,7 @@ import { composedStanding, prepareTable, standingTable, type KeptMembers } from 
 import { stepValues } from './formula-steps.ts';
 import { orNull } from './numbers.ts';
 import { datesInWords } from './records-behind.ts';
+import { isAdditive } from './additive.ts';
 import { valuesInCell } from './placed-values.ts';
 import { drillThroughs, type CellPlace } from './drill-through.ts';
 import { askedFilter, type Asked } from './scope.ts';
@@ -265,25 +266,6 @@ function written(
   return { value: orNull(value), ...(text === null ? {} : { text }) };
 }
 
-/** Whether the parts of a measure add up to the whole: a sum or a count, with factors and signs only. */
-function addsUp(context: AnswerContext, measure: Measure): boolean {
-  const linear = (cell: Cell): boolean => {
-    switch (cell.kind) {
-      case 'aggregate':
-        return cell.call.fn === 'sum' || cell.call.fn === 'count';
-      case 'measure':
-        return linear(cell.cell);
-      case 'moved':
-        return cell.move.kind === 'back' && linear(cell.operand);
-      case 'apply':
-        return ['+', '-', 'negate'].includes(cell.fn) && cell.args.every(linear);
-      default:
-        return false;
-    }
-  };
-  return linear(planMeasure(context.dataset, measure.name).cell);
-}
-
 /** The next level down, down the side first, that the measure has values at. */
 async function partsOf(
   context: AnswerContext,
@@ -311,7 +293,7 @@ async function partsOf(
     if (children.length === 0) continue;
     return {
       label: `${children.length} ${children.length === 1 ? fieldLabel(context.dataset, field).toLowerCase() : fieldPlural(context.dataset, field)}`,
-      additive: addsUp(context, measure),
+      additive: isAdditive(context.dataset, measure.name),
       items: children.slice(0, MOST_CHILDREN).map(({ member, value }) => ({ label: label(field, member), value: orNull(value) })),
       more: Math.max(0, children.length - MOST_CHILDREN),
     };
@@ -412,7 +394,7 @@ async function comparisonsOf(
       return standingAgainst(comparisonLabel(context, against), value, other, measure);
     }),
   );
-  if (!addsUp(context, measure) || request.side.length === 0) return compared;
+  if (!isAdditive(context.dataset, measure.name) || request.side.length === 0) return compared;
   const parent = request.side.slice(0, -1);
   const whole = allOf(scopeConditions, exhibit.filter, pathCondition(exhibit.side.fields, parent, []), top);
   const share = value / (await measureUnder(context, measure.name, whole)).value;

@@ -20,6 +20,7 @@ import {
 } from '../variance/index.ts';
 import { cubeFor, plainCrosstab, withBack } from './cells.ts';
 import { labelsFor, type AnswerContext } from './context.ts';
+import { isAdditive } from './additive.ts';
 import { AnswerError } from './errors.ts';
 import { orNull } from './numbers.ts';
 
@@ -159,7 +160,8 @@ export async function varianceOf(context: AnswerContext, exhibit: Variance, scop
           members.map(({ member, before: [then], after: [now] }) => ({ member: member ?? null, before: then, after: now })),
           most,
         );
-        const isSum = addsUp(found, change);
+        // Distinct counts of this data may happen to add up; they are none the less no sums.
+        const isSum = isAdditive(dataset, measure) && addsUp(found, change);
         // Shares, averages and distinct counts of several members are no sums of theirs: they are counted anew from the records.
         const others = isSum ? found.others : await recalculated(compare, measure, filter, { dataset, field }, found);
         return {

@@ -1,4 +1,4 @@
-import { unitWords } from '../format/index.ts';
+import { listWords, unitWords } from '../format/index.ts';
 import { drawnSeries, type ChartFigure } from './figure.ts';
 import { chartKindOf } from './kinds.ts';
 import { plainCategory, type Category, type Series } from './series.ts';
@@ -106,6 +106,15 @@ export function axisDrawing(figure: ChartFigure): AxisDrawing {
   if (figure.kind === 'pareto') return paretoOf(figure);
   const series = drawnSeries(figure);
   return { categories: figure.categories, series: figure.shape.arrangement === 'share' ? sharesOf(series) : series };
+}
+
+/** What an axis is called where there are two: its measures, with their unit. */
+export function axisWords(series: readonly AxisSeries[], locale: string): string {
+  const [first] = series;
+  if (!first) return '';
+  const unit = first.isShare ? '' : unitWords(first.format, locale);
+  const names = [...new Set(series.map(({ measureLabel, label, isShare }) => (isShare ? label : measureLabel)))];
+  return `${listWords(names)}${unit === '' ? '' : ` (${unit})`}`;
 }
 
 /** The units of what is drawn, each once: "thousand euro, %". Of parts of a whole these are percents, whatever the parts are of. */

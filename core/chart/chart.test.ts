@@ -9,6 +9,7 @@ import { workedDataset } from '../testing/worked-example.ts';
 import { trendThrough } from './ahead.ts';
 import {
   axisDrawing,
+  axisWords,
   binsOf,
   boxesOf,
   chartFigure,
@@ -55,6 +56,7 @@ interface Drawn {
   chart?: object;
   total?: number | null;
   others?: number;
+  formats?: object[];
   memberPlaces?: number[];
 }
 
@@ -71,10 +73,11 @@ function figureOf({
   total = null,
   others,
   memberPlaces,
+  formats = [],
 }: Drawn): ChartFigure {
   const exhibit = chartSchema.parse({
     ...{ kind: 'chart', id: 'drawn', title: 'Drawn', side: { fields: side }, top: { fields: top } },
-    ...{ cells: measures.map((measure) => ({ measure })), chart: { kind, ...chart } },
+    ...{ cells: measures.map((measure, index) => ({ measure, format: formats[index] })), chart: { kind, ...chart } },
   });
   const answer: ChartResponse = {
     rows: { total: rows.length, from: 0, items: rows.map((labels, index) => header(labels, index === others ? { others: 4 } : {})) },
@@ -204,6 +207,35 @@ describe('parts of a whole', () => {
     const grouped = { ...figure, shape: { ...figure.shape, arrangement: 'grouped' as const } };
     expect(figureUnits(grouped)).toBe(unitWords(drawnSeries(figure)[0].format, 'en-GB'));
     expect(figureUnits(grouped)).not.toBe('%');
+  });
+
+  it('of two units have an axis each, that of the first measure on the left, unless something else is set', () => {
+    const given = {
+      ...{
+        kind: 'line' as const,
+        side: ['month'],
+        rows: [['2025-01'], ['2025-02']],
+        cells: [
+          [10, 0.5, 3],
+          [20, 0.6, 4],
+        ],
+      },
+      measures: ['net', 'attainment', 'average_price'],
+      formats: [{ kind: 'currency', currency: 'EUR' }, { kind: 'percent' }, { kind: 'currency', currency: 'EUR' }],
+    };
+    const own = figureOf(given);
+    expect(own.series.map(({ second }) => second)).toEqual([false, true, false]);
+    expect(own.notes).toEqual([]);
+    expect(
+      axisWords(
+        axisDrawing(own).series.filter(({ second }) => second),
+        'en-GB',
+      ),
+    ).toMatch(/\(%\)$/);
+    const left = figureOf({ ...given, chart: { series: { attainment: { second: false } } } });
+    expect(left.series.map(({ second }) => second)).toEqual([false, false, false]);
+    expect(left.notes.join()).toMatch(/^One axis has several units: .*%/);
+    expect(figureOf({ ...given, chart: { arrangement: 'stacked' } }).series.some(({ second }) => second)).toBe(false);
   });
 
   it('have one colour in each group', () => {

@@ -1,7 +1,7 @@
 import type { ChartResponse, Header, Path } from '../api/index.ts';
 import { parseIsoDate, periodRange } from '../calendar/index.ts';
 import { pathKey } from '../crosstab/index.ts';
-import { countWords, figureText, listWords } from '../format/index.ts';
+import { countWords, figureText, listWords, unitWords } from '../format/index.ts';
 import type { State } from '../indicators/index.ts';
 import {
   fieldPlace,
@@ -12,9 +12,10 @@ import {
   type ChartKindName,
   type Dataset,
   type MapSettings,
+  type NumberFormat,
 } from '../model/index.ts';
 import { forecastOf, trendOf, withForecast } from './ahead.ts';
-import { chartKindOf, type ChartShape } from './kinds.ts';
+import { chartKindOf, hasTimeAxis, type ChartShape } from './kinds.ts';
 import { isThroughTime } from './proposal.ts';
 import type { Category, Series, SeriesKind } from './series.ts';
 
@@ -120,6 +121,10 @@ export function chartFigure(dataset: Dataset, chart: Chart, answer: ChartRespons
     const name = pathKey(path.slice(gone));
     if (!members.has(name)) members.set(name, members.size);
   }
+  const formats = cells.map((cell) => cell.format ?? measureNamed(dataset, cell.measure).format);
+  /** Euros and percents have no scale in common: what is not in the unit of the first measure stands on the second axis. */
+  const hasOwnAxes = settings.arrangement === 'grouped' && hasTimeAxis(settings.kind) && family === 'axis';
+  const isOfOtherUnit = (format: NumberFormat): boolean => hasOwnAxes && unitKey(format) !== unitKey(formats[0]);
   const series = headers.flatMap((header, column) =>
     cells.map((cell, measure): Series => {
       const own = measureNamed(dataset, cell.measure);
@@ -136,7 +141,7 @@ export function chartFigure(dataset: Dataset, chart: Chart, answer: ChartRespons
         ...{ key, member, measure, measureLabel: heading, path: header.path, memberLabels: top.fields.length > 0 ? header.labels : [] },
         label: member === '' ? heading : cells.length > 1 ? `${member}: ${heading}` : member,
         as: set.as ?? seriesKindOf(settings.kind),
-        second: set.second ?? false,
+        second: set.second ?? isOfOtherUnit(format),
         colour: set.colour ?? place % SERIES_COLOURS,
         dashed: set.dashed ?? false,
         hidden: set.hidden ?? false,
@@ -150,7 +155,11 @@ export function chartFigure(dataset: Dataset, chart: Chart, answer: ChartRespons
   const depths = [...new Set(answer.rows.items.map(({ path }) => path.length))].filter((depth) => depth > 0).sort((a, b) => a - b);
   return {
     ...{ kind: settings.kind, categories: withForecast(categories, answer, isTime), series, locale },
-    notes: [...(settings.kind === 'pareto' ? ['Line: cumulative share'] : []), ...notesOf(series, answer, locale)],
+    notes: [
+      ...(settings.kind === 'pareto' ? ['Line: cumulative share'] : []),
+      ...notesOf(series, answer, locale),
+      ...(family === 'axis' ? mixedUnits(series, locale) : []),
+    ],
     shape: {
       ...{ members: categories.length, levels: side.fields.length, isTime, hasSeriesField },
       ...{ series: headers.length, measures: cells.length, arrangement: settings.arrangement, byPoints: settings.map.points },
@@ -163,6 +172,21 @@ export function chartFigure(dataset: Dataset, chart: Chart, answer: ChartRespons
     among: null,
     totals: answer.totals,
   };
+}
+
+/** What values have in common that one scale can show. */
+const unitKey = ({ kind, currency }: NumberFormat): string => `${kind} ${currency ?? ''}`;
+
+/** Which units stand on one axis that have no scale in common; empty where each axis has one. */
+function mixedUnits(series: readonly Series[], locale: string): string[] {
+  return [false, true].flatMap((second) => {
+    const own = drawnSeries({ series }).filter((one) => one.second === second);
+    const units = new Map(own.map(({ format, measureLabel }) => [unitKey(format), { format, measureLabel }]));
+    const named = [...units.values()].map(
+      ({ format, measureLabel }) => `${measureLabel} (${unitWords(format, locale) || 'plain numbers'})`,
+    );
+    return named.length > 1 ? [`One axis has several units: ${listWords(named)}`] : [];
+  });
 }
 
 /** The members of the outermost level, each once, in their order. */

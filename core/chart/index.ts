@@ -1,4 +1,4 @@
-export { axisDrawing, figureUnits, type AxisDrawing, type AxisSeries } from './axis-series.ts';
+export { axisDrawing, axisWords, figureUnits, type AxisDrawing, type AxisSeries } from './axis-series.ts';
 export {
   chartFigure,
   drawnSeries,

@@ -95,18 +95,23 @@ const fitting = computed((): ChartSettings => {
   const { chart } = props.exhibit;
   return misfit.value?.isImpossible ? { ...chart, ...misfit.value.better } : chart;
 });
+/** The series without those that the reader hid. */
+const reader = computed((): ChartFigure['series'] => {
+  const all = whole.value?.series ?? [];
+  // Where only those are left that the reader hid, under another scope, they are shown again.
+  const isAnyLeft = all.some(({ key, hidden: own }) => !own && !hidden.value.has(key));
+  return all.map((one) => ({ ...one, hidden: one.hidden || (isAnyLeft && hidden.value.has(one.key)) }));
+});
 const logarithm = computed(() => {
   const { kind, arrangement } = fitting.value;
-  const drawn = whole.value && { ...whole.value, kind, shape: { ...whole.value.shape, arrangement } };
+  const drawn = whole.value && { ...whole.value, kind, series: reader.value, shape: { ...whole.value.shape, arrangement } };
   return drawn && logarithmMisfit(drawn, fitting.value);
 });
 const settings = computed((): ChartSettings => ({ ...fitting.value, ...logarithm.value?.drawn }));
 const shown = computed((): ChartFigure | null => {
   if (!whole.value) return null;
   const { kind, arrangement } = settings.value;
-  // Where only those are left that the reader hid, under another scope, they are shown again.
-  const isAnyLeft = whole.value.series.some(({ key, hidden: own }) => !own && !hidden.value.has(key));
-  const series = whole.value.series.map((one) => ({ ...one, hidden: one.hidden || (isAnyLeft && hidden.value.has(one.key)) }));
+  const series = reader.value;
   return { ...whole.value, kind, series, shape: { ...whole.value.shape, arrangement } };
 });
 

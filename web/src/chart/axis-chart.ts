@@ -1,4 +1,4 @@
-import { axisDrawing, beginsAtZero, chartKindOf, commonEnds, thinned, type AxisSeries } from '@bold-compass/core/chart';
+import { axisDrawing, axisWords, beginsAtZero, chartKindOf, commonEnds, thinned, type AxisSeries } from '@bold-compass/core/chart';
 import { cellText, figureText } from '@bold-compass/core/format';
 import type { ChartSettings } from '@bold-compass/core/model';
 import type { ChartConfiguration, ChartDataset } from 'chart.js';
@@ -250,6 +250,7 @@ export function axisChart(given: DrawnWith): ChartDrawing {
       fromZero: kind.fromZero || own.some(beginsAtZero),
       ends: commonEnds(figure, second),
       grid: !second,
+      ...(hasSecond ? { title: axisWords(own, LOCALE) } : {}),
     });
   };
   const axis = lying ? 'x' : 'y';

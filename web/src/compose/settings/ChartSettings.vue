@@ -229,7 +229,7 @@ const hasSeries = computed(() => props.exhibit.top.fields.length > 0 || props.ex
         v-if="kind.family === 'axis'"
         label="Second axis"
         :model-value="one.second"
-        @update:model-value="setSeries(one.key, { second: one.second ? undefined : true })"
+        @update:model-value="setSeries(one.key, { second: !one.second })"
       />
       <v-checkbox
         v-if="one.as !== 'column'"
