@@ -1,6 +1,7 @@
-import { binsOf, boxesOf, drawnSeries } from '@bold-compass/core/chart';
+import { binsOf, boxesOf, drawnSeries, type Ends } from '@bold-compass/core/chart';
 import { cellText, countWords, figureText } from '@bold-compass/core/format';
-import type { ChartConfiguration, ChartDataset } from 'chart.js';
+import type { NumberFormat } from '@bold-compass/core/model';
+import type { ChartConfiguration, ChartDataset, ScaleOptionsByType } from 'chart.js';
 import { LOCALE } from '../report/state-words.ts';
 import type { ChartDrawing, ChartTarget, DrawnWith } from './drawing.ts';
 import { memberScale, valueScale } from './scales.ts';
@@ -90,6 +91,14 @@ export function boxChart(drawn: DrawnWith): ChartDrawing {
 const NAMED = 6;
 /** The room that a bound needs below the bars, in pixels. */
 const BOUND_WIDTH = 56;
+const MOST_BOUNDS = 60;
+
+/** The axis below ranges of values: its ticks stand at their bounds and nowhere else. */
+function boundsAxis(tokens: DrawnWith['tokens'], format: NumberFormat, ends: Ends): ScaleOptionsByType<'linear'> {
+  const scale = valueScale(tokens, { format, scale: {}, fromZero: false, ends, grid: false });
+  const every = { maxTicksLimit: MOST_BOUNDS, autoSkip: false };
+  return { ...scale, offset: false, border: { ...scale.border, display: true, color: tokens.quiet }, ticks: { ...scale.ticks, ...every } };
+}
 
 /** How many members fall into each range of values. */
 export function distributionChart(drawn: DrawnWith): ChartDrawing {
@@ -124,10 +133,7 @@ export function distributionChart(drawn: DrawnWith): ChartDrawing {
       interaction: { mode: 'nearest', intersect: false, axis: 'x' },
       layout: { padding: { top: 18 } },
       scales: {
-        x: {
-          ...valueScale(tokens, { format: series.format, scale: {}, fromZero: false, ends: { min: first, max: last, step }, grid: false }),
-          ...{ offset: false, border: { color: tokens.quiet } },
-        },
+        x: boundsAxis(tokens, series.format, { min: first, max: last, step }),
         y: {
           ...valueScale(tokens, { format: COUNT, scale: {}, fromZero: true }),
           title: { display: true, text: 'Members', color: tokens.quiet, font: { family: CHART_FONT, size: 12 } },
