@@ -359,3 +359,30 @@ test('a row becomes the whole of what is shown, and Back leads to what was befor
   await page.goBack();
   await expect(rowOf(page, 'Norway')).toBeVisible();
 });
+
+test('a cross-tab is taken along as it stands on the screen, and so are its records', async ({ page }) => {
+  await openSales(page, 'Sanna Wikmark', 'year=2026&territory.side=0&territory.side=Nordic');
+  const table = page.getByRole('region', { name: 'Net sales and attainment' });
+  const saved = async (choice: string): Promise<string[]> => {
+    await table.getByRole('button', { name: /^Download / }).click();
+    const download = page.waitForEvent('download');
+    await page.getByText(choice, { exact: true }).click();
+    return readFileSync(await (await download).path(), 'utf8')
+      .trim()
+      .split('\r\n');
+  };
+  const lines = await saved('Table as shown, CSV');
+  expect(lines[0]).toMatch(/Net sales \(thousand euro\)/);
+  // What is open is there, what is closed is not, and each figure is the one on the screen.
+  const sweden = lines.find((line) => line.includes(',Sweden,'))!.split(',');
+  expect(sweden[0]).toBe('Nordic');
+  const shown = await rowOf(page, 'Sweden').getByRole('gridcell').first().innerText();
+  expect(Number(sweden.find((value) => /^-?\d/.test(value)))).toBe(Number(shown.replaceAll(',', '').replace('−', '-')));
+  expect(lines.some((line) => line.includes('Stockholm'))).toBe(false);
+  expect(lines.some((line) => line.includes('Atlantic'))).toBe(false);
+  const [{ n }] = await query<{ n: string }>(
+    `SELECT count(*) AS n FROM imported.order_lines JOIN imported.showrooms USING (showroom_id)
+     WHERE region = 'Nordic' AND order_date >= '2026-01-01' AND status NOT IN ('Cancelled', 'Returned')`,
+  );
+  expect(await saved('Its records, CSV')).toHaveLength(Number(n) + 1);
+});

@@ -44,6 +44,17 @@ export function cellText(value: number | null, format: NumberFormat, locale: str
   return digits(scaled, format.decimals, locale);
 }
 
+/**
+ * A figure in the unit and with the decimals that it is shown with, as a number to calculate on: of a percentage 12.5 for 12.5 %.
+ * Durations are texts, as they are shown.
+ */
+export function plainFigure(value: number, format: NumberFormat): number | string {
+  if (format.kind === 'duration') return durationText(value);
+  const scaled = format.kind === 'percent' ? value * 100 : value / UNIT_DIVISOR[format.unit];
+  // Without the sign of a rounded zero.
+  return Number(scaled.toFixed(format.decimals)) + 0;
+}
+
 const UNIT_SIGN = { one: '', thousand: '\u00a0k', million: '\u00a0M' } as const;
 
 /** Making a formatter takes long, and there are few currencies. */

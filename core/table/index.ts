@@ -24,3 +24,4 @@ export {
   type TableColumn,
 } from './list-table.ts';
 export { type RowLabel } from './row-labels.ts';
+export { crosstabHeading, crosstabRows, listHeading, listRows, listTotals, type PlainValue } from './plain-rows.ts';

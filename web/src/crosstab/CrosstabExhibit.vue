@@ -12,6 +12,9 @@ import { useFigures, useFollow } from '../report/figures.ts';
 import ExhibitState from '../report/ExhibitState.vue';
 import { LOCALE } from '../report/state-words.ts';
 import { emptyQuery, openQuery, orderQuery, readCrosstabState, toggled, type ChosenCell, type Orders } from '../report/url-state.ts';
+import { crosstabFile, crosstabRecordsFile } from '../report/table-files.ts';
+import FileDownload from '../shell/FileDownload.vue';
+import type { FileChoice } from '../shell/use-file.ts';
 import CrosstabGrid from './CrosstabGrid.vue';
 import CrosstabLegend from './CrosstabLegend.vue';
 import { useWindows, type Question, type Viewport } from './windows.ts';
@@ -23,7 +26,7 @@ const RowMenu = defineAsyncComponent(() => import('./RowMenu.vue'));
 const MemberMenu = defineAsyncComponent(() => import('../compose/MemberMenu.vue'));
 const props = defineProps<{ exhibit: Crosstab; number: number }>();
 const route = useRoute();
-const { report, asked, draft, versionOf, view, composing, change, navigate } = useReport();
+const { report, asked, draft, versionOf, view, composing, change, navigate, fill } = useReport();
 
 const figures = useFigures();
 const followLink = useFollow();
@@ -134,6 +137,24 @@ const axes = computed(() =>
     }))
     .filter(({ steps }) => steps.length > 1),
 );
+const files = computed((): FileChoice[] => {
+  const { exhibit } = props;
+  const { dataset, dataTo } = view.value;
+  const name = fill(exhibit.title);
+  const table = { dataset, exhibit, dataTo };
+  const records = path.value.replace(/crosstab$/, 'records');
+  return [
+    {
+      ...{ title: 'Table as shown, CSV', name },
+      rows: (signal, progress) => crosstabFile(table, path.value, question.value, signal, progress),
+    },
+    {
+      ...{ title: 'Its records, CSV', name: `${name} records` },
+      rows: (signal, progress) =>
+        crosstabRecordsFile(dataset, records, { ...asked.value, draft: draft.value }, exhibit.cells[0].measure, signal, progress),
+    },
+  ];
+});
 /** The members that are furthest off course come first, within each parent, by the last column. */
 function worstFirst(measure: string): void {
   order('side', { by: 'measure', measure, at: [], direction: 'asc' });
@@ -182,6 +203,7 @@ const isEmpty = computed(
           <v-btn class="inline" variant="plain" :aria-pressed="!state.side.hideEmpty" @click="switchEmpty('side')">rows</v-btn>
           <v-btn class="inline" variant="plain" :aria-pressed="!state.top.hideEmpty" @click="switchEmpty('top')">columns</v-btn>
         </span>
+        <FileDownload v-if="cells && !composing && exhibit.cells.length > 0" :choices="files" :label="`Download ${fill(exhibit.title)}`" />
       </div>
     </template>
     <template #progress><div class="progress" :class="{ running: waiting && cells }" aria-hidden="true" /></template>

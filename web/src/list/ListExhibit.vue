@@ -13,6 +13,9 @@ import { LOCALE } from '../report/state-words.ts';
 import { useLinks, type ReadyLink } from '../report/links.ts';
 import { useListLines } from './lines.ts';
 import { recordPlace } from './record-place.ts';
+import { listFile } from '../report/table-files.ts';
+import FileDownload from '../shell/FileDownload.vue';
+import type { FileChoice } from '../shell/use-file.ts';
 import ListHead from './ListHead.vue';
 import ListLine from './ListLine.vue';
 import { orderedBy, orderIn, orderWords } from './order.ts';
@@ -21,7 +24,7 @@ import { useLongScroll } from './use-long-scroll.ts';
 /** A list: records or groups of them, leafed through or scrolled, with totals. */
 const props = defineProps<{ exhibit: List; number: number }>();
 const route = useRoute();
-const { report, asked, draft, versionOf, view, composing, change, navigate } = useReport();
+const { report, asked, draft, versionOf, view, composing, change, navigate, fill } = useReport();
 const PAGE = 50;
 /** In pixels, as the lines are drawn. */
 const LINE_HEIGHT = 27;
@@ -96,6 +99,13 @@ function linksOf(row: ListRow | undefined): ReadyLink[] {
   const place = recordPlace(dataset.value, props.exhibit, row.values);
   return links.map((link) => readyLink(props.exhibit, link, place));
 }
+const files = computed((): FileChoice[] => [
+  {
+    ...{ title: 'List as shown, CSV', name: fill(props.exhibit.title) },
+    rows: (signal, progress) =>
+      listFile({ dataset: dataset.value, list: props.exhibit, groups: groups.value }, path.value, question.value, signal, progress),
+  },
+]);
 const units = computed(() => {
   const words = columns.value.map(({ format }) => (format.kind === 'number' ? '' : unitWords(format, LOCALE)));
   return [...new Set(words.filter((word) => word !== ''))].join(', ');
@@ -115,6 +125,11 @@ const units = computed(() => {
     :waiting="waiting"
     @retry="retry()"
   >
+    <template #tools>
+      <span class="tools">
+        <FileDownload v-if="answer && answer.records > 0 && !composing" :choices="files" :label="`Download ${fill(exhibit.title)}`" />
+      </span>
+    </template>
     <template v-if="answer">
       <div
         ref="scroller"
@@ -184,6 +199,9 @@ const units = computed(() => {
 </template>
 
 <style scoped>
+.tools {
+  margin-left: auto;
+}
 .scroller {
   overflow: auto;
   max-height: max(420px, calc(100vh - 230px));

@@ -5,13 +5,14 @@ import { factNamed, measureNamed, type CellExhibit } from '@bold-compass/core/mo
 import { listColumns, listLine } from '@bold-compass/core/table';
 import { mdiClose, mdiDownload } from '@mdi/js';
 import { keepPreviousData, useQuery } from '@tanstack/vue-query';
-import { computed, onBeforeUnmount, ref } from 'vue';
+import { computed, ref } from 'vue';
 import { ask } from '../api/client.ts';
 import { useReport } from './context.ts';
 import { useFollowing } from './following.ts';
-import { saveCsv } from '../shell/save-file.ts';
+import { useFile } from '../shell/use-file.ts';
 import ProblemState from './ProblemState.vue';
 import { LOCALE } from './state-words.ts';
+import { recordsFile } from './table-files.ts';
 import type { ChosenCell } from './url-state.ts';
 
 /** The records behind a figure: as many as it counts, to be ordered, leafed through and taken along. */
@@ -21,8 +22,6 @@ const { report, draft, versionOf, view } = useReport();
 const asked = useFollowing(() => props.exhibit);
 
 const PAGE = 50;
-/** Records that are fetched at once for a file. */
-const BLOCK = 500;
 const page = ref(1);
 const sortBy = ref<{ key: string; order: 'asc' | 'desc' }[]>([]);
 const part = ref<string | undefined>(undefined);
@@ -66,28 +65,13 @@ const pages = computed(() => Math.max(1, Math.ceil(count.value / PAGE)));
 const format = computed(() => measureNamed(dataset.value, props.measure).format);
 
 // A file of all of them --------------------------------------------------------------------------------------------
-const done = ref<number | null>(null);
-const problem = ref('');
-let stop: AbortController | null = null;
-onBeforeUnmount(() => stop?.abort());
-async function download(): Promise<void> {
-  stop = new AbortController();
-  problem.value = '';
-  const lines: unknown[][] = [columns.value.map(({ heading }) => heading)];
-  try {
-    for (let offset = 0; offset < count.value; offset += BLOCK) {
-      done.value = offset;
-      const { page: part } = await fetchPage(offset, BLOCK, stop.signal);
-      // Values as they are: a file is for calculating on.
-      for (const row of part.rows) if (row.kind === 'record') lines.push(columns.value.map(({ index }) => row.values[index]));
-    }
-    saveCsv(`${props.place} ${own.value?.label ?? 'records'}.csv`, lines);
-  } catch (failure) {
-    if (!stop.signal.aborted) problem.value = failure instanceof Error ? failure.message : 'The file could not be made. Try again.';
-  } finally {
-    done.value = null;
-  }
-}
+const { done, problem, make, cancel } = useFile();
+const download = (): Promise<void> =>
+  make({
+    title: 'Records',
+    name: `${props.place} ${own.value?.label ?? 'records'}`,
+    rows: (signal, progress) => recordsFile(dataset.value, fetchPage, signal, progress),
+  });
 function choosePart(key: string): void {
   part.value = key;
   page.value = 1;
@@ -118,8 +102,8 @@ function choosePart(key: string): void {
         <div class="tools">
           <v-btn v-if="done === null" :prepend-icon="mdiDownload" :disabled="count === 0" @click="download">Download CSV</v-btn>
           <template v-else>
-            <v-progress-linear :model-value="(done / Math.max(count, 1)) * 100" class="progress" aria-label="Records fetched" />
-            <v-btn variant="text" @click="stop?.abort()">Cancel</v-btn>
+            <v-progress-linear :model-value="done * 100" class="progress" aria-label="Records fetched" />
+            <v-btn variant="text" @click="cancel">Cancel</v-btn>
           </template>
           <v-btn :icon="mdiClose" variant="text" aria-label="Close the records" @click="isOpen = false" />
         </div>
