@@ -3,6 +3,7 @@ export { EXHIBIT_KINDS, isExhibitKind, kindOf } from './registry.ts';
 export { chartOf, inStep, steppedWith } from './in-step.ts';
 export { copiedExhibit, freeExhibitId, newExhibit } from './new-exhibit.ts';
 export { exhibitAsChosen } from './swap-exhibit.ts';
+export { measuresOfReport } from './followers.ts';
 export { newKpi } from './kpi-strip.ts';
 export { measuresShown } from './measures-shown.ts';
 export { reportFaults } from './faults.ts';

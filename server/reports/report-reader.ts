@@ -10,7 +10,7 @@ import {
 } from '@bold-compass/core/answers';
 import type { Watched } from '@bold-compass/core/api';
 import { isoDate } from '@bold-compass/core/calendar';
-import { askableReport, reportFaults } from '@bold-compass/core/exhibits';
+import { askableReport, measuresOfReport, reportFaults } from '@bold-compass/core/exhibits';
 import {
   fieldPlace,
   fieldsOf,
@@ -106,7 +106,7 @@ export class ReportReader {
     const reader = await this.reader(caller, stored.report.dataset);
     const askable = askableReport(stored.report, withReportMeasures(reader.dataset, stored.report.measures));
     const values = promptValues(askable, initialReaderScope(askable));
-    return { stored, dataset: reader.dataset, reader: reader.withMeasures(stored.report.measures, values) };
+    return { stored, dataset: reader.dataset, reader: reader.withMeasures(measuresOfReport(stored.report, reader.dataset), values) };
   }
 
   /** What every question about a report starts with. Throws ApiError `scope-unknown`, `report-not-found`. */
@@ -114,7 +114,8 @@ export class ReportReader {
     const stored = await this.library.open(caller, id, draft);
     const reader = await this.reader(caller, stored.report.dataset);
     const report = askableReport(stored.report, withReportMeasures(reader.dataset, stored.report.measures));
-    const own = reader.withMeasures(report.measures, promptValues(report, asked, { dataset: reader.dataset, days: dataDays(reader) }));
+    const measures = measuresOfReport(report, reader.dataset);
+    const own = reader.withMeasures(measures, promptValues(report, asked, { dataset: reader.dataset, days: dataDays(reader) }));
     await checkAsked(own, report, asked);
     return { report, reader: own };
   }

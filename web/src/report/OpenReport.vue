@@ -2,7 +2,7 @@
 import { controlTotalSchema, madeReportSchema, type ReportView } from '@bold-compass/core/api';
 import { dayLabel, parseIsoDate } from '@bold-compass/core/calendar';
 import { isCellExhibit, withReportMeasures, type Exhibit, type Report } from '@bold-compass/core/model';
-import { askableReport, exhibitAsChosen, inStep, kindOf, missingNames } from '@bold-compass/core/exhibits';
+import { askableReport, exhibitAsChosen, inStep, kindOf, measuresOfReport, missingNames } from '@bold-compass/core/exhibits';
 import { promptTitle, promptValues, unanswered } from '@bold-compass/core/prompts';
 import { listWords } from '@bold-compass/core/format';
 import { useMediaQuery } from '@vueuse/core';
@@ -64,7 +64,7 @@ const { scope, choices, where, asked, setScope, setChoice, notes } = useReaderSc
 const dataset = computed(() =>
   withReportMeasures(
     props.loaded.dataset,
-    report.value.measures,
+    measuresOfReport(report.value, props.loaded.dataset),
     promptValues(report.value, { scope: scope.value, choices: choices.value }),
   ),
 );
