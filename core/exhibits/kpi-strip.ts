@@ -9,7 +9,7 @@ export function newKpi({ name, label, direction }: Measure, taken: string[] = []
   let id = base;
   for (let number = 2; taken.includes(id); number++) id = `${base}-${number}`;
   return {
-    ...{ id, label, measure: name, words: 'on last year', show: 'figure' },
+    ...{ id, label, measure: name, words: '', show: 'figure' },
     indicator: { against: { kind: 'back', amount: 1, unit: 'year' }, by: 'ratio', onCourse: 1, drifting: 0.96, direction },
   };
 }

@@ -22,4 +22,5 @@ export { parser as formulaParser } from './grammar/parser.js';
 export { isKeyword } from './keywords.ts';
 export { nearestName } from './names.ts';
 export { namesIn } from './mentions.ts';
+export { mendOf, type Mend } from './mends.ts';
 export { planCalculatedField, withFormula } from './calculated.ts';

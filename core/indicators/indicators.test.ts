@@ -1,7 +1,9 @@
 import fc from 'fast-check';
 import { quantileSorted } from 'simple-statistics';
 import { describe, expect, it } from 'vitest';
-import { attainment, bearingOf, quantileOf, stateAt, stateOf, stepsOf, type Limits, type State } from './index.ts';
+import type { Indicator } from '../model/index.ts';
+import { workedDataset } from '../testing/worked-example.ts';
+import { attainment, bearingOf, comparisonWords, quantileOf, stateAt, stateOf, stepsOf, type Limits, type State } from './index.ts';
 
 const higher: Limits = { by: 'ratio', onCourse: 1, drifting: 0.96, direction: 'higher' };
 const five: Limits = { by: 'value', ahead: 4, onCourse: 3, drifting: 2, far: 1, direction: 'higher' };
@@ -95,5 +97,21 @@ describe('quantiles', () => {
         },
       ),
     );
+  });
+});
+
+describe('the words of a comparison', () => {
+  const words = (against: Indicator['against'], by: Indicator['by'] = 'ratio'): string =>
+    comparisonWords(workedDataset, { against, by }, { kind: 'percent', decimals: 1, unit: 'one' }, 'en-GB');
+  it('follow what is held against', () => {
+    expect(words({ kind: 'measure', measure: 'goal' })).toBe('of goal');
+    expect(words({ kind: 'measure', measure: 'goal' }, 'difference')).toBe('against goal');
+    expect(words({ kind: 'value', value: 0.43 }, 'difference')).toBe('against 43\u00a0%');
+    expect(words({ kind: 'back', amount: 1, unit: 'year' })).toBe('on last year');
+    expect(words({ kind: 'back', amount: 2, unit: 'month' })).toBe('on 2 months before');
+    expect(words({ kind: 'average' })).toBe('of the average');
+    expect(words({ kind: 'average', field: 'country' }, 'difference')).toBe('against the average of countries');
+    expect(words({ kind: 'none' })).toBe('');
+    expect(words({ kind: 'back', amount: 1, unit: 'year' }, 'value')).toBe('');
   });
 });

@@ -33,7 +33,7 @@ export function startingReport(id: string, title: string, folder: string, datase
     id: 'figures',
     title: 'Key figures',
     kpis: measures.slice(0, 4).map(({ name, label, direction }) => ({
-      ...{ id: name.replaceAll(/[^a-z0-9]+/gi, '-').toLowerCase(), label, measure: name, words: 'on last year' },
+      ...{ id: name.replaceAll(/[^a-z0-9]+/gi, '-').toLowerCase(), label, measure: name },
       indicator: { against: { kind: 'back', amount: 1, unit: 'year' }, by: 'ratio', onCourse: 1, drifting: 0.96, direction },
     })),
   };

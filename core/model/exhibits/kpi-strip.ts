@@ -12,8 +12,8 @@ export const kpiSchema = z.object({
   measure: nameSchema,
   format: numberFormatSchema.optional(),
   indicator: indicatorSchema,
-  /** How the comparison is worded: "of target", "on last year". */
-  words: z.string(),
+  /** How the comparison is worded, such as "of target"; by what it is held against where nothing is said. */
+  words: z.string().default(''),
   /** In the strip, as a large figure, or as a bar against its target and limits. */
   show: z.enum(['figure', 'large', 'bullet']).default('figure'),
   /** Its value through the last periods of a calendar level. */

@@ -213,7 +213,7 @@ onMounted(() => {
       />
       <p v-if="problem" class="problem" role="alert">
         {{ problem.message }}
-        <v-btn v-if="problem.fix" variant="text" class="fix" @click="editor?.replace(problem.from, problem.to, problem.fix.insert)">
+        <v-btn v-if="problem.fix" variant="text" class="fix" @click="editor?.replace(problem.fix.from, problem.fix.to, problem.fix.insert)">
           {{ problem.fix.words }}
         </v-btn>
       </p>

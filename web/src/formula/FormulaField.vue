@@ -24,24 +24,21 @@ function apply(): void {
   const text = written.value.trim();
   if (text !== '' && text !== props.formula) emit('change', text);
 }
+/** Escape leaves the editor, and nothing of what was written in it. */
+function leave(): void {
+  apply();
+  if (document.activeElement instanceof HTMLElement) document.activeElement.blur();
+}
 function mend(): void {
   const { value: found } = problem;
-  if (found?.fix) written.value = written.value.slice(0, found.from) + found.fix.insert + written.value.slice(found.to);
+  if (found?.fix) written.value = written.value.slice(0, found.fix.from) + found.fix.insert + written.value.slice(found.fix.to);
   apply();
 }
 </script>
 
 <template>
   <div class="formula">
-    <FormulaEditor
-      v-model="written"
-      :dataset="dataset"
-      :problem="problem"
-      :label="label"
-      @apply="apply"
-      @leave="written = formula"
-      @focusout="apply"
-    />
+    <FormulaEditor v-model="written" :dataset="dataset" :problem="problem" :label="label" @apply="apply" @leave="leave" @focusout="apply" />
     <p v-if="problem" class="problem" role="alert">
       {{ problem.message }}
       <v-btn v-if="problem.fix" variant="text" class="fix" @click="mend">{{ problem.fix.words }}</v-btn>

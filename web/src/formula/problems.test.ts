@@ -10,9 +10,24 @@ describe('the problem of a formula that is being written', () => {
     ['cuont(city)', 'count(city)'],
     ['quantity', 'sum(quantity)'],
     ['net > 5', 'if(net > 5, 1, 0)'],
+    ["sum(quantity where region == 'Nordic')", "sum(quantity where region = 'Nordic')"],
+    ["sum(quantity where region != 'Nordic')", "sum(quantity where region <> 'Nordic')"],
+    ['sum(quantity where region = "Nordic")', "sum(quantity where region = 'Nordic')"],
+    ['round(net; 1)', 'round(net, 1)'],
+    ['net;', 'net'],
+    ['= net / goal', 'net / goal'],
+    ['Average price * 2', 'average_price * 2'],
+    ['"Average price" * 2', 'average_price * 2'],
+    ['sum(Quantity * 2', 'sum(Quantity * 2)'],
+    ['(net + goal', '(net + goal)'],
+    ['net + goal)', 'net + goal'],
+    ['case when net > 5 then 1 else 0', 'case when net > 5 then 1 else 0 end'],
+    ["net where region = 'Nordic'", "sum(quantity * unit_price where region = 'Nordic')"],
+    ['sum([quantity])', 'sum(quantity)'],
+    ['sum(quantity where region == "Nordic")', "sum(quantity where region = 'Nordic')"],
   ])('%s is mended by a click into %s', (formula, mended) => {
-    const { from, to, fix } = measureProblem(workedDataset, formula, 'sales')!;
-    expect(formula.slice(0, from) + fix!.insert + formula.slice(to)).toBe(mended);
+    const { fix } = measureProblem(workedDataset, formula, 'sales')!;
+    expect(formula.slice(0, fix!.from) + fix!.insert + formula.slice(fix!.to)).toBe(mended);
     expect(measureProblem(workedDataset, mended, 'sales')).toBeNull();
   });
 

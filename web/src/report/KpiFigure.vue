@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { KpiResponse } from '@bold-compass/core/api';
+import { comparisonWords } from '@bold-compass/core/indicators';
 import { figureText, signedPercent } from '@bold-compass/core/format';
 import { fieldLabel, fieldPlural, measureNamed, type Kpi, type KpiStrip } from '@bold-compass/core/model';
 import { computed } from 'vue';
@@ -22,7 +23,8 @@ const link = computed(() => (props.kpi.link && !composing.value ? readyLink(prop
 
 /** How the value stands: "96.6 % of target", "+2.2 pt against 43 %", "+6.2 % on last year". */
 const standing = computed(() => {
-  const { indicator, words } = props.kpi;
+  const { indicator } = props.kpi;
+  const words = props.kpi.words || comparisonWords(view.value.dataset, indicator, format.value, LOCALE);
   const { attainment = null, reason = '' } = props.reading ?? {};
   if (attainment === null) return indicator.by === 'spread' ? 'Judged member by member.' : reason || 'Nothing to hold it against.';
   if (indicator.by === 'value') return words;
@@ -68,7 +70,7 @@ const showOnly = (field: string, member: string): void => setScope({ ...scope.va
         <BulletBar :value="reading.value" :target="reading.target" :limits="reading.limits" :state="reading.state" />
       </dd>
       <dd class="attainment">
-        <span class="word" :class="STATE_COLOURS[reading.state]">{{ STATE_WORDS[reading.state] }}</span> · {{ standing }}
+        <span class="word" :class="STATE_COLOURS[reading.state]">{{ STATE_WORDS[reading.state] }}</span>{{ standing && ` · ${standing}` }}
       </dd>
       <dd v-if="reading.trend"><KpiTrend :points="reading.trend" :format="format" /></dd>
       <dd v-if="rollUp" class="roll-up">

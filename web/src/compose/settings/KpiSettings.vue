@@ -2,7 +2,9 @@
 import { sparklineFields } from '@bold-compass/core/marks';
 import { measureNamed, type Kpi, type KpiStrip } from '@bold-compass/core/model';
 import { newKpi } from '@bold-compass/core/exhibits';
+import { comparisonWords } from '@bold-compass/core/indicators';
 import { computed } from 'vue';
+import { LOCALE } from '../../report/state-words.ts';
 import { movedBy } from '../../drag/landing.ts';
 import { datasetOf, useCompose } from '../context.ts';
 import { groupingFields, measureChoices } from '../edges.ts';
@@ -34,6 +36,12 @@ const valueOf = (event: Event): string => (event.target as HTMLInputElement | HT
 function setMeasure(index: number, name: string): void {
   const { label } = measureNamed(dataset.value, name);
   setKpi(index, { measure: name, label, format: undefined });
+}
+/** Words that were written for another comparison say nothing of this one. */
+function setIndicator(index: number, indicator: Kpi['indicator']): void {
+  const { indicator: before, words } = props.exhibit.kpis[index];
+  const isSame = JSON.stringify([before.against, before.by]) === JSON.stringify([indicator.against, indicator.by]);
+  setKpi(index, { indicator, words: isSame ? words : '' });
 }
 const move = (index: number, by: -1 | 1): void => change({ ...props.exhibit, kpis: movedBy(props.exhibit.kpis, index, by) });
 function add(name: string): void {
@@ -96,12 +104,13 @@ function add(name: string): void {
       :measure="kpi.measure"
       :fields="kpi.rollUp ? [kpi.rollUp.field] : members.map(({ value }) => value)"
       :beside="false"
-      @change="setKpi(index, { indicator: $event })"
+      @change="setIndicator(index, $event)"
     />
     <v-text-field
       label="Comparison text"
       :model-value="kpi.words"
-      placeholder="of target"
+      :placeholder="comparisonWords(dataset, kpi.indicator, kpi.format ?? measureNamed(dataset, kpi.measure).format, LOCALE)"
+      hint="Follows the comparison where it is empty"
       @change="setKpi(index, { words: valueOf($event).trim() })"
     />
     <LinkList
