@@ -35,6 +35,7 @@ import {
   type Variance,
 } from '../model/index.ts';
 import { placedInBranch } from './branches.ts';
+import { namingWhatIsLarge } from './too-large.ts';
 import type { AnswerContext } from './context.ts';
 import { crosstabWindow } from './crosstab-window.ts';
 import { AnswerError } from './errors.ts';
@@ -195,7 +196,9 @@ export const EXHIBIT_QUESTIONS: readonly ExhibitQuestion[] = [
     {
       visible: visibleStanding,
       answer: (context, exhibit, asked, request) =>
-        aggregated(context, exhibit, (own, crosstab) => crosstabWindow(own, crosstab, askedFilter(asked), request)),
+        aggregated(context, exhibit, (own, crosstab) =>
+          namingWhatIsLarge(own, crosstab, askedFilter(asked), () => crosstabWindow(own, crosstab, askedFilter(asked), request)),
+        ),
       thumbnail: crosstabThumbnail,
     },
   ),
@@ -207,7 +210,9 @@ export const EXHIBIT_QUESTIONS: readonly ExhibitQuestion[] = [
     {
       visible: visibleStanding,
       answer: (context, exhibit, asked, request) =>
-        aggregated(context, exhibit, (own, crosstab) => chartCells(own, crosstab, askedFilter(asked), request, exhibit.chart)),
+        aggregated(context, exhibit, (own, crosstab) =>
+          namingWhatIsLarge(own, crosstab, askedFilter(asked), () => chartCells(own, crosstab, askedFilter(asked), request, exhibit.chart)),
+        ),
       thumbnail: chartThumbnail,
     },
   ),

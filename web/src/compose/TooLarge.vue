@@ -7,13 +7,14 @@ import { datasetOf, useCompose } from './context.ts';
 import { across, placeField, setLevel, type Edge } from './edges.ts';
 
 /** Says how large a cross-tab would be, before it is drawn, and what else could be done. */
-const props = defineProps<{ exhibit: Crosstab; rows: number; columns: number; edge: Edge }>();
+const props = defineProps<{ exhibit: Crosstab; rows: number; columns: number; edge: Edge; depth: number }>();
 const emit = defineEmits<{ draw: [] }>();
 const compose = useCompose();
 const { change, selection } = compose;
 const PICKED = 25;
 
-const field = computed(() => props.exhibit[props.edge].fields.at(-1));
+/** The finest level that stands open: deeper ones add nothing yet. */
+const field = computed(() => props.exhibit[props.edge].fields[Math.min(props.depth, props.exhibit[props.edge].fields.length - 1)]);
 const label = computed(() => (field.value ? fieldLabel(datasetOf(compose, props.exhibit), field.value) : ''));
 const number = new Intl.NumberFormat(LOCALE);
 const measure = computed(() => props.exhibit.cells[0]?.measure);

@@ -220,6 +220,7 @@ const isEmpty = computed(
         :rows="cells.rowCount"
         :columns="cells.columnCount"
         :edge="huge"
+        :depth="state[huge].open.depth"
         @draw="drawnAnyway = shape"
       />
       <div v-else class="frame" :class="{ waiting }">
