@@ -107,5 +107,6 @@ test('managers find neither Data nor Compose', async ({ page }) => {
   await expect(page.getByRole('treegrid')).toBeVisible();
   await expect(page.getByRole('group', { name: 'Down the side' })).toHaveCount(0);
   await page.goto('/data');
-  await expect(page.getByText('This is not open to you')).toBeVisible();
+  await expect(page.getByText('This page is not for your role')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Add connection' })).toHaveCount(0);
 });

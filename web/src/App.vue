@@ -4,6 +4,7 @@ import { useQueryClient } from '@tanstack/vue-query';
 import { useRoute, useRouter } from 'vue-router';
 import { useViewAs } from './api/view-as.ts';
 import { useSession } from './api/session.ts';
+import ExhibitState from './report/ExhibitState.vue';
 import AppRail from './shell/AppRail.vue';
 
 const session = useSession();
@@ -18,6 +19,8 @@ async function backToMyself(): Promise<void> {
 }
 /** A report in the sheet of another one stands alone. */
 const isBeside = window.self !== window.top;
+/** Pages that are for other roles show nothing of what is asked there, not even that it was refused. */
+const isClosed = computed(() => session.person !== null && route.meta.roles?.includes(session.person.role) === false);
 const withRail = computed(() => session.person !== null && route.name !== 'sign-in' && !isBeside);
 </script>
 
@@ -30,7 +33,15 @@ const withRail = computed(() => session.person !== null && route.name !== 'sign-
         You see what {{ viewedName }} sees. Nothing can be changed meanwhile.
         <v-btn @click="backToMyself">Back to yourself</v-btn>
       </p>
-      <RouterView :key="viewedName" />
+      <ExhibitState
+        v-if="isClosed"
+        kind="no-access"
+        title="This page is not for your role"
+        message="Data and measures are looked after by analysts and stewards. What they made for you is under Reports."
+      >
+        <v-btn :to="{ name: 'reports' }">Go to reports</v-btn>
+      </ExhibitState>
+      <RouterView v-else :key="viewedName" />
     </v-main>
   </v-app>
 </template>

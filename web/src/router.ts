@@ -1,5 +1,9 @@
 import { createRouter, createWebHistory } from 'vue-router';
+import type { Role } from '@bold-compass/core/api';
 import { useSession } from './api/session.ts';
+
+/** Whom the pages about data are for. */
+const DATA: Role[] = ['analyst', 'steward'];
 
 export const router = createRouter({
   history: createWebHistory(),
@@ -8,43 +12,48 @@ export const router = createRouter({
     { path: '/sign-in', name: 'sign-in', component: () => import('./pages/SignInPage.vue'), meta: { open: true, title: 'Sign in' } },
     { path: '/reports', name: 'reports', component: () => import('./pages/LibraryPage.vue'), meta: { title: 'Reports' } },
     { path: '/reports/:report', name: 'report', component: () => import('./pages/ReportPage.vue'), meta: { title: 'Report' } },
-    { path: '/data', name: 'data', component: () => import('./pages/DataPage.vue'), meta: { title: 'Data' } },
+    { path: '/data', name: 'data', component: () => import('./pages/DataPage.vue'), meta: { title: 'Data', roles: DATA } },
     {
       path: '/data/files/:id',
       name: 'import',
       component: () => import('./pages/ImportPage.vue'),
       props: true,
-      meta: { title: 'A file on its way in' },
+      meta: { title: 'A file on its way in', roles: DATA },
     },
     {
       path: '/data/query/:connection?',
       name: 'query',
       component: () => import('./pages/QueryPage.vue'),
       props: true,
-      meta: { title: 'A source from a database' },
+      meta: { title: 'A source from a database', roles: DATA },
     },
     {
       path: '/data/sources/:source/query',
       name: 'source-query',
       component: () => import('./pages/QueryPage.vue'),
       props: true,
-      meta: { title: 'The query of a source' },
+      meta: { title: 'The query of a source', roles: DATA },
     },
     {
       path: '/data/sources/:source',
       name: 'source',
       component: () => import('./pages/SourcePage.vue'),
       props: true,
-      meta: { title: 'Records' },
+      meta: { title: 'Records', roles: DATA },
     },
     {
       path: '/data/datasets/:dataset',
       name: 'dataset',
       component: () => import('./pages/DatasetPage.vue'),
       props: true,
-      meta: { title: 'Dataset' },
+      meta: { title: 'Dataset', roles: DATA },
     },
-    { path: '/measures', name: 'measures', component: () => import('./pages/MeasuresPage.vue'), meta: { title: 'Measures' } },
+    {
+      path: '/measures',
+      name: 'measures',
+      component: () => import('./pages/MeasuresPage.vue'),
+      meta: { title: 'Measures', roles: ['analyst'] },
+    },
     { path: '/signals', name: 'signals', component: () => import('./pages/SignalsPage.vue'), meta: { title: 'Signals' } },
     { path: '/:rest(.*)*', name: 'not-found', component: () => import('./pages/NotFoundPage.vue'), meta: { title: 'Not found' } },
   ],

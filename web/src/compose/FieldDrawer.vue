@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { kindOf } from '@bold-compass/core/exhibits';
 import { isCellExhibit, type Exhibit } from '@bold-compass/core/model';
-import { onKeyStroke, useLocalStorage } from '@vueuse/core';
+import { onKeyStroke } from '@vueuse/core';
+import { useOwnStorage } from '../shell/own-storage.ts';
 import { computed, ref, useTemplateRef } from 'vue';
 import { isTyping } from '../report/keys.ts';
 import { datasetOf, useCompose } from './context.ts';
@@ -33,7 +34,7 @@ const search = ref('');
 const box = useTemplateRef<{ focus(): void }>('box');
 const groups = computed(() => choicesInGroups(entries.value, search.value));
 /** Sections that are folded, by name: kept in the browser. */
-const folded = useLocalStorage<string[]>('bold-compass-folded-fields', []);
+const folded = useOwnStorage<string[]>('folded fields', []);
 const isFolded = (group: string): boolean => search.value === '' && folded.value.includes(group);
 const fold = (group: string): void =>
   void (folded.value = folded.value.includes(group) ? folded.value.filter((other) => other !== group) : [...folded.value, group]);

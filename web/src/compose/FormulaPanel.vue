@@ -5,7 +5,8 @@ import { FUNCTION_HELP, planFormula, printName } from '@bold-compass/core/formul
 import { nameFor, namesTaken, proposedLook } from '@bold-compass/core/modelling';
 import { fieldPlural, findMeasure, isCellExhibit, type CellExhibit, type Measure, type NumberFormat } from '@bold-compass/core/model';
 import { keepPreviousData, useQuery } from '@tanstack/vue-query';
-import { refDebounced, useSessionStorage } from '@vueuse/core';
+import { refDebounced } from '@vueuse/core';
+import { useOwnStorage } from '../shell/own-storage.ts';
 import { computed, onMounted, ref, useTemplateRef, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import { ask } from '../api/client.ts';
@@ -37,7 +38,7 @@ const others = computed(() => ({
   measures: dataset.value.measures.filter(({ name }) => name !== props.open.measure.name),
 }));
 /** Formulas that were left without being applied, by report and measure. */
-const kept = useSessionStorage<Record<string, { label: string; formula: string }>>('bold-compass-formulas', {});
+const kept = useOwnStorage<Record<string, { label: string; formula: string }>>('formulas', {}, sessionStorage);
 const key = `${report.value.id} ${props.open.measure.name}`;
 const forget = (): void => void (kept.value = Object.fromEntries(Object.entries(kept.value).filter(([name]) => name !== key)));
 const startLabel = props.open.isNew ? '' : props.open.measure.label;

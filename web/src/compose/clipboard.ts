@@ -1,10 +1,10 @@
 import { exhibitSchema, type Exhibit } from '@bold-compass/core/model';
-import { useStorage } from '@vueuse/core';
+import { useOwnStorage } from '../shell/own-storage.ts';
 import { computed } from 'vue';
 
 /** What was copied last, kept over reports and reloads. `dataset` is the one it answers from. */
 export function useClipboard() {
-  const stored = useStorage('copied exhibit', '');
+  const stored = useOwnStorage<string>('copied exhibit', '');
   const copied = computed((): { exhibit: Exhibit; dataset: string } | null => {
     try {
       const { exhibit, dataset } = JSON.parse(stored.value) as { exhibit: unknown; dataset: string };

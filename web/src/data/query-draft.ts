@@ -1,6 +1,6 @@
 import type { QueryParameter } from '@bold-compass/core/model';
 import { parameterNames } from '@bold-compass/core/written';
-import { useStorage } from '@vueuse/core';
+import { useOwnStorage } from '../shell/own-storage.ts';
 import { computed, type Ref } from 'vue';
 
 /** A query as far as it is written. */
@@ -13,7 +13,7 @@ const EMPTY: QueryDraft = { text: '', label: '', parameters: [] };
 
 /** What is written stays over a reload, for each place: a connection, or a source whose query is changed. */
 export function useQueryDraft(place: Ref<string>) {
-  const drafts = useStorage<Record<string, QueryDraft>>('written queries', {});
+  const drafts = useOwnStorage<Record<string, QueryDraft>>('written queries', {});
   const draft = computed(() => drafts.value[place.value] ?? EMPTY);
   const change = (part: Partial<QueryDraft>): void => void (drafts.value = { ...drafts.value, [place.value]: { ...draft.value, ...part } });
   const text = computed({

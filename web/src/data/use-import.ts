@@ -1,6 +1,7 @@
 import { importViewSchema, type ImportTarget, type ImportView } from '@bold-compass/core/api';
 import { findProblems, guessColumns, type ImportColumn, type ImportPlan, type Problem, type Reading } from '@bold-compass/core/imports';
-import { useSessionStorage, watchDebounced } from '@vueuse/core';
+import { watchDebounced } from '@vueuse/core';
+import { useOwnStorage } from '../shell/own-storage.ts';
 import { computed, onScopeDispose, ref, shallowRef } from 'vue';
 import { ApiProblem, ask } from '../api/client.ts';
 
@@ -20,7 +21,7 @@ export function useImport(id: string) {
   const view = shallowRef<ImportView | null>(null);
   const failure = shallowRef<unknown>(null);
   const message = ref('');
-  const chosen = useSessionStorage<Chosen>(`import ${id}`, NOTHING_CHOSEN);
+  const chosen = useOwnStorage<Chosen>(`import ${id}`, NOTHING_CHOSEN, sessionStorage);
   let timer: ReturnType<typeof setTimeout> | undefined;
   let ended = false;
   /** The source that the columns which are shown follow; undefined until it is known. */

@@ -3,6 +3,7 @@ import { mount } from '@vue/test-utils';
 import { afterEach, describe, expect, it } from 'vitest';
 import { computed, defineComponent, h, nextTick } from 'vue';
 import { createMemoryHistory, createRouter } from 'vue-router';
+import { ownKey } from '../shell/own-storage.ts';
 import { useClipboard } from '../compose/clipboard.ts';
 import { moveAmong } from '../prompts/move-among.ts';
 import { pageQuery, usePages } from './pages.ts';
@@ -54,14 +55,15 @@ describe('the pages of a report', () => {
 
 describe('an exhibit that was copied', () => {
   it('is there in another report, unless what is kept is no exhibit', async () => {
+    const key = ownKey('copied exhibit');
     const { copied, copy } = useClipboard();
     expect(copied.value).toBeNull();
     copy(text('one'), 'hollin-marsh');
     await nextTick();
     expect(useClipboard().copied.value).toEqual({ exhibit: text('one'), dataset: 'hollin-marsh' });
     for (const broken of ['no JSON', '{"exhibit":{"kind":"nothing"},"dataset":"x"}', 'null']) {
-      localStorage.setItem('copied exhibit', broken);
-      window.dispatchEvent(new StorageEvent('storage', { key: 'copied exhibit', newValue: broken, storageArea: localStorage }));
+      localStorage.setItem(key, broken);
+      window.dispatchEvent(new StorageEvent('storage', { key, newValue: broken, storageArea: localStorage }));
       await nextTick();
       expect(copied.value).toBeNull();
     }

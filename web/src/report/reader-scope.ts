@@ -1,7 +1,7 @@
 import { possibleResponseSchema, type ReportView } from '@bold-compass/core/api';
 import { fieldLabel, type Choices, type ReaderScope, type Report, type Scope } from '@bold-compass/core/model';
 import { namedWords } from '@bold-compass/core/prompts';
-import { useLocalStorage } from '@vueuse/core';
+import { useOwnStorage } from '../shell/own-storage.ts';
 import { computed, ref, watch, type ComputedRef } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { ask } from '../api/client.ts';
@@ -14,7 +14,7 @@ export function useReaderScope(report: ComputedRef<Report>, loaded: () => Report
   const router = useRouter();
   const leaving = useLeaving();
   /** What was chosen in this report when it was left. */
-  const lastVisit = useLocalStorage<Scope>(`bold-compass last scope ${loaded().report.id}`, {});
+  const lastVisit = useOwnStorage<Scope>(`last scope ${loaded().report.id}`, {});
   const first = computed((): Scope => {
     const kept = report.value.prompts.flatMap((prompt) =>
       prompt.kind === 'members' && prompt.start === 'last_visit' ? prompt.fields : [],

@@ -194,7 +194,7 @@ describe('the settings of a cross-tab', () => {
 });
 
 describe('what would be too large', () => {
-  const huge = { rows: 12_345, columns: 4, edge: 'side' };
+  const huge = { rows: 12_345, columns: 4, edge: 'side', depth: 1 };
   it('is told with its size, and can be picked from, moved, or drawn all the same', async () => {
     const { page, own } = open(TooLarge, table({ side: axisOver(['region', 'customer']) }), huge);
     expect(page.text()).toContain('This would make 12,345 rows and 4 columns');
