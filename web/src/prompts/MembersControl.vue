@@ -5,10 +5,11 @@ import { fieldLabel, fieldPlural, fieldsAbove, type MembersPrompt } from '@bold-
 import { choiceOf, excludedMembers, exclusion } from '@bold-compass/core/prompts';
 import { mdiCheckboxBlankOutline, mdiCheckboxMarked, mdiMinusBoxOutline, mdiRadioboxBlank, mdiRadioboxMarked } from '@mdi/js';
 import { useQuery } from '@tanstack/vue-query';
-import { computed, ref } from 'vue';
+import { computed, ref, watch } from 'vue';
 import { ask } from '../api/client.ts';
 import { useReport } from '../report/context.ts';
 import { LOCALE } from '../report/state-words.ts';
+import { found, offered } from './found-members.ts';
 import { moveAmong } from './move-among.ts';
 
 /** Members of a field to choose from, with the records that each leaves: these, or all but these. */
@@ -50,16 +51,12 @@ const { data, error, refetch } = useQuery({
   placeholderData: (previous) => previous,
 });
 
-const fold = (text: string): string =>
-  text
-    .normalize('NFD')
-    .replaceAll(/\p{Diacritic}/gu, '')
-    .toLowerCase();
-const shown = computed(() => {
-  const wanted = fold(search.value.trim());
-  return (data.value?.members ?? []).filter((one) => !wanted || fold(one.label).includes(wanted));
-});
+const members = computed(() => offered(data.value?.members ?? []));
+const shown = computed(() => found(members.value, search.value));
 const long = computed(() => (data.value?.members.length ?? 0) > 9);
+/** Among many one begins by searching. */
+const box = ref<{ focus(): void } | null>(null);
+watch(box, (own) => own && requestAnimationFrame(() => own.focus()));
 const on = computed(() => (allBut.value ? mdiMinusBoxOutline : props.prompt.multiple ? mdiCheckboxMarked : mdiRadioboxMarked));
 const off = computed(() => (props.prompt.multiple || allBut.value ? mdiCheckboxBlankOutline : mdiRadioboxBlank));
 const counts = new Intl.NumberFormat(LOCALE);
@@ -112,6 +109,7 @@ function toggle(member: string): void {
   <div ref="list" @keydown="moveAmong(list, $event)">
     <v-text-field
       v-if="long"
+      ref="box"
       v-model="search"
       class="search"
       type="search"
@@ -133,7 +131,7 @@ function toggle(member: string): void {
             role="option"
             :aria-selected="chosen.includes(item.member)"
             :prepend-icon="chosen.includes(item.member) ? on : off"
-            :title="item.label"
+            :title="item.about ? `${item.label} (${item.about})` : item.label"
             @click="toggle(item.member)"
           >
             <template #append>
