@@ -1,6 +1,7 @@
 import { limitText } from '../format/index.ts';
 import {
   fieldLabel,
+  fieldPlace,
   fieldPlural,
   measureNamed,
   type Dataset,
@@ -57,7 +58,12 @@ const arrowKind: MarkKind<MarkOf<'arrow'>> = {
   names: () => ({ fields: [], measures: [] }),
   legend: ({ along, threshold }, wording) =>
     `Arrows: change on the ${along === 'columns' ? 'column' : 'row'} before, level within ${thresholdWords(threshold, wording)}`,
-  create: ({ exhibit }) => ({ kind: 'arrow', along: exhibit.top.fields.length > 0 ? 'columns' : 'rows', threshold: 0.02 }),
+  // What stands beside a member says nothing of how it moved: arrows compare periods.
+  create({ dataset, exhibit: { side, top } }) {
+    const isPeriod = (field: string | undefined): boolean => field !== undefined && fieldPlace(dataset, field).kind === 'period';
+    const along = isPeriod(top.fields.at(-1)) ? 'columns' : isPeriod(side.fields.at(-1)) ? 'rows' : null;
+    return along && { kind: 'arrow', along, threshold: 0.02 };
+  },
 };
 
 const sparklineKind: MarkKind<MarkOf<'sparkline'>> = {
@@ -70,7 +76,7 @@ const sparklineKind: MarkKind<MarkOf<'sparkline'>> = {
     }`,
   create({ dataset, exhibit }) {
     const field = calendarLevels(dataset).find((name) => !exhibit.side.fields.includes(name));
-    return field === undefined ? null : { kind: 'sparkline', draw: 'line', field, periods: 24, scale: 'own', figure: false };
+    return field === undefined ? null : { kind: 'sparkline', draw: 'line', field, periods: 24, scale: 'own', figure: true };
   },
 };
 

@@ -12,9 +12,19 @@ const tableOf = (cells: Partial<CellMeasure>[]) =>
   });
 
 describe('every kind of mark', () => {
+  it('is offered where it says something: arrows between periods, and a sparkline beside its figure', () => {
+    const arrow = (side: string[], top: string[]) =>
+      MARK_KINDS.arrow.create({ dataset: workedDataset, exhibit: { side: axisOver(side), top: axisOver(top) } });
+    expect(arrow(['region'], ['year', 'month'])).toMatchObject({ along: 'columns' });
+    expect(arrow(['month'], ['region'])).toMatchObject({ along: 'rows' });
+    expect(arrow(['region'], ['channel'])).toBeNull();
+    expect(MARK_KINDS.sparkline.create({ dataset: workedDataset, exhibit: { side: axisOver([]), top: axisOver([]) } })).toMatchObject({
+      figure: true,
+    });
+  });
   it('begins as one that its schema takes, and says in the legend what it is', () => {
     const made = Object.values(MARK_KINDS).flatMap(
-      (kind) => kind.create({ dataset: workedDataset, exhibit: { side: axisOver([]), top: axisOver([]) } }) ?? [],
+      (kind) => kind.create({ dataset: workedDataset, exhibit: { side: axisOver([]), top: axisOver(['month']) } }) ?? [],
     );
     expect(made.map(({ kind }) => kind)).toEqual(Object.keys(MARK_KINDS));
     for (const mark of made) {

@@ -165,6 +165,7 @@ const aggregations = computed(() =>
       :marks="cell.marks ?? []"
       :dataset="dataset"
       :exhibit="exhibit"
+      :measure="cell.measure"
       :percent="(cell.format ?? measure?.format)?.kind === 'percent'"
       @change="set({ marks: $event.length > 0 ? $event : undefined })"
     />

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { MARK_KINDS, sparklineFields } from '@bold-compass/core/marks';
+import { MARK_KINDS, readyRules, sparklineFields } from '@bold-compass/core/marks';
 import type { CellExhibit, Dataset, Mark, MarkKindName, MarkOf } from '@bold-compass/core/model';
 import { computed } from 'vue';
 import { movedBy } from '../../drag/landing.ts';
@@ -7,7 +7,7 @@ import AddChoice from '../../shell/AddChoice.vue';
 import RuleSettings from './RuleSettings.vue';
 
 /** What is drawn with the figures of a measure, one below the other; of rules the first that holds counts. */
-const props = defineProps<{ marks: readonly Mark[]; dataset: Dataset; exhibit: CellExhibit; percent: boolean }>();
+const props = defineProps<{ marks: readonly Mark[]; dataset: Dataset; exhibit: CellExhibit; measure: string; percent: boolean }>();
 const emit = defineEmits<{ change: [marks: Mark[]] }>();
 const set = (index: number, mark: Mark): void =>
   emit(
@@ -19,6 +19,7 @@ const move = (index: number, by: -1 | 1): void => emit('change', movedBy(props.m
 const offered = computed(() =>
   Object.values(MARK_KINDS)
     .filter(({ kind }) => kind === 'rule' || !props.marks.some((mark) => mark.kind === kind))
+    .filter(({ create }) => create({ dataset: props.dataset, exhibit: props.exhibit }) !== null)
     .map(({ kind, label }) => ({ value: kind, title: label })),
 );
 function add(kind: string): void {
@@ -137,7 +138,13 @@ const isKind = <Kind extends MarkKindName>(mark: Mark, kind: Kind): mark is Mark
       />
       <v-checkbox label="Show figure" :model-value="mark.figure" @update:model-value="set(index, { ...mark, figure: $event === true })" />
     </template>
-    <RuleSettings v-else-if="isKind(mark, 'rule')" :rule="mark" :dataset="dataset" @change="set(index, $event)" />
+    <RuleSettings
+      v-else-if="isKind(mark, 'rule')"
+      :rule="mark"
+      :dataset="dataset"
+      :ready="readyRules(dataset, exhibit, measure)"
+      @change="set(index, $event)"
+    />
     <div class="actions-line">
       <v-btn v-if="mark.kind === 'rule'" variant="plain" class="inline" :disabled="index === 0" @click="move(index, -1)">Move up</v-btn>
       <v-btn v-if="mark.kind === 'rule'" variant="plain" class="inline" :disabled="index === marks.length - 1" @click="move(index, 1)"

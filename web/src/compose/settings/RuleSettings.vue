@@ -1,12 +1,20 @@
 <script setup lang="ts">
+import type { ReadyRule } from '@bold-compass/core/marks';
 import type { Dataset, MarkOf } from '@bold-compass/core/model';
+import { computed } from 'vue';
 import { conditionProblem } from '../../formula/problems.ts';
 import FormulaField from '../../formula/FormulaField.vue';
 
 /** A rule: the formula that must hold, and the look of the cells in which it does. */
-const props = defineProps<{ rule: MarkOf<'rule'>; dataset: Dataset }>();
+const props = defineProps<{ rule: MarkOf<'rule'>; dataset: Dataset; ready: readonly ReadyRule[] }>();
 const emit = defineEmits<{ change: [rule: MarkOf<'rule'>] }>();
 const set = (part: Partial<MarkOf<'rule'>>): void => emit('change', { ...props.rule, ...part });
+/** The ready-made rule that it still is; none once its formula was changed. */
+const begun = computed(() => props.ready.find(({ formula }) => formula === props.rule.formula)?.formula ?? '');
+function begin(formula: string): void {
+  const rule = props.ready.find((one) => one.formula === formula);
+  if (rule) set({ formula, label: rule.label });
+}
 const TONES = [
   { value: 'on', title: 'Green' },
   { value: 'drift', title: 'Amber' },
@@ -18,10 +26,16 @@ const TONES = [
 </script>
 
 <template>
+  <v-select
+    label="Condition"
+    :model-value="begun"
+    :items="[{ value: '', title: 'Written as a formula' }, ...ready.map(({ formula, title }) => ({ value: formula, title }))]"
+    @update:model-value="begin"
+  />
   <FormulaField
     :formula="rule.formula"
     :dataset="dataset"
-    label="Condition"
+    label="Formula of the condition"
     :check="(formula) => conditionProblem(dataset, formula)"
     @change="set({ formula: $event })"
   />
