@@ -3,12 +3,24 @@ import { audienceSchema, comparedSchema, type Audience } from '@bold-compass/cor
 import { useQuery } from '@tanstack/vue-query';
 import { computed, ref, watch } from 'vue';
 import { z } from 'zod';
+import { useRoute } from 'vue-router';
 import { ApiProblem, ask } from '../api/client.ts';
+import { useReport } from '../report/context.ts';
+import { asItStands, standsOtherwise } from './as-it-stands.ts';
+import { useCompose } from './context.ts';
 
 /** Makes an edition of the draft, with a note; says first what managers will see changed. */
 const props = defineProps<{ report: string; newest: number | null; settled: () => Promise<void>; revision: () => number }>();
 const open = defineModel<boolean>({ required: true });
 const emit = defineEmits<{ published: [edition: number] }>();
+
+const route = useRoute();
+const { report: written, setReport } = useCompose();
+const { scope, choices, wording } = useReport();
+const now = computed(() => ({ scope: scope.value, choices: choices.value }));
+/** What is chosen, ordered and opened here, and is not yet what readers begin with. */
+const otherwise = computed(() => standsOtherwise(written.value, now.value, route.query, wording.value));
+const beginsSo = ref(false);
 
 const note = ref('');
 const message = ref('');
@@ -16,6 +28,7 @@ const busy = ref(false);
 watch(open, () => {
   note.value = '';
   agreed.value = false;
+  beginsSo.value = false;
   message.value = '';
 });
 const { data: compared } = useQuery({
@@ -48,6 +61,7 @@ async function publish(): Promise<void> {
   busy.value = true;
   message.value = '';
   try {
+    if (beginsSo.value) setReport(asItStands(written.value, now.value, route.query));
     await props.settled();
     const { edition } = await ask(z.object({ edition: z.number() }), 'POST', `/reports/${props.report}/publish`, {
       note: note.value,
@@ -96,6 +110,12 @@ async function publish(): Promise<void> {
           </p>
         </template>
       </section>
+      <template v-if="otherwise.length > 0">
+        <v-checkbox v-model="beginsSo" label="Readers begin with what is chosen and ordered here" density="compact" hide-details />
+        <ul class="begins" aria-label="What readers would begin with">
+          <li v-for="words in otherwise" :key="words" class="muted">{{ words }}</li>
+        </ul>
+      </template>
       <v-text-field v-model="note" label="Note" maxlength="500" />
       <p v-if="message" class="failure" role="alert">{{ message }}</p>
       <div class="actions">
