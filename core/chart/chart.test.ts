@@ -618,6 +618,27 @@ describe('series', () => {
     );
   });
 
+  it('say which of their periods are not over, along the axis and as series', () => {
+    // There is data to 28 February 2026, so that February is over and 2026 is not.
+    const years = figureOf({
+      kind: 'column',
+      side: ['region'],
+      top: ['year'],
+      rows: [['Nordic']],
+      columns: [['2025'], ['2026']],
+      cells: [[5, 3]],
+    });
+    expect(years.series.map(({ label, isPartial }) => [label, isPartial])).toEqual([
+      ['2025', false],
+      ['2026 to date', true],
+    ]);
+    expect(years.notes).toEqual(['Paler or dashed: 2026 to date']);
+    const months = figureOf({ kind: 'line', side: ['month'], rows: [['2026-01'], ['2026-02']], cells: [[5], [3]] });
+    expect(months.notes).toEqual([]);
+    const quarters = figureOf({ kind: 'area', side: ['quarter'], rows: [['2025-Q4'], ['2026-Q1']], cells: [[5], [3]] });
+    expect(quarters.notes).toEqual([expect.stringMatching(/^Paler or dashed: .* to date$/)]);
+  });
+
   it('are split into a chart for each member, with one scale over all', () => {
     const figure = figureOf({
       kind: 'line',

@@ -115,6 +115,7 @@ export function chartFigure(dataset: Dataset, chart: Chart, answer: ChartRespons
   const isTimeSeries = isThroughTime(dataset, { side: { ...top, fields: top.fields.slice(gone) } });
   const seriesLabel = (labels: readonly string[]): string =>
     fullLabel(labels.slice(gone || (common < 0 ? -1 : Math.min(common, labels.length - 1))), isTimeSeries);
+  const isPartialSeries = (path: Path): boolean => path.length > gone && isUnfinished(dataset, top.fields, path, last);
   /** What is shown one after the other has the same colours each time. */
   const members = new Map<string, number>();
   for (const { path } of headers) {
@@ -129,7 +130,7 @@ export function chartFigure(dataset: Dataset, chart: Chart, answer: ChartRespons
     cells.map((cell, measure): Series => {
       const own = measureNamed(dataset, cell.measure);
       const heading = cell.heading ?? own.label;
-      const member = hasSeriesField ? seriesLabel(header.labels) : '';
+      const member = hasSeriesField ? `${seriesLabel(header.labels)}${isPartialSeries(header.path) ? ' to date' : ''}` : '';
       const key = seriesName(cell.measure, hasSeriesField ? pathKey(header.path.slice(gone)) : '');
       const set = settings.series[key] ?? {};
       const at = column * cells.length + measure;
@@ -145,7 +146,7 @@ export function chartFigure(dataset: Dataset, chart: Chart, answer: ChartRespons
         colour: set.colour ?? place % SERIES_COLOURS,
         dashed: set.dashed ?? false,
         hidden: set.hidden ?? false,
-        ...{ format, values },
+        ...{ format, values, isPartial: isPartialSeries(header.path) },
         states: statesOf(answer, at),
         trend: trendOf(family === 'axis' ? settings.trend : undefined, values, whole, format, locale),
         forecast: set.forecast === false ? null : forecastOf(answer, at, locale),
@@ -156,6 +157,7 @@ export function chartFigure(dataset: Dataset, chart: Chart, answer: ChartRespons
   return {
     ...{ kind: settings.kind, categories: withForecast(categories, answer, isTime), series, locale },
     notes: [
+      ...partialNote(categories, series, family === 'axis' ? 'Paler or dashed' : 'Not over yet'),
       ...(settings.kind === 'pareto' ? ['Line: cumulative share'] : []),
       ...notesOf(series, answer, locale),
       ...(family === 'axis' ? mixedUnits(series, locale) : []),
@@ -198,6 +200,15 @@ function periodsOf(headers: readonly Header[], isPartial: (path: Path) => boolea
   }
   return [...periods.values()];
 }
+
+/** Which periods are only in part what they will be; what is drawn of them is paler, or dashed. */
+function partialNote(categories: readonly Category[], series: readonly Series[], words: string): string[] {
+  const periods = [...categories.filter(({ isPartial }) => isPartial).map(({ fullLabel }) => fullLabel)];
+  const members = drawnSeries({ series }).flatMap(({ isPartial, member }) => (isPartial ? [member] : []));
+  const named = [...new Set([...periods, ...members])];
+  return named.length > 0 && named.length <= MOST_NAMED ? [`${words}: ${listWords(named)}`] : [];
+}
+const MOST_NAMED = 4;
 
 const ZEROS = { one: 'point', many: 'points' };
 

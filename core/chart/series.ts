@@ -43,6 +43,8 @@ export interface Series {
   colour: number;
   dashed: boolean;
   hidden: boolean;
+  /** Whether it is of a period that is not over: all of it is only what there is to date. */
+  isPartial: boolean;
   format: NumberFormat;
   values: readonly (number | null)[];
   states: readonly (State | null)[] | null;

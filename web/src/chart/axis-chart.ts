@@ -55,7 +55,7 @@ function barColours({ tokens, settings, warns, figure }: DrawnWith, series: Axis
 function barDataset(drawn: DrawnWith, series: AxisSeries, targets: ChartDrawing['targets'][number], stacked: boolean): AxisDataset {
   const colours = barColours(drawn, series);
   const isOther = (index: number): boolean => drawn.chosen !== null && !isSameCell(targets[index]?.cell ?? null, drawn.chosen);
-  const isPartial = (index: number): boolean => drawn.figure.categories[index]?.isPartial ?? false;
+  const isPartial = (index: number): boolean => series.isPartial || (drawn.figure.categories[index]?.isPartial ?? false);
   const hasChosen = targets.some((target) => isSameCell(target?.cell ?? null, drawn.chosen));
   return {
     type: 'bar',
@@ -88,6 +88,26 @@ const targetDataset = ({ tokens }: DrawnWith, series: AxisSeries): AxisDataset =
   ...{ pointStyle: 'line', pointRotation: 90, pointRadius: 9, pointHoverRadius: 10, pointBorderWidth: 3, pointHitRadius: 6 },
 });
 
+/** Lines to what is not whole are dashed, and areas below them paler. */
+function partialSegments(
+  { categories }: Pick<DrawnWith['figure'], 'categories'>,
+  series: AxisSeries,
+  colour: string,
+  { arrangement }: Pick<ChartSettings, 'arrangement'>,
+): Pick<ChartDataset<'line'>, 'segment'> {
+  if (!series.isPartial && !categories.some(({ isPartial }) => isPartial)) return {};
+  const isPartial = (to: number): boolean => series.isPartial || (categories[to]?.isPartial ?? false);
+  const pale = faded(colour, arrangement === 'grouped' ? 0.06 : 0.3);
+  return {
+    segment: {
+      borderDash: ({ p1DataIndex }) => (isPartial(p1DataIndex) ? [4, 4] : undefined),
+      ...(series.as === 'area'
+        ? { backgroundColor: ({ p1DataIndex }: { p1DataIndex: number }) => (isPartial(p1DataIndex) ? pale : undefined) }
+        : {}),
+    },
+  };
+}
+
 function lineDataset(drawn: DrawnWith, series: AxisSeries, targets: ChartDrawing['targets'][number]): AxisDataset {
   const { tokens, settings, figure } = drawn;
   const colour = seriesColour(tokens, series);
@@ -103,10 +123,7 @@ function lineDataset(drawn: DrawnWith, series: AxisSeries, targets: ChartDrawing
     backgroundColor: series.as === 'area' ? faded(colour, settings.arrangement === 'grouped' ? 0.14 : 0.75) : colour,
     borderWidth: 2,
     borderDash: series.dashed ? [2, 3] : [],
-    // The way to a period that is not over is only what there is to date.
-    ...(series.as === 'area' || !figure.categories.some(({ isPartial }) => isPartial)
-      ? {}
-      : { segment: { borderDash: ({ p1DataIndex }) => (figure.categories[p1DataIndex]?.isPartial ? [4, 4] : undefined) } }),
+    ...partialSegments(figure, series, colour, settings),
     fill: series.as === 'area' ? (settings.arrangement === 'grouped' ? 'origin' : 'stack') : false,
     // The level of a period lies around its name, and changes between two of them.
     stepped: series.as === 'step' ? 'middle' : false,

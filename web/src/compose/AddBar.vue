@@ -3,7 +3,7 @@ import { datasetSummarySchema } from '@bold-compass/core/api';
 import { datasetSchema, isDataExhibit, type Exhibit } from '@bold-compass/core/model';
 import { copiedExhibit, EXHIBIT_KINDS, newExhibit } from '@bold-compass/core/exhibits';
 import { useQuery } from '@tanstack/vue-query';
-import { computed, ref } from 'vue';
+import { computed, nextTick, ref } from 'vue';
 import { z } from 'zod';
 import { ask } from '../api/client.ts';
 import { useClipboard } from './clipboard.ts';
@@ -34,6 +34,8 @@ async function add(kind: Exhibit['kind']): Promise<void> {
 function put(exhibit: Exhibit): void {
   setReport({ ...report.value, exhibits: [...report.value.exhibits, exhibit] });
   selection.value = { exhibit: exhibit.id };
+  // It stands at the foot of the page, which may be far below.
+  void nextTick(() => document.querySelector(`[data-exhibit="${CSS.escape(exhibit.id)}"]`)?.scrollIntoView({ block: 'center' }));
 }
 function paste(): void {
   if (copied.value) put(copiedExhibit(copied.value.exhibit, copied.value.dataset, report.value, props.page));

@@ -15,7 +15,7 @@ const figure = computed((): ChartFigure => {
   const labels = parts.map(({ label }) => label);
   const series: Series = {
     ...{ key: measure.name, label: measure.label, measureLabel: measure.label, measure: 0, path: [], member: '', memberLabels: [] },
-    ...{ as: 'column', second: false, colour: 0, dashed: false, hidden: false, format: measure.format },
+    ...{ as: 'column', second: false, colour: 0, dashed: false, hidden: false, isPartial: false, format: measure.format },
     ...{ values: parts.map(({ change }) => change), states: null, trend: null, forecast: null },
   };
   return {
