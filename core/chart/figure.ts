@@ -153,11 +153,12 @@ export function chartFigure(dataset: Dataset, chart: Chart, answer: ChartRespons
       };
     }),
   );
+  const isStackedArea = settings.kind === 'area' && settings.arrangement !== 'grouped' && series.length > 1;
   const depths = [...new Set(answer.rows.items.map(({ path }) => path.length))].filter((depth) => depth > 0).sort((a, b) => a - b);
   return {
     ...{ kind: settings.kind, categories: withForecast(categories, answer, isTime), series, locale },
     notes: [
-      ...partialNote(categories, series, family === 'axis' ? 'Paler or dashed' : 'Not over yet'),
+      ...partialNote(categories, series, family === 'axis' && !isStackedArea ? 'Paler or dashed' : 'Not over yet'),
       ...(settings.kind === 'pareto' ? ['Line: cumulative share'] : []),
       ...notesOf(series, answer, locale),
       ...(family === 'axis' ? mixedUnits(series, locale) : []),

@@ -95,9 +95,11 @@ function partialSegments(
   colour: string,
   { arrangement }: Pick<ChartSettings, 'arrangement'>,
 ): Pick<ChartDataset<'line'>, 'segment'> {
-  if (!series.isPartial && !categories.some(({ isPartial }) => isPartial)) return {};
+  // The library fills no segments between the lines of a stack.
+  const isStacked = series.as === 'area' && arrangement !== 'grouped';
+  if (isStacked || (!series.isPartial && !categories.some(({ isPartial }) => isPartial))) return {};
   const isPartial = (to: number): boolean => series.isPartial || (categories[to]?.isPartial ?? false);
-  const pale = faded(colour, arrangement === 'grouped' ? 0.06 : 0.3);
+  const pale = faded(colour, 0.06);
   return {
     segment: {
       borderDash: ({ p1DataIndex }) => (isPartial(p1DataIndex) ? [4, 4] : undefined),
