@@ -1,5 +1,12 @@
 import { crosstabSchema, datasetSchema } from '@bold-compass/core/model';
 
+/** Texts that grow eightfold with each step, of every person and row: what an analyst may write, and nobody waits for gladly. */
+function hostileFormula(): string {
+  const texts = Array.from({ length: 8 }, () => 'replace(').join('');
+  const widened = Array.from({ length: 8 }, (_, at) => `, '${at}', '01234567')`).join('');
+  return `sum(length(${texts}max(person)${widened}) per person)`;
+}
+
 /** People with five visits each: a cross-tab of one long level. */
 export const longDataset = datasetSchema.parse({
   ...{ schemaVersion: 1, name: 'long', label: 'Long' },
@@ -16,7 +23,10 @@ export const longDataset = datasetSchema.parse({
       fields: [{ name: 'hours', label: 'Hours', column: 'hours', type: 'integer' }],
     },
   ],
-  measures: [{ name: 'hours_spent', label: 'Hours', formula: 'sum(hours)', fact: 'visits' }],
+  measures: [
+    { name: 'hours_spent', label: 'Hours', formula: 'sum(hours)', fact: 'visits' },
+    { name: 'hostile', label: 'Hostile', formula: hostileFormula() },
+  ],
 });
 
 /** Visits of each person. */
@@ -29,6 +39,13 @@ export const hoursOf = (visit: number): number => visit % 9;
 export const longCrosstab = crosstabSchema.parse({
   ...{ kind: 'crosstab', id: 'long', title: 'Long', side: { fields: ['person'] }, top: { fields: [] } },
   cells: [{ measure: 'hours_spent' }],
+});
+
+/** The same with the hostile measure beside it. */
+export const hostileCrosstab = crosstabSchema.parse({
+  ...longCrosstab,
+  id: 'hostile',
+  cells: [{ measure: 'hostile' }, { measure: 'hours_spent' }],
 });
 
 const axis = { open: { depth: 0, exceptions: [] }, hideEmpty: true };

@@ -8,7 +8,7 @@ import { createApp } from '@bold-compass/server/app';
 import { connect, migrateDatabase, readerName, tables } from '@bold-compass/server/database';
 import pg from 'pg';
 import type { ReaderTask, ReaderTimes } from './reader-process.ts';
-import { longCrosstab, longDataset, VISITS } from './long.ts';
+import { hostileCrosstab, longCrosstab, longDataset, VISITS } from './long.ts';
 import { watchLoop } from './loop-watch.ts';
 
 /**
@@ -30,7 +30,7 @@ async function withAdmin(sql: string[]): Promise<void> {
   await admin.end();
 }
 
-async function measure(people: number): Promise<string> {
+async function measure(people: number, hostile = 0): Promise<{ times: ReaderTimes; p99: number; most: number; mostWork: number }> {
   await withAdmin([`DROP DATABASE IF EXISTS ${DATABASE} WITH (FORCE)`, `CREATE DATABASE ${DATABASE}`]);
   const connection = connect(url!.replace(/\/[^/]*$/, `/${DATABASE}`));
   await migrateDatabase(connection);
@@ -49,7 +49,13 @@ async function measure(people: number): Promise<string> {
   if (reader !== null) await pool.query(`GRANT SELECT ON ALL TABLES IN SCHEMA imported TO ${pg.escapeIdentifier(reader)}`);
   await db.insert(tables.datasets).values({ name: longDataset.name, definition: longDataset });
   const report = reportSchema.parse({
-    ...{ schemaVersion: REPORT_SCHEMA_VERSION, id: 'long', title: 'Long', dataset: longDataset.name, exhibits: [longCrosstab] },
+    ...{
+      schemaVersion: REPORT_SCHEMA_VERSION,
+      id: 'long',
+      title: 'Long',
+      dataset: longDataset.name,
+      exhibits: [longCrosstab, hostileCrosstab],
+    },
   });
   await db.insert(tables.reports).values({ id: report.id, draft: report });
   await db.insert(tables.editions).values({ report: report.id, number: 1, document: report });
@@ -61,7 +67,7 @@ async function measure(people: number): Promise<string> {
     passwordHash: '',
     demoPosition: 0,
   } as const;
-  await db.insert(tables.people).values(person);
+  await db.insert(tables.people).values([person, { ...person, id: 'other', name: 'Other', email: 'other@bench.example', demoPosition: 1 }]);
 
   const app = createApp({ connection, demo: true, secretKey: 'bench '.repeat(8) });
   await app.begin();
@@ -69,7 +75,7 @@ async function measure(people: number): Promise<string> {
   const server = createServer(app.express).listen(0, '127.0.0.1');
   await once(server, 'listening');
   const { port } = server.address() as AddressInfo;
-  const task: ReaderTask = { address: `http://127.0.0.1:${port}`, readers: READERS, seconds: SECONDS, rows: people };
+  const task: ReaderTask = { address: `http://127.0.0.1:${port}`, readers: READERS, seconds: SECONDS, rows: people, hostile };
   const script = fileURLToPath(new URL('./reader-process.ts', import.meta.url));
   const readers = fork(script, [JSON.stringify(task)], { execArgv: ['--import', 'tsx'] });
   await once(readers, 'message');
@@ -80,15 +86,36 @@ async function measure(people: number): Promise<string> {
   server.close();
   await app.close();
   await withAdmin([`DROP DATABASE ${DATABASE} WITH (FORCE)`]);
-  const milliseconds = (time: number): string => `${time.toFixed(1)} ms`;
-  const columns = [times.median, times.p95, p99, most, mostWork].map(milliseconds);
-  return `| ${[people.toLocaleString('en-GB'), times.windows.toLocaleString('en-GB'), ...columns].join(' | ')} |`;
+  return { times, p99, most, mostWork };
 }
+
+const milliseconds = (time: number): string => `${time.toFixed(1)} ms`;
+const row = (cells: readonly string[]): void => out(`| ${cells.join(' | ')} |`);
 
 out(
   `\nTen readers scroll for ${SECONDS} s through all rows of a cross-tab, ten windows a second each at most, on the same cores as the server:\n`,
 );
-out('| rows | windows | median | 95 % | event loop held up, 99 % | at most | by its own work, at most |');
-out('|---|---|---|---|---|---|---|');
-for (const people of [10_000, 100_000]) out(await measure(people));
+row(['rows', 'windows', 'median', '95 %', 'event loop held up, 99 %', 'at most', 'by its own work, at most']);
+row(Array.from({ length: 7 }, () => '---'));
+for (const people of [10_000, 100_000]) {
+  const { times, p99, most, mostWork } = await measure(people);
+  row([
+    people.toLocaleString('en-GB'),
+    times.windows.toLocaleString('en-GB'),
+    ...[times.median, times.p95, p99, most, mostWork].map(milliseconds),
+  ]);
+}
+
+/** Questions of one person that are always under way: more than there are threads. */
+const HOSTILE = 6;
+out(`\nThe same readers alone, and beside ${HOSTILE} questions of another person that take as long as they may:\n`);
+row(['', 'windows', 'median', '95 %']);
+row(Array.from({ length: 4 }, () => '---'));
+const [alone, beside] = [await measure(10_000), await measure(10_000, HOSTILE)];
+for (const [words, { times }] of [
+  ['alone', alone],
+  ['beside them', beside],
+] as const)
+  row([words, times.windows.toLocaleString('en-GB'), milliseconds(times.median), milliseconds(times.p95)]);
+row(['ratio', ...(['windows', 'median', 'p95'] as const).map((what) => (beside.times[what] / alone.times[what]).toFixed(2))]);
 process.exit(0);

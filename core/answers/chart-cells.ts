@@ -1,7 +1,7 @@
 import type { ChartRequest, ChartResponse, Header } from '../api/index.ts';
 import { hasTimeAxis } from '../chart/index.ts';
-import type { VisibleNode } from '../crosstab/index.ts';
-import type { ChartSettings, Crosstab, Filter } from '../model/index.ts';
+import { pathKey, type VisibleNode } from '../crosstab/index.ts';
+import { seriesName, type ChartSettings, type Crosstab, type Filter } from '../model/index.ts';
 import { chartForecast } from './chart-forecast.ts';
 import { alongTime } from './chart-periods.ts';
 import { naturalOrder, type AnswerContext } from './context.ts';
@@ -51,7 +51,7 @@ export async function chartCells(
   exhibit: Crosstab,
   scope: Filter | null,
   request: ChartRequest,
-  { kind, colours, forecast, inStepWith, emptyPeriods }: Omit<ChartSettings, 'map'>,
+  { kind, colours, forecast, inStepWith, emptyPeriods, series, through }: Omit<ChartSettings, 'map'>,
 ): Promise<ChartResponse> {
   const started = performance.now();
   const table = await standingTable(context, exhibit, scope, request);
@@ -78,6 +78,12 @@ export async function chartCells(
   const { rows: rowHeaders, ...values } = timed?.drawn ?? shown;
   const hasNoSeries = colours === 'member' && exhibit.top.fields.length === 0;
   const memberPlaces = hasNoSeries ? await placesOf(context, fieldsShown(exhibit, rowHeaders), rowHeaders) : null;
+  /** Whether settings say nothing against forecasting a series. */
+  const isAsked = (at: number): boolean => {
+    const { path } = columnHeaders[Math.floor(at / exhibit.cells.length)];
+    const key = seriesName(exhibit.cells[at % exhibit.cells.length].measure, pathKey(through ? path.slice(1) : path));
+    return series[key]?.forecast !== false;
+  };
   return {
     ...values,
     measures,
@@ -87,7 +93,7 @@ export async function chartCells(
     totals: exhibit.cells.map(({ measure }) => (whole && total ? orNull(cells.value(measure, whole.id, total.id)) : null)),
     ...(places ? { places } : {}),
     ...(memberPlaces ? { memberPlaces } : {}),
-    ...(forecast ? { forecast: chartForecast(context, exhibit, rowHeaders, values.cells, forecast, timed?.cut) } : {}),
+    ...(forecast ? { forecast: chartForecast(context, exhibit, rowHeaders, values.cells, forecast, { cut: timed?.cut, isAsked }) } : {}),
     ...(timed ? { cut: timed.cut, zeros: timed.zeros } : {}),
     milliseconds: Math.round((performance.now() - started) * 10) / 10,
   };

@@ -1,7 +1,7 @@
 import type { ChartResponse, Header } from '../api/index.ts';
 import { periodKey, periodRange } from '../calendar/index.ts';
 import type { Crosstab, Forecast, Period } from '../model/index.ts';
-import { forecastSeries } from '../statistics/index.ts';
+import { forecastSeries, type SeriesForecast } from '../statistics/index.ts';
 import { labelsAt, periodLevels, type PeriodLevel } from './chart-periods.ts';
 import { dataDays, type AnswerContext } from './context.ts';
 
@@ -17,13 +17,27 @@ const rangeOf = ({ period, yearStart }: PeriodLevel, key: string) => periodRange
 /** Each takes its time, and more cannot be told apart with their intervals. */
 const MOST_SERIES = 16;
 
+const known = new Map<string, SeriesForecast | null>();
+const MOST_KNOWN = 200;
+
+/** Works a forecast out once: a click on a point asks for its chart again. Of many the first are forgotten. */
+function remembered(of: unknown[], work: () => SeriesForecast | null): SeriesForecast | null {
+  const key = JSON.stringify(of);
+  let forecast = known.get(key);
+  if (forecast === undefined) {
+    if (known.size >= MOST_KNOWN) known.delete(known.keys().next().value!);
+    known.set(key, (forecast = work()));
+  }
+  return forecast;
+}
+
 type Forecasts = NonNullable<ChartResponse['forecast']>;
 
 const refused = (problem: string): Forecasts => ({ from: 0, ahead: [], series: [], problem });
 
 /**
- * What comes after the series of a chart through time, each by itself. A period that is not over, or that is `cut`, is forecast
- * too: what there is of it says nothing yet of the whole.
+ * What comes after the series of a chart through time, each by itself, those that are asked about. A period that is not over, or
+ * that is `cut`, is forecast too: what there is of it says nothing yet of the whole.
  */
 export function chartForecast(
   context: AnswerContext,
@@ -31,7 +45,7 @@ export function chartForecast(
   rows: readonly Header[],
   cells: ChartResponse['cells'],
   { periods, interval, method }: Forecast,
-  cut: readonly boolean[] = [],
+  { cut = [], isAsked = () => true }: { cut?: readonly boolean[]; isAsked?(at: number): boolean } = {},
 ): Forecasts {
   const { dataset, locale } = context;
   const depth = rows[0]?.path.length ?? 0;
@@ -57,11 +71,14 @@ export function chartForecast(
   const width = cells[0]?.length ?? 0;
   if (width > MOST_SERIES) return refused(`Only charts of at most ${MOST_SERIES} series are forecast. Show fewer of them.`);
   const series = Array.from({ length: width }, (_, at) => {
+    if (!isAsked(at)) return null;
     const values = cells.slice(first, first + known.length).map((row) => row[at] ?? null);
     const begins = values.findIndex((value) => value !== null);
     const whole = begins < 0 ? [] : values.slice(begins);
     if (whole.includes(null)) return null;
-    return forecastSeries(whole as number[], SEASONS[own.period], periods, interval, method);
+    return remembered([whole, own.period, periods, interval, method], () =>
+      forecastSeries(whole as number[], SEASONS[own.period], periods, interval, method),
+    );
   });
   return { from: first + known.length, ahead, series };
 }

@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import definition from '../../demo/documents/dataset.json';
 import {
@@ -11,10 +12,12 @@ import {
   fieldPlural,
   findField,
   findMeasure,
+  inLevelOrder,
   isSameDimension,
   measureNamed,
   UnknownNameError,
 } from './index.ts';
+import { workedDataset } from '../testing/worked-example.ts';
 
 const dataset = datasetSchema.parse(definition);
 
@@ -89,5 +92,26 @@ describe('where fields are', () => {
     const work = (): number => ++worked;
     expect([derivedOf(dataset, 'a law', work), derivedOf(dataset, 'a law', work)]).toEqual([1, 1]);
     expect(derivedOf({ ...dataset }, 'a law', work)).toBe(2);
+  });
+});
+
+describe('the order of levels', () => {
+  const fields = fc.shuffledSubarray(['region', 'country', 'city', 'year', 'quarter', 'month', 'channel', 'gone'], { minLength: 1 });
+  it('is from the coarsest to the finest of each hierarchy, in the places that they have together', () => {
+    expect(inLevelOrder(workedDataset, ['city', 'channel', 'region', 'country'])).toEqual(['region', 'channel', 'country', 'city']);
+    expect(inLevelOrder(workedDataset, ['month', 'region', 'year'])).toEqual(['year', 'region', 'month']);
+    fc.assert(
+      fc.property(fields, (own) => {
+        const ordered = inLevelOrder(workedDataset, own);
+        expect([...ordered].sort()).toEqual([...own].sort());
+        for (const hierarchy of [
+          ['region', 'country', 'city'],
+          ['year', 'quarter', 'month'],
+        ])
+          expect(ordered.filter((field) => hierarchy.includes(field))).toEqual(hierarchy.filter((field) => own.includes(field)));
+        for (const alone of ['channel', 'gone']) expect(ordered.indexOf(alone)).toBe(own.indexOf(alone));
+        expect(inLevelOrder(workedDataset, ordered)).toEqual(ordered);
+      }),
+    );
   });
 });

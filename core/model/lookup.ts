@@ -203,6 +203,30 @@ export function fieldsAbove(dataset: Dataset, name: string): string[] {
   return year ? [year.name] : [];
 }
 
+/** Whether members of one field are made up of those of another: a coarser level of its hierarchy, or a longer period that holds its own whole. */
+function isCoarser(dataset: Dataset, field: string, than: string): boolean {
+  const [own, other] = [findField(dataset, field), findField(dataset, than)];
+  // A field that is gone stands where it stood.
+  if (!own || !other) return false;
+  if (own.dimension?.name !== other.dimension?.name) return false;
+  if (own.kind === 'level' && other.kind === 'level') return own.depth < other.depth;
+  if (own.kind !== 'period' || other.kind !== 'period' || own.level.period === other.level.period) return false;
+  return KNOWN_FROM[other.level.period].includes(own.level.period);
+}
+
+/**
+ * Fields with the levels of each hierarchy from the coarsest to the finest, in the places that they have together. A level above
+ * one that it is in would show each member on its own with all of its parent's figures again.
+ */
+export function inLevelOrder(dataset: Dataset, fields: readonly string[]): string[] {
+  const ordered = [...fields];
+  for (let end = ordered.length - 1; end > 0; end--)
+    for (let at = 0; at < end; at++)
+      for (let other = at + 1; other <= end; other++)
+        if (isCoarser(dataset, ordered[other], ordered[at])) [ordered[at], ordered[other]] = [ordered[other], ordered[at]];
+  return ordered;
+}
+
 /**
  * Whether the records of a fact have one value for the field: it is the fact's own, or a level of a linked
  * dimension at or above the level the fact is kept at.

@@ -49,7 +49,8 @@ export const ruleMarkSchema = z.object({
   formula: z.string().min(1).max(2_000),
   label: z.string().max(80).default(''),
   tone: ruleToneSchema.default('off'),
-  look: z.enum(['text', 'ground', 'strong']).default('text'),
+  /** Of the figure, of what is behind it, or of its data bar. */
+  look: z.enum(['text', 'ground', 'strong', 'bar']).default('text'),
 });
 
 /** What is drawn with the figure of a cell. */

@@ -129,11 +129,13 @@ const STARTS = [0.05, 0.3, 0.6, 0.9].flatMap((alpha) =>
   [0.01, 0.1, 0.4].flatMap((beta) => [0.01, 0.2].map((gamma) => ({ alpha, beta, gamma, phi: 0.95 }))),
 );
 const SEARCHES = 2;
+/** Models that are fitted by all searches, of those that one search finds likely. */
+const CLOSEST = 2;
 /** Searches through longer seasons than this begin at one: each of their steps takes long. */
 const LONG_SEASON = 24;
 
-/** Fits one model by maximum likelihood. Null where there are too few values for its numbers. */
-export function fitSmoothing(series: readonly number[], model: SmoothingModel): SmoothingFit | null {
+/** Fits one model by maximum likelihood, by some searches. Null where there are too few values for its numbers. */
+export function fitSmoothing(series: readonly number[], model: SmoothingModel, searches = SEARCHES): SmoothingFit | null {
   const { trend, season, onLogarithms } = model;
   const [hasTrend, hasSeason, isDamped] = [trend !== 'none', season > 1, trend === 'damped'];
   // Weights, first states and the variance are all estimated.
@@ -158,7 +160,7 @@ export function fitSmoothing(series: readonly number[], model: SmoothingModel): 
   );
   const valued = (point: readonly number[]): { point: readonly number[]; value: number } => ({ point, value: squares(point) });
   const nearest = [...starts.values()].map(valued).sort((a, b) => a.value - b.value);
-  const searched = nearest.slice(0, season > LONG_SEASON ? 1 : SEARCHES).map(({ point }) => valued(minimise(squares, point, bounds)));
+  const searched = nearest.slice(0, season > LONG_SEASON ? 1 : searches).map(({ point }) => valued(minimise(squares, point, bounds)));
   const weights = weightsOf([...searched, nearest[0]].reduce((a, b) => (b.value < a.value ? b : a)).point);
   const { squares: least, end, ends, solved } = underWeights(values, states, weights);
   const last = added([end, ...ends], [1, ...solved.solution]);
@@ -247,9 +249,14 @@ export function bestSmoothing(series: readonly number[], season: number): Smooth
   const fits = tried.flatMap(({ onLogarithms, seasons }) =>
     (['none', 'additive', 'damped'] as const).flatMap((trend) =>
       seasons.flatMap((length) =>
-        isSeasonal && length === 1 ? [] : (fitSmoothing(series, { trend, season: length, onLogarithms }) ?? []),
+        isSeasonal && length === 1 ? [] : (fitSmoothing(series, { trend, season: length, onLogarithms }, 1) ?? []),
       ),
     ),
   );
-  return fits.reduce<SmoothingFit | null>((best, fit) => (best === null || fit.aicc < best.aicc ? fit : best), null);
+  // Those in question are looked at more closely.
+  const closest = [...fits]
+    .sort((a, b) => a.aicc - b.aicc)
+    .slice(0, CLOSEST)
+    .flatMap(({ model }) => fitSmoothing(series, model) ?? []);
+  return closest.reduce<SmoothingFit | null>((best, fit) => (best === null || fit.aicc < best.aicc ? fit : best), null);
 }

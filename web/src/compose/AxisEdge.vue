@@ -3,7 +3,7 @@ import { fieldLabel, findField, type CellExhibit } from '@bold-compass/core/mode
 import { computed } from 'vue';
 import { datasetOf, useCompose } from './context.ts';
 import type { Dragged } from './dragging.ts';
-import { across, fieldsGoneThrough, groupingFields, placeBehind, removeField, shiftField, type Edge } from './edges.ts';
+import { across, fieldsGoneThrough, groupingFields, placeInOrder, removeField, shiftField, type Edge } from './edges.ts';
 import { edgeWords } from './edge-words.ts';
 import EdgeDrop from './EdgeDrop.vue';
 import EdgeTag from './EdgeTag.vue';
@@ -31,8 +31,8 @@ const choose = (field: string): void =>
   void (selection.value = { exhibit: props.exhibit.id, part: { kind: 'level', edge: props.edge, field } });
 const takes = (what: Dragged): boolean => what.kind === 'field' || (what.kind === 'level' && what.exhibit === props.exhibit.id);
 const drop = (what: Dragged, at: number): void => {
-  if (what.kind === 'field') change(placeBehind(props.exhibit, props.edge, what.fields, at));
-  if (what.kind === 'level') change(placeBehind(props.exhibit, props.edge, [what.name], at));
+  if (what.kind === 'field') change(placeInOrder(dataset.value, props.exhibit, props.edge, what.fields, at));
+  if (what.kind === 'level') change(placeInOrder(dataset.value, props.exhibit, props.edge, [what.name], at));
 };
 </script>
 
@@ -52,7 +52,7 @@ const drop = (what: Dragged, at: number): void => {
         <v-list-item
           role="menuitem"
           :title="`Move ${edgeWords(exhibit)[across(edge)].toLowerCase()}`"
-          @click="change(placeBehind(exhibit, across(edge), [field]))"
+          @click="change(placeInOrder(dataset, exhibit, across(edge), [field]))"
         />
         <v-list-item v-if="index > 0" role="menuitem" title="Move up a level" @click="change(shiftField(exhibit, edge, field, -1))" />
         <v-list-item
@@ -65,7 +65,11 @@ const drop = (what: Dragged, at: number): void => {
       </EdgeTag>
     </template>
     <span v-if="lands(fields.length)" class="landing" />
-    <FieldPicker :label="`Add a field ${words.toLowerCase()}`" :choices="free" @pick="change(placeBehind(exhibit, edge, $event.fields))" />
+    <FieldPicker
+      :label="`Add a field ${words.toLowerCase()}`"
+      :choices="free"
+      @pick="change(placeInOrder(dataset, exhibit, edge, $event.fields))"
+    />
   </EdgeDrop>
 </template>
 

@@ -3,6 +3,7 @@ import {
   aggregationSchema,
   factKnows,
   findField,
+  inLevelOrder,
   measureNamed,
   type Aggregation,
   type Axis,
@@ -155,6 +156,14 @@ export function placeBehind<Own extends CellExhibit>(exhibit: Own, edge: Edge, f
   if (gone === undefined || exhibit.kind !== 'chart') return placeFields(exhibit, edge, fields, at);
   if (fields.includes(gone)) return placeFields(stopGoingThrough(exhibit) as Own, edge, fields, at);
   return placeFields(exhibit, edge, fields, at + fieldsGoneThrough(exhibit, edge));
+}
+
+/** Puts fields on an edge as `placeBehind` does, the levels of each hierarchy from the coarsest to the finest. */
+export function placeInOrder<Own extends CellExhibit>(dataset: Dataset, exhibit: Own, edge: Edge, fields: string[], at = Infinity): Own {
+  const placed = placeBehind(exhibit, edge, fields, at);
+  const gone = fieldsGoneThrough(placed, edge);
+  const own = placed[edge].fields;
+  return withFields(placed, edge, [...own.slice(0, gone), ...inLevelOrder(dataset, own.slice(gone))]);
 }
 
 /** Swaps the axis of a chart and its series; it goes on to go through its periods. */

@@ -18,7 +18,7 @@ import type { Component } from 'vue';
 import ChartEdges from './ChartEdges.vue';
 import ComposeEdges from './ComposeEdges.vue';
 import { edgeWords } from './edge-words.ts';
-import { freeMeasures, groupingFields, measureChoices, placeBehind, placeMeasure, recordFields, type FieldChoice } from './edges.ts';
+import { freeMeasures, groupingFields, measureChoices, placeInOrder, placeMeasure, recordFields, type FieldChoice } from './edges.ts';
 import ChartSettings from './settings/ChartSettings.vue';
 import CrosstabSettings from './settings/CrosstabSettings.vue';
 import KpiSettings from './settings/KpiSettings.vue';
@@ -68,7 +68,7 @@ const inCells = <Own extends CellExhibit>(icon: string, settings: Component, edg
     }
     return (['side', 'top'] as const).map((edge) => ({
       words: `Add ${words[edge].toLowerCase()}`,
-      changed: placeBehind(exhibit, edge, fields),
+      changed: placeInOrder(dataset, exhibit, edge, fields),
     }));
   },
 });

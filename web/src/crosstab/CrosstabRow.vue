@@ -51,7 +51,8 @@ const drawn = computed(() => {
       isSecond: place > 0,
       isTight: props.rooms[position].isTight,
       isHidden: cell.marks !== null && hidesFigureOf(cell.marks),
-      look: rule && [`tone-${rule.tone}`, `look-${rule.look}`],
+      // The colour of a bar is painted with it.
+      look: rule && rule.look !== 'bar' && [`tone-${rule.tone}`, `look-${rule.look}`],
       hint,
       description: [hint, arrow?.words].filter((words) => words).join('; ') || undefined,
       // As a text, which is only written where it has changed.

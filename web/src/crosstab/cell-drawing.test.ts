@@ -30,6 +30,10 @@ describe('what is drawn with a figure', () => {
     const [bar, tick] = ofKind(drawn({ bar: { from: 0.25, to: 0.75, isNegative: true, target: 1 } }), 'rect');
     const [whole, none] = ofKind(drawn({ bar: { from: 0, to: 1, isNegative: false, target: null } }), 'rect');
     expect([bar.ink, whole.ink, tick.ink, none]).toEqual(['below', 'bar', 'target', undefined]);
+    // A rule may say its colour; one about the figure says nothing of it.
+    const ruled = (look: 'bar' | 'text') =>
+      ofKind(drawn({ bar: { from: 0, to: 1, isNegative: true, target: null }, rule: { tone: 'on', look, words: '' } }), 'rect')[0].ink;
+    expect([ruled('bar'), ruled('text')]).toEqual(['on', 'below']);
     expect(bar.width).toBeCloseTo(whole.width / 2, 6);
     expect(bar.x - whole.x).toBeCloseTo(whole.width / 4, 6);
     expect(tick.x + tick.width / 2).toBeCloseTo(whole.x + whole.width, 6);

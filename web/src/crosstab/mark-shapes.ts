@@ -13,6 +13,8 @@ export type MarkShape =
 /** The colours of marks. */
 export interface MarkInks {
   bar: string;
+  /** Of bars whose colour a rule gives. */
+  tones: Record<NonNullable<CellMarks['rule']>['tone'], string>;
   below: string;
   target: string;
   line: string;
@@ -30,6 +32,10 @@ const DARKEST = 0.4;
 /** The colours of marks in the theme that is on. */
 export const markInks = ({ paper, sea, bad, brass, quiet, states }: CanvasTokens): MarkInks => ({
   ...{ bar: between(paper, sea, 0.72), below: bad, target: brass, line: quiet, column: between(paper, sea, 0.55), last: brass },
+  tones: {
+    ...{ on: between(paper, states.on, 0.72), drift: between(paper, states.drifting, 0.72), off: between(paper, bad, 0.72) },
+    ...{ sea: between(paper, sea, 0.72), brass: between(paper, brass, 0.72), quiet: between(paper, quiet, 0.72) },
+  },
   ...{ arrow: quiet, good: states.on, bad },
   ground: (amount) => between(paper, amount < 0 ? bad : sea, Math.abs(amount) * DARKEST),
 });
@@ -123,14 +129,15 @@ const ARROWS: Record<-1 | 0 | 1, Point[][]> = {
  * and the arrow, each in a straight column whatever the figures of the rows are.
  */
 export function markShapes({ marks, width, figure, hasNeedle }: MarkedCell, inks: MarkInks): MarkShape[] {
-  const { bar, shade, arrow, sparkline } = marks;
+  const { bar, shade, arrow, sparkline, rule } = marks;
   const shapes: MarkShape[] = [];
   if (shade) shapes.push({ kind: 'rect', x: 0, y: 0, width, height: ROW_HEIGHT, ink: inks.ground(shade.amount) });
   if (bar) {
     const room = BAR.width - 2;
     const x = BAR.left + 1 + bar.from * room;
+    const ink = rule?.look === 'bar' ? inks.tones[rule.tone] : bar.isNegative ? inks.below : inks.bar;
     const long = Math.max(0.8, (bar.to - bar.from) * room);
-    shapes.push({ kind: 'rect', x, y: BAR.top, width: long, height: BAR.height, ink: bar.isNegative ? inks.below : inks.bar });
+    shapes.push({ kind: 'rect', x, y: BAR.top, width: long, height: BAR.height, ink });
     if (bar.target !== null)
       shapes.push({ kind: 'rect', x: BAR.left + bar.target * room, y: BAR.top - 2, width: 2, height: BAR.height + 4, ink: inks.target });
   }

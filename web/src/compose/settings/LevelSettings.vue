@@ -3,7 +3,7 @@ import { fieldLabel, type CellExhibit, type LevelSettings } from '@bold-compass/
 import { computed } from 'vue';
 import { datasetOf, useCompose } from '../context.ts';
 import { edgeWords } from '../edge-words.ts';
-import { across, placeBehind, removeField, setLevel, shiftField, type Edge } from '../edges.ts';
+import { across, placeInOrder, removeField, setLevel, shiftField, type Edge } from '../edges.ts';
 import ClassSettings from './ClassSettings.vue';
 import GroupSettings from './GroupSettings.vue';
 import OrderSettings from './OrderSettings.vue';
@@ -44,7 +44,7 @@ function placeSubtotals(value: string): void {
     <v-btn
       @click="
         selection = { exhibit: exhibit.id, part: { kind: 'level', edge: across(edge), field } };
-        change(placeBehind(exhibit, across(edge), [field]));
+        change(placeInOrder(dataset, exhibit, across(edge), [field]));
       "
     >
       Move {{ edgeWords(exhibit)[across(edge)].toLowerCase() }}

@@ -55,6 +55,7 @@ const TONES = [
         { value: 'text', title: 'Text' },
         { value: 'strong', title: 'Bold text' },
         { value: 'ground', title: 'Background' },
+        { value: 'bar', title: 'Data bar' },
       ]"
       @update:model-value="set({ look: $event })"
     />

@@ -13,5 +13,6 @@ export const NAMED_INKS: MarkInks = {
     good: 'good',
     bad: 'bad',
   },
+  tones: { on: 'on', drift: 'drift', off: 'off', sea: 'sea', brass: 'brass', quiet: 'quiet' },
   ground: (amount) => `ground ${amount}`,
 };
