@@ -10,7 +10,7 @@ import { placeField, removeField, shiftField, swapAxes } from './edges.ts';
 
 /** The server as far as drafts meet it: it keeps a document, and takes changes of it from the revision it has. */
 const server = vi.hoisted(() => ({ report: null as unknown, revision: 1, sent: [] as { method: string; characters: number }[], fails: 0 }));
-vi.mock('idb-keyval', () => ({ get: () => Promise.resolve(undefined), set: () => Promise.resolve() }));
+vi.mock('idb-keyval', async () => (await import('../drafts/testing/kept-store.ts')).keptStore);
 vi.mock('@tanstack/vue-query', () => ({ useQueryClient: () => ({ removeQueries: () => undefined, setQueryData: () => undefined }) }));
 vi.mock('../api/client.ts', async (original) => {
   const client = await original<typeof import('../api/client.ts')>();

@@ -4,12 +4,9 @@ import { z } from 'zod';
 import { ApiProblem } from '../api/client.ts';
 import { historyKeeper, type HistoryKeeper } from './draft-history.ts';
 import { useSavedDocument } from './saved-document.ts';
+import { store } from './testing/kept-store.ts';
 
-const store = vi.hoisted(() => new Map<string, unknown>());
-vi.mock('idb-keyval', () => ({
-  get: (key: string) => Promise.resolve(store.get(key)),
-  set: (key: string, value: unknown) => Promise.resolve(void store.set(key, structuredClone(value))),
-}));
+vi.mock('idb-keyval', async () => (await import('./testing/kept-store.ts')).keptStore);
 
 interface Note {
   text: string;
@@ -36,7 +33,7 @@ function server() {
 }
 
 describe('a document that saves itself', () => {
-  beforeEach(() => store.clear());
+  beforeEach(() => store.kept.clear());
 
   it('saves what is shown, and leaves out what was already replaced while a save was on its way', async () => {
     const { kept, save } = server();
@@ -127,8 +124,8 @@ describe('a document that saves itself', () => {
     const read = await keeper.read(3);
     expect(read?.past.map(({ text }) => text[0])).toEqual(['2', '3', '4']);
     expect(await keeper.read(4)).toBeNull();
-    const [key] = store.keys();
-    store.set(key, { revision: 3, past: ['{"words":1}'], future: [] });
+    const step = [...store.kept].find(([, value]) => typeof value === 'string')![0];
+    store.kept.set(step, '{"words":1}');
     expect(await keeper.read(3)).toBeNull();
   });
 });

@@ -1,6 +1,6 @@
 import { computed, ref, shallowRef } from 'vue';
 import { ApiProblem, isPassing } from '../api/client.ts';
-import type { HistoryKeeper } from './draft-history.ts';
+import { MOST_STEPS, type HistoryKeeper } from './draft-history.ts';
 
 /**
  * A document that saves itself with every change, and whose changes can be undone. `save` sends it from the revision it
@@ -84,7 +84,7 @@ export function useSavedDocument<Document>(
     /** Waits until everything is saved. */
     settled: async (): Promise<void> => void (await saving),
     change(next: Document): void {
-      past.value = [...past.value, document.value];
+      past.value = [...past.value.slice(1 - MOST_STEPS), document.value];
       future.value = [];
       set(next);
     },
