@@ -62,8 +62,9 @@ export function historyKeeper<Document extends object>(name: string, schema: z.Z
     return new Set(data ? [...data.past, ...data.future] : []);
   };
   async function documentsOf(ids: readonly string[]): Promise<Document[]> {
-    const texts = await getMany<string>(ids.map(stepKey));
+    const texts = await getMany<string | undefined>(ids.map(stepKey));
     return texts.map((text, index) => {
+      if (text === undefined) throw new Error('A step is gone, and with it those before it.');
       const document = schema.parse(JSON.parse(text));
       steps.set(document, { id: ids[index], length: text.length });
       return document;
