@@ -5,6 +5,7 @@ export { copiedExhibit, freeExhibitId, newExhibit } from './new-exhibit.ts';
 export { exhibitAsChosen } from './swap-exhibit.ts';
 export { measuresOfReport } from './followers.ts';
 export { newKpi } from './kpi-strip.ts';
+export { usualTotal } from './usual-total.ts';
 export { measuresShown } from './measures-shown.ts';
 export { reportFaults } from './faults.ts';
 export { askableReport, fieldsReadOf, missingNames, withNameRemoved, withNameReplaced } from './missing.ts';

@@ -2,6 +2,7 @@ import { factKnows, fieldsOf, listSchema, type Dataset, type List } from '../mod
 import { isSame, labelOf, listed } from './changes.ts';
 import { indicatorMeasures } from '../indicators/index.ts';
 import type { ExhibitKind } from './kind.ts';
+import { usualTotal } from './usual-total.ts';
 import { otherFields, otherName } from './swap.ts';
 
 function listChanges(name: string, before: List, after: List, dataset: Dataset | undefined): string[] {
@@ -61,7 +62,7 @@ export const listKind: ExhibitKind<List> = {
     const [fact] = dataset.facts;
     const fields = fact.fields.filter(({ hidden }) => !hidden).slice(0, 6);
     if (fields.length === 0) return null;
-    const columns = fields.map(({ name, type }) => ({ field: name, ...(type === 'decimal' ? { total: 'sum' as const } : {}) }));
+    const columns = fields.map((field) => ({ field: field.name, total: usualTotal(field) }));
     return listSchema.parse({ kind: 'list', id, page, dataset: otherDataset, title: fact.label, fact: fact.name, columns });
   },
 };

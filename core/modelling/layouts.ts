@@ -1,3 +1,4 @@
+import { usualTotal } from '../exhibits/index.ts';
 import { reportSchema, type CalendarDimension, type Dataset, type Report } from '../model/index.ts';
 import { fieldLabel } from '../model/index.ts';
 
@@ -46,7 +47,7 @@ export function startingReport(id: string, title: string, folder: string, datase
     columns: fact.fields
       .filter(({ hidden }) => !hidden)
       .slice(0, 8)
-      .map(({ name, type }) => ({ field: name, ...(type === 'decimal' ? { total: 'sum' } : {}) })),
+      .map((field) => ({ field: field.name, total: usualTotal(field) })),
   };
   const exhibits = {
     empty: [],

@@ -48,7 +48,7 @@ const isChosen = computed(() => {
       kind="field"
       :label="label"
       :chosen="isChosen"
-      :drag="{ kind: 'level', exhibit: exhibit.id, name: field }"
+      :drag="{ kind: 'level', exhibit: exhibit.id, name: field, fields: [field] }"
       :vertical="false"
       @choose="choose(field)"
     >

@@ -4,7 +4,7 @@ import { ref } from 'vue';
 export type Dragged =
   | { kind: 'field'; name: string; fields: string[] }
   | { kind: 'measure'; name: string }
-  | { kind: 'level'; exhibit: string; name: string }
+  | { kind: 'level'; exhibit: string; name: string; fields: string[] }
   | { kind: 'cell'; exhibit: string; index: number }
   | { kind: 'exhibit'; id: string };
 
