@@ -203,9 +203,9 @@ async function loadFact(client: pg.ClientBase, dataset: Dataset, fact: Fact, cal
  * Errors of the database are passed on.
  */
 export async function loadStore(client: pg.ClientBase, dataset: Dataset, version: string): Promise<Store> {
-  // Two loads at once would join each other's scan in its middle, and records that no order tells apart stand in another one each time.
-  await client.query('SET synchronize_seqscans = off');
   await client.query('BEGIN ISOLATION LEVEL REPEATABLE READ READ ONLY');
+  // Two loads at once would join each other's scan in its middle: records that no order tells apart stood in another one each time.
+  await client.query('SET LOCAL synchronize_seqscans = off');
   try {
     const calendar = await calendarSpan(client, dataset);
     const store: Store = { version, calendar, dimensions: {}, rollups: {}, facts: {} };
