@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import definition from '../../demo/documents/dataset.json';
 import { datasetSchema, listSchema, type List } from '../model/index.ts';
-import { listColumns, listState, totalText, valueText } from './list-table.ts';
+import type { ListRow } from '../api/index.ts';
+import { listColumns, listLine, listState, totalText, valueText } from './list-table.ts';
 
 const dataset = datasetSchema.parse(definition);
 const list = (part: object = {}): List =>
@@ -79,5 +80,30 @@ describe('the columns of a list', () => {
     const [rating, date] = listColumns(own, list({ columns: [{ measure: 'target_rating' }, { measure: 'last_order' }] }));
     expect([rating.numeric, date.numeric]).toEqual([false, false]);
     expect([totalText('reached', rating, 'en-GB'), totalText('2026-10-31', date, 'en-GB')]).toEqual(['reached', '31 Oct 2026']);
+  });
+});
+
+describe('lines of a list', () => {
+  const columns = (own: List) => listColumns(dataset, own);
+  const textsOf = (own: List, row: ListRow): string[] =>
+    listLine(own, dataset.facts[0], columns(own), row, 'en-GB').cells.map(({ text }) => text);
+  const total = { totals: [2, null, 30, 900, null], groups: ['Nordic'], records: 12, depth: 1 };
+  const groups = (part: object) => list({ groups: [{ field: 'region', ...part }] });
+
+  it('show the totals of a group in its footer, in its header where it has none, or in both', () => {
+    const shown = (part: object): boolean[] =>
+      (['header', 'footer'] as const).map((kind) => textsOf(groups(part), { kind, ...total }).includes('30'));
+    expect(shown({})).toEqual([false, true]);
+    expect(shown({ footer: false })).toEqual([true, true]);
+    expect(shown({ headerTotals: true })).toEqual([true, true]);
+  });
+
+  it('are shaded as the style says: every second record by its number, whatever part is in view, or the lines of groups', () => {
+    const band = (banding: string | undefined, row: ListRow): boolean =>
+      listLine(list({ banding }), dataset.facts[0], columns(list()), row, 'en-GB').band;
+    const record = (number: number): ListRow => ({ kind: 'record', number, groups: [], values: ['SE', '2026-01-01', 1, 1, 'Open'] });
+    expect([1, 2, 3, 4].map((number) => band('rows', record(number)))).toEqual([false, true, false, true]);
+    expect([band('rows', { kind: 'footer', ...total }), band('groups', { kind: 'footer', ...total })]).toEqual([false, true]);
+    expect([band('groups', record(2)), band(undefined, record(2))]).toEqual([false, false]);
   });
 });

@@ -135,6 +135,8 @@ export interface ListLine {
   group: string;
   /** How deep the group stands, from 0. */
   depth: number;
+  /** Shaded, as the style of the list has it. */
+  band: boolean;
   /** How many records the group has; empty for records and footers. */
   count: string;
   cells: ListCell[];
@@ -158,13 +160,16 @@ function recordCell(values: readonly RecordValue[], column: TableColumn, locale:
 export function listLine(list: List, fact: Fact, columns: readonly TableColumn[], row: ListRow, locale: string): ListLine {
   if (row.kind === 'record') {
     return {
+      band: list.banding === 'rows' && row.number % 2 === 0,
       ...{ kind: row.kind, number: new Intl.NumberFormat(locale).format(row.number), depth: 0, count: '' },
       group: list.repeatLabels ? row.groups.join(' › ') : '',
       cells: columns.map((column) => recordCell(row.values, column, locale)),
     };
   }
-  const totalsBelow = row.kind === 'header' && list.groups[row.depth - 1]?.footer;
+  const group = list.groups[row.depth - 1];
+  const totalsBelow = row.kind === 'header' && group?.footer && !group.headerTotals;
   return {
+    band: list.banding === 'groups',
     ...{ kind: row.kind, number: '', depth: row.depth - 1 },
     group: `${row.groups.at(-1) ?? ''}${row.kind === 'footer' ? ' total' : ''}`,
     count: row.kind === 'footer' ? '' : countWords(row.records, fact.record, locale),

@@ -34,13 +34,23 @@ export const listSchema = z.object({
   order: z.array(z.object({ field: nameSchema, direction: z.enum(['asc', 'desc']) })).default([]),
   /** Fields that records are put together by, from the outermost in. */
   groups: z
-    .array(z.object({ field: nameSchema, header: z.boolean().default(true), footer: z.boolean().default(true) }))
+    .array(
+      z.object({
+        field: nameSchema,
+        header: z.boolean().default(true),
+        footer: z.boolean().default(true),
+        /** Whether its header shows the totals too that its footer shows. */
+        headerTotals: z.boolean().optional(),
+      }),
+    )
     .max(6)
     .default([]),
   /** Whether single records are shown, or only their groups. */
   detail: z.boolean().default(true),
   /** A group's words on each of its rows, or in its header only. */
   repeatLabels: z.boolean().default(false),
+  /** What is shaded: every second record, or the lines of groups. */
+  banding: z.enum(['rows', 'groups']).optional(),
   rowNumbers: z.boolean().default(false),
   /** Links of each record: what its columns say of dimensions travels along. */
   links: z.array(exhibitLinkSchema).max(10).optional(),

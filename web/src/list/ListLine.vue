@@ -16,7 +16,7 @@ defineEmits<{ follow: [link: ReadyLink] }>();
 </script>
 
 <template>
-  <tr :class="line?.kind">
+  <tr :class="[line?.kind, { band: line?.band }]">
     <td v-if="!line" class="missing" :colspan="columns.length + (numbered ? 1 : 0) + (grouped ? 1 : 0)">…</td>
     <template v-else>
       <td v-if="numbered" class="numeric muted">{{ line.number }}</td>
@@ -65,6 +65,9 @@ tr.header td {
 }
 tr.footer td {
   border-bottom: 1px solid var(--rule);
+}
+tr.band td {
+  background: color-mix(in srgb, var(--rule-2) 55%, transparent);
 }
 tr {
   height: 27px;

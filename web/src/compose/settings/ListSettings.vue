@@ -83,6 +83,9 @@ const formatOf = (column: ListColumn) => {
   return { kind: 'number' as const, decimals: scale, unit: 'one' as const };
 };
 
+const setGroup = (index: number, part: Partial<List['groups'][number]>): void =>
+  set({ groups: props.exhibit.groups.map((one, at) => (at === index ? { ...one, ...part } : one)) });
+const moveGroup = (index: number, by: -1 | 1): void => set({ groups: movedBy(props.exhibit.groups, index, by) });
 const freeGroups = computed(() => fields.value.filter(({ name }) => !props.exhibit.groups.some(({ field }) => field === name)));
 function setFact(fact: string): void {
   const known = recordFields(dataset.value, fact);
@@ -203,23 +206,43 @@ function setFact(fact: string): void {
       @add="add"
     />
   </SettingsSection>
+  <SettingsSection title="Style">
+    <v-select
+      label="Banding"
+      :model-value="exhibit.banding ?? ''"
+      :items="[
+        { value: '', title: 'None' },
+        { value: 'rows', title: 'Every second record' },
+        { value: 'groups', title: 'Headers and footers of groups' },
+      ]"
+      @update:model-value="set({ banding: ($event || undefined) as List['banding'] })"
+    />
+  </SettingsSection>
   <SettingsSection title="Groups" :about="exhibit.groups.length ? String(exhibit.groups.length) : 'none'" :open="exhibit.groups.length > 0">
-    <div v-for="(group, index) in exhibit.groups" :key="group.field" class="group">
+    <OrderedList
+      v-slot="{ item: group, index, grip }"
+      :items="exhibit.groups"
+      :key-of="({ field }) => field"
+      tag="ul"
+      class="columns"
+      @order="set({ groups: $event })"
+    >
       <p>
+        <v-icon class="handle" v-bind="grip" :icon="mdiDragVertical" size="16" aria-hidden="true" />
         {{ index + 1 }}. {{ fieldLabel(dataset, group.field) }}
+        <v-btn variant="plain" class="inline" :disabled="index === 0" @click="moveGroup(index, -1)">Move up</v-btn>
+        <v-btn variant="plain" class="inline" :disabled="index === exhibit.groups.length - 1" @click="moveGroup(index, 1)">Move down</v-btn>
         <v-btn variant="plain" class="inline" @click="set({ groups: exhibit.groups.filter((_, at) => at !== index) })">Remove</v-btn>
       </p>
+      <v-checkbox label="Header" :model-value="group.header" @update:model-value="setGroup(index, { header: !group.header })" />
+      <v-checkbox label="Footer" :model-value="group.footer" @update:model-value="setGroup(index, { footer: !group.footer })" />
       <v-checkbox
-        label="Header"
-        :model-value="group.header"
-        @update:model-value="set({ groups: exhibit.groups.map((one, at) => (at === index ? { ...one, header: !one.header } : one)) })"
+        v-if="group.header && group.footer"
+        label="Totals in the header too"
+        :model-value="group.headerTotals ?? false"
+        @update:model-value="setGroup(index, { headerTotals: group.headerTotals ? undefined : true })"
       />
-      <v-checkbox
-        label="Footer"
-        :model-value="group.footer"
-        @update:model-value="set({ groups: exhibit.groups.map((one, at) => (at === index ? { ...one, footer: !one.footer } : one)) })"
-      />
-    </div>
+    </OrderedList>
     <AddChoice
       label="Group by"
       :items="freeGroups.map((field) => ({ value: field.name, title: field.label, group: field.group }))"
