@@ -46,7 +46,7 @@ import { shownFigures } from './shown-figures.ts';
 
 const props = defineProps<{ exhibit: Chart; number: number }>();
 const route = useRoute();
-const { report, asked, draft, versionOf, view, composing, change, navigate } = useReport();
+const { report, asked, draft, versionOf, view, composing, change, navigate, fill } = useReport();
 
 const figures = useFigures();
 const followLink = useFollow();
@@ -316,7 +316,7 @@ const takeBetter = (): void => change({ ...props.exhibit, chart: { ...props.exhi
           :periods="periods"
           :at="periodAt"
           :words="periodWords(figure)"
-          :exhibit="exhibit.title"
+          :exhibit="fill(exhibit.title)"
           @move="playedTo = $event"
           @settle="settle"
         />

@@ -44,7 +44,7 @@ const emit = defineEmits<{
   key: [event: KeyboardEvent, at: { row: Header | undefined; column: Header | undefined; measure: string | null }];
 }>();
 
-const { view } = useReport();
+const { view, fill } = useReport();
 const id = useId();
 const scroller = ref<HTMLElement | null>(null);
 
@@ -329,7 +329,7 @@ function hint({ target }: MouseEvent): void {
         class="grid"
         role="treegrid"
         tabindex="0"
-        :aria-label="exhibit.title"
+        :aria-label="fill(exhibit.title)"
         :aria-rowcount="lineCount + levels + 1"
         :aria-colcount="lastColumn + 2"
         :aria-activedescendant="active"
@@ -394,7 +394,7 @@ function hint({ target }: MouseEvent): void {
       </div>
     </div>
     <!-- Outside of what scrolls: a pixel more in there, and the wheel would stop at the table. -->
-    <span class="visually-hidden" role="status">{{ `${exhibit.title}: ${lineCount} rows` }}</span>
+    <span class="visually-hidden" role="status">{{ `${fill(exhibit.title)}: ${lineCount} rows` }}</span>
   </div>
 </template>
 

@@ -38,7 +38,6 @@ watch(
   },
   { immediate: true },
 );
-watch(data, (view) => view && (document.title = `${view.report.title} · Bold Compass`), { immediate: true });
 </script>
 
 <template>

@@ -9,7 +9,7 @@ import KpiFigure from './KpiFigure.vue';
 import ProblemState from './ProblemState.vue';
 
 const props = defineProps<{ exhibit: KpiStrip }>();
-const { report, asked, draft, versionOf, resetScope } = useReport();
+const { report, asked, draft, versionOf, resetScope, fill } = useReport();
 
 const { data, error, refetch, isPlaceholderData } = useQuery({
   queryKey: computed(() => ['kpis', report.value.id, versionOf(props.exhibit.id), props.exhibit.id, asked.value]),
@@ -31,7 +31,7 @@ const readings = computed(() => new Map(data.value?.map((reading) => [reading.id
 </script>
 
 <template>
-  <section class="strip" :aria-label="exhibit.title" :aria-busy="isPlaceholderData">
+  <section class="strip" :aria-label="fill(exhibit.title)" :aria-busy="isPlaceholderData">
     <ProblemState v-if="error && !data" :error="error" @retry="refetch()" @reset="resetScope" />
     <dl v-else class="kpis" :class="{ waiting: isPlaceholderData }">
       <KpiFigure v-for="kpi in exhibit.kpis" :key="kpi.id" class="kpi" :exhibit="exhibit" :kpi="kpi" :reading="readings.get(kpi.id)" />

@@ -8,7 +8,7 @@ import ExhibitState from './ExhibitState.vue';
 
 /** What stands in the place of an exhibit whose dataset lost fields or measures that it reads. */
 const props = defineProps<{ exhibit: Exhibit; dataset: Dataset; fields: string[]; measures: string[] }>();
-const { composing, change } = useReport();
+const { composing, change, fill } = useReport();
 
 const gone = computed(() => [...props.fields, ...props.measures]);
 const named = computed(() => listWords(gone.value.map((name) => `“${nameInWords(name)}”`)));
@@ -34,8 +34,8 @@ function remove(name: string): void {
 </script>
 
 <template>
-  <section class="missing" :aria-label="'title' in exhibit ? exhibit.title : undefined">
-    <h2 v-if="'title' in exhibit" class="serif">{{ exhibit.title }}</h2>
+  <section class="missing" :aria-label="'title' in exhibit ? fill(exhibit.title) : undefined">
+    <h2 v-if="'title' in exhibit" class="serif">{{ fill(exhibit.title) }}</h2>
     <ExhibitState kind="failed" title="This exhibit reads what is no longer there" :message="message">
       <ul v-if="composing" class="names">
         <li v-for="name in gone" :key="name">

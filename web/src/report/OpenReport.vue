@@ -8,7 +8,7 @@ import { listWords } from '@bold-compass/core/format';
 import { useMediaQuery } from '@vueuse/core';
 import { mdiChartLine, mdiFormatListText, mdiGauge, mdiTable } from '@mdi/js';
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
-import { computed, defineAsyncComponent, onMounted, ref, shallowRef } from 'vue';
+import { computed, defineAsyncComponent, onMounted, ref, shallowRef, watch } from 'vue';
 import { useRoute, useRouter, type LocationQueryRaw } from 'vue-router';
 import { z } from 'zod';
 import { ask } from '../api/client.ts';
@@ -98,6 +98,11 @@ const asDraft = computed(() => props.composing || props.loaded.edition === null)
 const sheet = shallowRef<{ href: string; label: string } | null>(null);
 const memberLabels = useMemberLabels(report, dataset, scope, asDraft);
 const fill = useValues(view, report, asked, asDraft);
+watch(
+  () => fill(report.value.title),
+  (title) => (document.title = `${title} · Bold Compass`),
+  { immediate: true },
+);
 provideReport({
   composing: computed(() => props.composing),
   change: draft.change,
