@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { ChartResponse, CrosstabResponse, Standing } from '../api/index.ts';
 import { pathKey } from '../crosstab/index.ts';
-import { allOf, chartSchema, type Chart } from '../model/index.ts';
+import { allOf, chartSchema, type Chart, type Filter } from '../model/index.ts';
 import { workedDataset, workedStore } from '../testing/worked-example.ts';
 import { AnswerError, ColumnsData, EXHIBIT_QUESTIONS, type AnswerContext } from './index.ts';
 
@@ -176,6 +176,26 @@ describe('an axis of time', () => {
     expect(sorted.rows.total).toBe((await drawn(months({}, 'hidden'), axis(1))).rows.total);
     expect((await drawn(chart({ side: { fields: ['region'] }, chart: { kind: 'line' } }), axis(0))).cut).toBeUndefined();
     expect((await drawn(months({ chart: { kind: 'pie' } }), axis(1))).rows.total).toBeLessThan(14);
+  });
+
+  it('has none that its reader may not see', async () => {
+    /** Somebody whose rules leave 2026 and the beginning of 2025. */
+    class Ruled extends ColumnsData {
+      override readonly members = async (levels: string[], filter: Filter | null) =>
+        (await new ColumnsData(workedDataset, workedStore()).members(levels, filter))?.filter(
+          (path) => path.at(-1)! < '2025-03' || path[0] === '2026',
+        ) ?? null;
+    }
+    const question = EXHIBIT_QUESTIONS.find((one) => one.path === 'chart')!;
+    const request = question.request.parse({ scope: {}, choices: {}, where: null, side: axis(1), top: axis(0) });
+    const own = { ...context, data: new Ruled(workedDataset, workedStore()), tables: new Map() };
+    const only = months({ filter: { op: 'in', field: 'year', values: ['2026'] } });
+    const all = (await question.answer(own, months({ filter: null }), { scope: {}, where: null }, request)) as ChartResponse;
+    expect(labels(all).filter((label) => label > '2025-03' && label < '2026')).toEqual([]);
+    expect(labels((await question.answer(own, only, { scope: {}, where: null }, request)) as ChartResponse)).toEqual([
+      '2026-01',
+      '2026-02',
+    ]);
   });
 
   it('knows which of its periods the scope cuts, first and last', async () => {

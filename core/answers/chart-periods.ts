@@ -75,13 +75,21 @@ export async function alongTime(
   const filter = allOf(scope, exhibit.filter);
   const plans = exhibit.cells.map(({ measure }) => planMeasure(dataset, measure));
   const facts = [...new Set(plans.flatMap(({ aggregates }) => aggregates.map(({ fact }) => fact)))];
+  // What a reader may not see of time is no gap in it.
+  const members = await data.members(fields, null);
+  const seen = members && new Set(members.map(pathKey));
   const byFact = new Map<string, Map<string, AxisPeriod>>();
   for (const fact of facts) {
     const periods = await axisPeriods(data, dataset, fact, fields, filter);
     if (periods)
       byFact.set(
         fact,
-        new Map(periods.filter(({ path }) => root.every((member, level) => path[level] === member)).map((one) => [pathKey(one.path), one])),
+        new Map(
+          periods
+            .filter(({ path }) => root.every((member, level) => path[level] === member))
+            .map((one) => [pathKey(one.path), one] as const)
+            .filter(([key]) => seen?.has(key) ?? true),
+        ),
       );
   }
   const known = [...byFact.values()];
