@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { varianceResponseSchema, type VarianceResponse } from '@bold-compass/core/api';
-import { countWords, differenceText, unitWords } from '@bold-compass/core/format';
+import { differenceText, unitWords } from '@bold-compass/core/format';
 import { measureNamed, type Variance } from '@bold-compass/core/model';
 import { samePath } from '@bold-compass/core/table';
 import { keepPreviousData, useQuery } from '@tanstack/vue-query';
@@ -12,6 +12,7 @@ import ExhibitShell from '../report/ExhibitShell.vue';
 import { LOCALE } from '../report/state-words.ts';
 import { useFigures } from '../report/figures.ts';
 import { readVarianceCell } from '../report/url-state.ts';
+import { contributionRows } from './contribution-rows.ts';
 import VarianceBridge from './VarianceBridge.vue';
 import VarianceMembers from './VarianceMembers.vue';
 
@@ -54,15 +55,7 @@ function choose(along: string, path: readonly (string | null)[], which: 'before'
   const cell = { side: [...path], top: between ? [between[which]] : [], measure: which === 'before' ? data.value.earlier : own, along };
   figures.choose(props.exhibit, cell);
 }
-const others = computed(() =>
-  field.value?.others
-    ? countWords(field.value.others.count, { one: `other of the ${field.value.plural}`, many: `other ${field.value.plural}` }, LOCALE)
-    : '',
-);
-const rows = computed(() => [
-  ...(field.value?.named ?? []),
-  ...(field.value?.others ? [{ ...field.value.others, path: null, label: others.value }] : []),
-]);
+const rows = computed(() => (field.value ? contributionRows(field.value) : []));
 const names = computed(() => {
   const { between } = data.value ?? {};
   return between ? { ...between, change: 'Difference' } : { before: 'Before', after: 'Now', change: 'Change' };
@@ -128,7 +121,7 @@ const effectName = computed(() => shownEffect.value?.[1] ?? '');
             :measure="measure"
           />
           <VarianceMembers
-            :told="field"
+            :contributions="field"
             :measure="measure"
             :caption="`What changed by ${field.label}`"
             :names="names"
@@ -152,7 +145,7 @@ const effectName = computed(() => shownEffect.value?.[1] ?? '');
         <VarianceMembers
           v-if="data.effects && effect"
           class="by-effect"
-          :told="{ ...data.effects, ...data.effects.parts[effect] }"
+          :contributions="{ ...data.effects, ...data.effects.parts[effect] }"
           :measure="measure"
           :caption="`${effectName} by ${data.effects.label}`"
           :names="{ ...names, change: effectName }"

@@ -1,16 +1,17 @@
 <script setup lang="ts">
 import type { VarianceResponse } from '@bold-compass/core/api';
-import { cellText, countWords, NO_VALUE } from '@bold-compass/core/format';
+import { cellText, NO_VALUE } from '@bold-compass/core/format';
 import type { Measure } from '@bold-compass/core/model';
 import { computed } from 'vue';
 import { LOCALE } from '../report/state-words.ts';
+import { contributionRows } from './contribution-rows.ts';
 
-type Told = Pick<VarianceResponse['fields'][number], 'label' | 'plural' | 'named' | 'others'>;
-type Path = Told['named'][number]['path'];
+type Contributions = Pick<VarianceResponse['fields'][number], 'label' | 'plural' | 'named' | 'others'>;
+type Path = Contributions['named'][number]['path'];
 
 /** The members that made most of a difference, each figure leading to why it is so and to its records. */
 const props = defineProps<{
-  told: Told;
+  contributions: Contributions;
   measure: Measure;
   caption: string;
   /** The words for both sides, and for what lies between them. */
@@ -20,14 +21,7 @@ const props = defineProps<{
 const emit = defineEmits<{ choose: [path: Path, which: 'before' | 'after'] }>();
 
 const say = (value: number | null): string => (value === null ? NO_VALUE : cellText(value, props.measure.format, LOCALE));
-const others = computed(() => {
-  const { others: rest, plural } = props.told;
-  return rest ? countWords(rest.count, { one: `other of the ${plural}`, many: `other ${plural}` }, LOCALE) : '';
-});
-const rows = computed(() => [
-  ...props.told.named,
-  ...(props.told.others ? [{ ...props.told.others, path: null, label: others.value }] : []),
-]);
+const rows = computed(() => contributionRows(props.contributions));
 </script>
 
 <template>
@@ -39,7 +33,7 @@ const rows = computed(() => [
     </caption>
     <thead>
       <tr>
-        <th scope="col">{{ told.label }}</th>
+        <th scope="col">{{ contributions.label }}</th>
         <th scope="col" class="number">{{ names.before }}</th>
         <th scope="col" class="number">{{ names.after }}</th>
         <th scope="col" class="number">{{ names.change }}</th>
