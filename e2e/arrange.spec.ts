@@ -224,3 +224,23 @@ test('a picture is chosen from a file, and no other exhibit asks again because o
   await expect(page.getByText('Draft saved')).toBeVisible();
   expect(asked).toEqual([]);
 });
+
+test('the order that stands while composing is what readers begin with, where the analyst says so', async ({ page }) => {
+  await beginCrosstab(page, 'Begins so');
+  await expect(page.getByText('Draft saved')).toBeVisible();
+  const address = new URL(page.url());
+  for (const part of ['desc', 'net_sales', '']) address.searchParams.append('cross-tab.side-order', part);
+  await page.goto(address.href);
+  const expected = await rows<{ region: string }>(`SELECT s.region ${SOLD} GROUP BY 1 ORDER BY ${NET} DESC`);
+  const ordered = [...expected.map(({ region }) => region), 'All regions'];
+  await expect.poll(() => labels(page)).toEqual(ordered);
+
+  await page.getByRole('button', { name: 'Publish edition 1' }).click();
+  await page.getByLabel('Readers begin with what is chosen and ordered here').check();
+  await expect(page.getByRole('list', { name: 'What readers would begin with' })).toContainText('as it is ordered and opened');
+  await page.getByRole('button', { name: 'Publish', exact: true }).click();
+  await expect(page.getByText('Edition 1 is published.')).toBeVisible();
+  // A plain address, as a reader has it.
+  await page.goto(address.pathname);
+  await expect.poll(() => labels(page)).toEqual(ordered);
+});
