@@ -198,6 +198,22 @@ describe('an axis of time', () => {
     ]);
   });
 
+  it('knows which of its periods the beginning of the data cuts', async () => {
+    const facts = workedDataset.facts.map((fact) => (fact.name === 'sales' ? { ...fact, completeFrom: '2025-02-01' } : fact));
+    const dataset = { ...workedDataset, facts };
+    const own = { ...context, dataset, data: new ColumnsData(dataset, workedStore()), tables: new Map() };
+    const question = EXHIBIT_QUESTIONS.find((one) => one.path === 'chart')!;
+    const cut = async (field: string): Promise<string[]> => {
+      const request = question.request.parse({ scope: {}, choices: {}, where: null, side: axis(0), top: axis(0) });
+      const exhibit = months({ side: { fields: [field] }, filter: { op: 'in', field: 'year', values: ['2025'] } });
+      const answer = (await question.answer(own, exhibit, { scope: {}, where: null }, request)) as ChartResponse;
+      return answer.rows.items.flatMap(({ path }, at) => (answer.cut![at] ? [path[0]!] : []));
+    };
+    expect(await cut('month')).toEqual(['2025-01']);
+    expect(await cut('quarter')).toEqual(['2025-Q1']);
+    expect(await cut('year')).toEqual(['2025']);
+  });
+
   it('knows which of its periods the scope cuts, first and last', async () => {
     const filter = {
       op: 'and',
