@@ -230,10 +230,12 @@ function setFact(fact: string): void {
       <p>
         <v-icon class="handle" v-bind="grip" :icon="mdiDragVertical" size="16" aria-hidden="true" />
         {{ index + 1 }}. {{ fieldLabel(dataset, group.field) }}
+      </p>
+      <div class="actions-line">
         <v-btn variant="plain" class="inline" :disabled="index === 0" @click="moveGroup(index, -1)">Move up</v-btn>
         <v-btn variant="plain" class="inline" :disabled="index === exhibit.groups.length - 1" @click="moveGroup(index, 1)">Move down</v-btn>
         <v-btn variant="plain" class="inline" @click="set({ groups: exhibit.groups.filter((_, at) => at !== index) })">Remove</v-btn>
-      </p>
+      </div>
       <v-checkbox label="Header" :model-value="group.header" @update:model-value="setGroup(index, { header: !group.header })" />
       <v-checkbox label="Footer" :model-value="group.footer" @update:model-value="setGroup(index, { footer: !group.footer })" />
       <v-checkbox
