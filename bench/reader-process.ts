@@ -53,7 +53,7 @@ async function askHostile(): Promise<void> {
   while (performance.now() < until)
     await fetch(`${address}/api/reports/long/exhibits/hostile/crosstab`, {
       ...{ method: 'POST', headers: { 'content-type': 'application/json', cookie: own } },
-      ...{ body: JSON.stringify(windowAt(0)), signal: AbortSignal.timeout(Math.max(1, until - performance.now())) },
+      ...{ body: JSON.stringify(windowAt(0)), signal: AbortSignal.timeout(Math.max(1, Math.ceil(until - performance.now()))) },
     }).then(
       (answer) => answer.text(),
       () => '',
