@@ -178,6 +178,15 @@ describe('an axis of time', () => {
     expect((await drawn(months({ chart: { kind: 'pie' } }), axis(1))).rows.total).toBeLessThan(14);
   });
 
+  it('adds none where more would be drawn than a page can draw', async () => {
+    // 240 measures in each of 425 days from January 2025 to February 2026 are more than 100,000 values; 200 are not.
+    const days = (measures: number): Promise<ChartResponse> =>
+      drawn(months({ side: { fields: ['day'] }, cells: Array.from({ length: measures }, () => ({ measure: 'net' })) }), axis(0));
+    const plain = await drawn(months({ side: { fields: ['day'] } }, 'hidden'), axis(0));
+    expect((await days(240)).rows.total).toBe(plain.rows.total);
+    expect((await days(200)).rows.total).toBeGreaterThan(400);
+  });
+
   it('has none that its reader may not see', async () => {
     /** Somebody whose rules leave 2026 and the beginning of 2025. */
     class Ruled extends ColumnsData {

@@ -3,14 +3,11 @@ import { hasTimeAxis } from '../chart/index.ts';
 import { pathKey, type VisibleNode } from '../crosstab/index.ts';
 import { seriesName, type ChartSettings, type Crosstab, type Filter } from '../model/index.ts';
 import { chartForecast } from './chart-forecast.ts';
-import { alongTime } from './chart-periods.ts';
+import { alongTime, MOST_VALUES } from './chart-periods.ts';
 import { naturalOrder, type AnswerContext } from './context.ts';
 import { linesShown, standingTable } from './crosstab-window.ts';
 import { AnswerError } from './errors.ts';
 import { orNull } from './numbers.ts';
-
-/** More than anybody can tell apart, and than a page can draw at once. */
-const MOST_VALUES = 100_000;
 
 type Path = readonly (string | null)[];
 

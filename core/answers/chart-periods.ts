@@ -26,15 +26,15 @@ export function periodLevels(dataset: Dataset, fields: readonly string[]): Perio
 export const labelsAt = (levels: readonly PeriodLevel[], day: Day, locale: string): string[] =>
   levels.map(({ period, yearStart }, level) => periodLabel(period, periodKey(period, day, yearStart), locale, level > 0));
 
-/** More periods than are added to an axis. */
-const MOST_ADDED = 5_000;
+/** More values than anybody can tell apart, and than a page can draw at once. */
+export const MOST_VALUES = 100_000;
 
 type Drawn = Pick<ChartResponse, 'cells' | 'texts' | 'states' | 'bearings'> & { rows: Header[] };
 
 /** What is drawn along an axis of time. */
 interface Timed {
   drawn: Drawn;
-  /** Which of its periods the scope or the beginning of the data cuts, so that they are not whole; those that go on are told apart. */
+  /** Whether each period lacks days: those outside the scope, before the first or after the last day of the data. */
   cut: boolean[];
   /** Values that are zero since there are no records. */
   zeros: number;
@@ -97,8 +97,8 @@ export async function alongTime(
   const isCut = (key: string): boolean => known.every((periods) => periods.get(key)?.isWhole !== true);
   const rows = drawn.rows.map((header, at) => ({ header, at, key: pathKey(header.path) }));
   const isFilled = emptyPeriods !== 'hidden' && isInOrder(exhibit, fields, order);
-  const lines = isFilled ? withMissing(rows, known, (day) => labelsAt(levels, day, locale)) : rows;
   const width = drawn.cells[0]?.length ?? 0;
+  const lines = isFilled ? withMissing(rows, known, MOST_VALUES / Math.max(1, width), (day) => labelsAt(levels, day, locale)) : rows;
   let zeros = 0;
   const zero = exhibit.cells.map((_, index) => {
     const { cell, aggregates } = plans[index];
@@ -136,10 +136,11 @@ interface Line {
   key: string;
 }
 
-/** Lines with those of periods that have no records, in order; as they were where these are too many. */
+/** Lines with those of periods that have no records, in order; as they were where these would be more than `most`. */
 function withMissing(
   rows: readonly Line[],
   known: readonly ReadonlyMap<string, AxisPeriod>[],
+  most: number,
   labels: (day: Day) => string[],
 ): readonly Line[] {
   const firsts = new Map(known.flatMap((periods) => [...periods].map(([key, { range }]) => [key, range.first] as const)));
@@ -147,7 +148,7 @@ function withMissing(
   const missing = [...new Map(known.flatMap((periods) => [...periods]))].filter(([key]) => !present.has(key));
   const sample = rows[0]?.header;
   // A member without a date, or of another calendar, has no place among periods.
-  if (!sample || missing.length === 0 || missing.length > MOST_ADDED || rows.some(({ key }) => !firsts.has(key))) return rows;
+  if (!sample || missing.length === 0 || rows.length + missing.length > most || rows.some(({ key }) => !firsts.has(key))) return rows;
   const added = missing.map(([key, { path, range }]) => ({
     ...{ at: -1, key },
     header: { ...sample, path, labels: labels(range.first) },

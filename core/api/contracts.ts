@@ -182,7 +182,7 @@ export const chartResponseSchema = crosstabResponseSchema.omit({ marks: true }).
   places: z.array(z.number()).optional(),
   /** The same of the members along the axis, where there are no series. */
   memberPlaces: z.array(z.number()).optional(),
-  /** Of an axis of periods: which of them the scope or the beginning of the data cuts, or are not over. */
+  /** Of an axis of periods: whether each lacks days, outside the scope, before the first or after the last day of the data. */
   cut: z.array(z.boolean()).optional(),
   /** How many values are zero since periods of the axis have no records. */
   zeros: z.number().optional(),

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { crosstabSchema, findMeasure, reportSchema, withReportMeasures, type Crosstab, type Report } from '../model/index.ts';
+import { initialReaderScope, promptValues } from '../prompts/index.ts';
 import { workedDataset } from '../testing/worked-example.ts';
 import { exhibitAsChosen, measuresOfReport } from './index.ts';
 
@@ -17,13 +18,17 @@ const dataset = {
     own('growth', 'Growth', 'net / (net back 1 year) - 1', 'percent'),
     own('gap', 'Gap', 'net - goal'),
     own('doubled', 'Doubled share', 'share_of_net * 2'),
+    own('scaled', 'Scaled', 'net * prompt(net)'),
   ],
 };
-const CELLS = ['net', 'share_of_net', 'growth', 'gap', 'doubled'];
+const CELLS = ['net', 'share_of_net', 'growth', 'gap', 'doubled', 'scaled'];
 const report = (part: object = {}): Report =>
   reportSchema.parse({
     ...{ schemaVersion: 1, id: 'r', title: 'R', dataset: dataset.name, pages: [{ id: 'p', title: 'P' }] },
-    prompts: [{ id: 'shown', kind: 'measure', measures: ['net', 'cities_sold', 'goal'] }],
+    prompts: [
+      { id: 'net', kind: 'number', initial: 2 },
+      { id: 'shown', kind: 'measure', measures: ['net', 'cities_sold', 'goal'] },
+    ],
     exhibits: [
       crosstabSchema.parse({
         ...{ kind: 'crosstab', id: 't', title: 'Net by region, and net of last year', note: 'Networks are none', page: 'p' },
@@ -34,7 +39,7 @@ const report = (part: object = {}): Report =>
   });
 
 function chosen(measure: string, own = report()): { exhibit: Crosstab; formulas: string[]; labels: string[] } {
-  const all = withReportMeasures(dataset, measuresOfReport(own, dataset));
+  const all = withReportMeasures(dataset, measuresOfReport(own, dataset), promptValues(own, initialReaderScope(own)));
   const exhibit = exhibitAsChosen(own, { shown: [measure] }, own.exhibits[0] as Crosstab, all);
   const measures = exhibit.cells.map(({ measure: name }) => findMeasure(all, name)!);
   return { exhibit, formulas: measures.map(({ formula }) => formula), labels: measures.map(({ label }) => label) };
@@ -50,6 +55,8 @@ describe('measures that are made of one alone', () => {
       'cities_sold / (cities_sold back 1 year) - 1',
       'net - goal',
       '"share_of_net of cities_sold" * 2',
+      // A prompt of the same name is none of the measures.
+      'cities_sold * prompt(net)',
     ]);
     expect(labels[1]).toBe(`Share of ${cities.label[0].toLowerCase()}${cities.label.slice(1)}`);
     expect(labels[2]).toBe(`Growth of ${cities.label.toLowerCase()}`);

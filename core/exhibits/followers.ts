@@ -1,6 +1,7 @@
 import { parseFormula, partsOfCell, planMeasure, printName, type Cell } from '../formula/index.ts';
+import { inPattern } from '../format/index.ts';
 import { derivedOf, findMeasure, withReportMeasures, type Dataset, type Measure, type Report } from '../model/index.ts';
-import type { Swap } from '../prompts/index.ts';
+import { initialReaderScope, promptValues, type Swap } from '../prompts/index.ts';
 import { measuresShown } from './measures-shown.ts';
 import { kindOf } from './registry.ts';
 
@@ -46,6 +47,8 @@ function renamed(formula: string, others: ReadonlyMap<string, string>): string {
   const spans: { from: number; to: number; name: string }[] = [];
   const look = (node: unknown): void => {
     if (typeof node !== 'object' || node === null) return;
+    // What a prompt is called is no measure.
+    if ('kind' in node && node.kind === 'call' && 'name' in node && node.name === 'prompt') return;
     if ('kind' in node && node.kind === 'name' && 'name' in node && 'span' in node) {
       const other = others.get(String(node.name).toLowerCase());
       if (other !== undefined) spans.push({ ...(node.span as { from: number; to: number }), name: other });
@@ -60,11 +63,9 @@ function renamed(formula: string, others: ReadonlyMap<string, string>): string {
 /** What a follower is called once it is made of another measure. */
 const followerName = (follower: string, of: string): string => `${follower} of ${of}`;
 
-const escaped = (text: string): string => text.replaceAll(/[.*+?^${}()|[\]\\]/g, '\\$&');
-
 /** A text with the label of another measure in the place of one, in small letters where that was. */
 export function relabelled(text: string, from: string, to: string): string {
-  return text.replaceAll(new RegExp(`(?<![\\p{L}\\p{N}])${escaped(from)}(?![\\p{L}\\p{N}])`, 'giu'), (found) =>
+  return text.replaceAll(new RegExp(`(?<![\\p{L}\\p{N}])${inPattern(from)}(?![\\p{L}\\p{N}])`, 'giu'), (found) =>
     found[0] === found[0].toLowerCase() ? to[0].toLowerCase() + to.slice(1) : to,
   );
 }
@@ -78,7 +79,8 @@ const measurePrompts = ({ prompts }: Pick<Report, 'prompts'>) => prompts.filter(
  */
 export function measuresOfReport(report: Report, dataset: Dataset): Measure[] {
   if (measurePrompts(report).length === 0) return report.measures;
-  const own = withReportMeasures(dataset, report.measures);
+  // Formulas that read a prompt can only be planned with what it stands for.
+  const own = withReportMeasures(dataset, report.measures, promptValues(report, initialReaderScope(report)));
   const key = JSON.stringify([
     'measures that follow',
     measurePrompts(report),

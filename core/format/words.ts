@@ -17,3 +17,6 @@ export function labelOf(name: string): string {
   const words = name.replaceAll('_', ' ').trim();
   return capitalised(words);
 }
+
+/** A text as a part of a regular expression that matches it as it is. */
+export const inPattern = (text: string): string => text.replaceAll(/[.*+?^${}()|[\]\\]/g, '\\$&');

@@ -1,3 +1,4 @@
+import { inPattern } from '../format/index.ts';
 import { findMeasure, type Dataset } from '../model/index.ts';
 import { printName } from './print.ts';
 
@@ -18,8 +19,6 @@ const outside = (formula: string, change: (part: string) => string): string =>
 
 const changed = (words: string, formula: string, mended: string): Mend | null => (mended === formula ? null : { words, formula: mended });
 
-const escaped = (text: string): string => text.replaceAll(/[.*+?^${}()|[\]\\]/g, '\\$&');
-
 /** Names in the place of labels, the longest first, so that "Net sales" is not read as "Net". */
 const labels: Attempt = (dataset, formula) => {
   const fields = [
@@ -30,7 +29,7 @@ const labels: Attempt = (dataset, formula) => {
     .filter(({ name, label }) => label.toLowerCase() !== name.toLowerCase() && label.length > 1)
     .sort((a, b) => b.label.length - a.label.length);
   for (const { name, label } of named) {
-    const place = new RegExp(`(?<![\\p{L}\\p{N}_"'])["']?${escaped(label)}["']?(?![\\p{L}\\p{N}_(])`, 'iu');
+    const place = new RegExp(`(?<![\\p{L}\\p{N}_"'])["']?${inPattern(label)}["']?(?![\\p{L}\\p{N}_(])`, 'iu');
     if (place.test(formula)) return { words: `Write ${name} for ${label}`, formula: formula.replace(place, printName(name)) };
   }
   return null;
