@@ -133,7 +133,7 @@ describe('a choice', () => {
   it('of a measure and of levels is shown in the place of the first', async () => {
     const { body } = await ask(analyst, { choices: { shown: ['units'], by: ['Product'] } }).expect(200);
     const { rows, cells, measures } = body as CrosstabResponse;
-    expect(measures.map(({ measure }) => measure)).toEqual(['units', 'reduced', 'cheap', 'same_channel']);
+    expect(measures.map(({ measure }) => measure)).toEqual(['units', 'reduced of units', 'cheap', 'same_channel']);
     expect(rows.items.filter(({ role }) => role === 'member').map(({ path }) => path[0])).toContain('Woodwind');
     expect(cells.at(-1)![0]).toBe(await sql('sum(quantity)', 'true'));
   });
