@@ -136,6 +136,8 @@ describe('a choice', () => {
     expect(measures.map(({ measure }) => measure)).toEqual(['units', 'reduced of units', 'cheap', 'same_channel']);
     expect(rows.items.filter(({ role }) => role === 'member').map(({ path }) => path[0])).toContain('Woodwind');
     expect(cells.at(-1)![0]).toBe(await sql('sum(quantity)', 'true'));
+    // What is made of the first alone, with the discount of its prompt, follows: a tenth less of the units.
+    expect(cells.at(-1)![1]).toBeCloseTo(Number(cells.at(-1)![0]) * 0.9, 6);
   });
 
   it.each([
