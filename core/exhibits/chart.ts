@@ -1,5 +1,4 @@
-import { parsePathKey, readPath } from '../crosstab/index.ts';
-import { asCrosstab, chartSchema, fieldPlace, type Chart, type Dataset, type PointNote } from '../model/index.ts';
+import { asCrosstab, chartSchema, fieldPlace, type Chart, type Dataset } from '../model/index.ts';
 import { crosstabKind } from './crosstab.ts';
 import type { ExhibitKind } from './kind.ts';
 
@@ -11,12 +10,6 @@ function monthsOf(dataset: Dataset): string | undefined {
     return place.kind === 'period' && place.level.period === 'month';
   });
   return (months ?? calendar?.levels[0])?.name;
-}
-
-/** The member that the settings of a series are about; null for what is no series of the chart any more. */
-function memberOf({ cells }: Chart, key: string): (string | null)[] | null {
-  const cell = cells.find(({ measure }) => key === measure || key.startsWith(`${measure} `));
-  return cell ? parsePathKey(key.slice(cell.measure.length + 1)) : null;
 }
 
 /** A chart reads, checks and tells what the cross-tab that it draws does. */
@@ -33,20 +26,6 @@ export const chartKind: ExhibitKind<Chart> = {
   swapped(own, swap, dataset) {
     const { side, top, cells, conditions, drills } = crosstabKind.swapped!(asCrosstab(own), swap, dataset);
     return { ...own, side, top, cells, conditions, drills };
-  },
-  async withoutHidden(own, isVisible) {
-    const series: Chart['chart']['series'] = {};
-    for (const [key, settings] of Object.entries(own.chart.series)) {
-      const path = memberOf(own, key);
-      // The period that a series is shown in is no part of its key.
-      const fields = own.chart.through ? own.top.fields.slice(1) : own.top.fields;
-      if (path && (await isVisible(fields, path))) series[key] = settings;
-    }
-    const notes: PointNote[] = [];
-    for (const note of own.chart.notes)
-      if ((await isVisible(own.side.fields, readPath(note.side))) && (await isVisible(own.top.fields, readPath(note.top))))
-        notes.push(note);
-    return { ...own, chart: { ...own.chart, series, notes } };
   },
   async withAssets(own, other) {
     const { shapes } = own.chart.map;

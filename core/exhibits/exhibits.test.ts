@@ -3,7 +3,6 @@ import definition from '../../demo/documents/dataset.json';
 import sales from '../../demo/documents/sales-against-target.json';
 import lines from '../../demo/documents/order-lines.json';
 import {
-  chartSchema,
   datasetSchema,
   exhibitSchema,
   measureSchema,
@@ -149,35 +148,5 @@ describe('the measures of a report', () => {
       'The formula of “Own” was share(net) and is rank(net) now.',
     ]);
     expect(reportChanges(after, report, () => workedDataset)).toEqual(['The measure “Own” was removed.']);
-  });
-});
-
-describe('settings of series', () => {
-  it('name no member that a reader may not see', async () => {
-    const chart = chartSchema.parse({
-      ...{ kind: 'chart', id: 'drawn', title: 'Drawn', side: { fields: ['month'] }, top: { fields: ['region', 'country'] } },
-      ...{ cells: [{ measure: 'net_sales' }, { measure: 'target' }] },
-      chart: {
-        kind: 'line',
-        series: {
-          'net_sales Nordic/Sweden': { colour: 1 },
-          'target Nordic/Sweden': { hidden: true },
-          'net_sales Atlantic/Ireland': { colour: 2 },
-          target: { dashed: true },
-          'gone Atlantic/Ireland': { colour: 3 },
-        },
-      },
-    });
-    const seen = await kindOf(chart).withoutHidden!(chart, (fields, path) => {
-      expect(fields).toEqual(['region', 'country']);
-      return Promise.resolve(path.length === 0 || path[0] === 'Nordic');
-    });
-    expect(seen).toEqual({
-      ...chart,
-      chart: {
-        ...chart.chart,
-        series: { 'net_sales Nordic/Sweden': { colour: 1 }, 'target Nordic/Sweden': { hidden: true }, target: { dashed: true } },
-      },
-    });
   });
 });

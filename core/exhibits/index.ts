@@ -1,4 +1,5 @@
-export type { ExhibitKind, IsVisiblePath } from './kind.ts';
+export type { ExhibitKind } from './kind.ts';
+export { exhibitWithoutHidden, withoutHidden, type IsVisiblePath, type Sight } from './hidden-members.ts';
 export { EXHIBIT_KINDS, isExhibitKind, kindOf } from './registry.ts';
 export { chartOf, inStep, steppedWith } from './in-step.ts';
 export { copiedExhibit, freeExhibitId, newExhibit } from './new-exhibit.ts';

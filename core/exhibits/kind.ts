@@ -7,9 +7,6 @@ export interface ExhibitNames {
   measures: string[];
 }
 
-/** Whether every member of a path along some fields is one that a reader may see. */
-export type IsVisiblePath = (fields: readonly string[], path: readonly (string | null)[]) => Promise<boolean>;
-
 /** What a new exhibit is made for. */
 export interface NewExhibit {
   id: string;
@@ -50,8 +47,6 @@ export interface ExhibitKind<Own extends Exhibit> {
   changes?(name: string, before: Own, after: Own, dataset: Dataset | undefined): { sentences: string[]; settings: string[] };
   /** The same with other names in the place of some, as a reader chose. */
   swapped?(own: Own, swap: Swap, dataset: Dataset): Own;
-  /** The same without settings that name members by their paths which a reader may not see. */
-  withoutHidden?(own: Own, isVisible: IsVisiblePath): Promise<Own>;
   /** A new one as it is first seen; null where the dataset has nothing to show in it. */
   create(made: NewExhibit): Own | null;
 }

@@ -24,12 +24,6 @@ export const varianceKind: ExhibitKind<Variance> = {
   }),
   axes: ({ fields }) => fields.map((field) => [field]),
   texts: ({ title, note }) => [title, note],
-  async withoutHidden(own, isVisible) {
-    if (!own.between) return own;
-    const { field, before, after } = own.between;
-    const seen = async (member: string): Promise<string> => ((await isVisible([field], [member])) ? member : '');
-    return { ...own, between: { field, before: await seen(before), after: await seen(after) } };
-  },
   swapped: (own, swap) => {
     const measure = otherName(swap, own.measure);
     const fields = otherFields(swap, own.fields);

@@ -1,7 +1,8 @@
 import { z } from 'zod';
+import { naming } from './named-members.ts';
 
 /** A literal in a filter. Dates are ISO 8601 text (`2026-10-31`). */
-export const literalSchema = z.union([z.string(), z.number(), z.boolean()]);
+export const literalSchema = naming('value', z.union([z.string(), z.number(), z.boolean()]));
 export type Literal = z.infer<typeof literalSchema>;
 
 /**
@@ -25,9 +26,9 @@ export const filterSchema: z.ZodType<Filter> = z.lazy(() =>
     z.object({ op: z.enum(['and', 'or']), items: z.array(filterSchema) }),
     z.object({ op: z.literal('not'), item: filterSchema }),
     z.object({ op: z.enum(['eq', 'ne', 'lt', 'le', 'gt', 'ge']), field: fieldName, value: literalSchema }),
-    z.object({ op: z.enum(['in', 'notIn']), field: fieldName, values: z.array(literalSchema) }),
+    z.object({ op: z.enum(['in', 'notIn']), field: fieldName, values: naming('values', z.array(literalSchema)) }),
     z.object({ op: z.literal('between'), field: fieldName, low: literalSchema, high: literalSchema }),
-    z.object({ op: z.enum(['like', 'contains', 'includes', 'startsWith']), field: fieldName, value: z.string() }),
+    z.object({ op: z.enum(['like', 'contains', 'includes', 'startsWith']), field: fieldName, value: naming('value', z.string()) }),
     z.object({ op: z.enum(['empty', 'notEmpty']), field: fieldName }),
   ]),
 );

@@ -6,6 +6,7 @@ export * from './dataset.ts';
 export * from './source.ts';
 export * from './ids.ts';
 export * from './comparison.ts';
+export * from './named-members.ts';
 export * from './links.ts';
 export * from './marks.ts';
 export * from './exhibits/index.ts';

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { nameSchema, periodSchema } from './dataset.ts';
 import { filterSchema } from './filter.ts';
 import { idSchema } from './ids.ts';
+import { naming } from './named-members.ts';
 
 /** The exhibits that a prompt is about: those named, and all on the pages named; every one where nothing is said. */
 export const promptReachSchema = z.object({
@@ -33,7 +34,7 @@ export const membersPromptSchema = z.object({
   /** Whether more than one member may be chosen. */
   multiple: z.boolean().default(true),
   /** Members chosen when a reader has not chosen, per field. */
-  initial: z.record(z.string(), members).default({}),
+  initial: naming('by field', z.record(z.string(), members)).default({}),
   /** What is chosen at first instead: the first or the latest member, the person's own, or what they chose last time. */
   start: z.enum(['first', 'latest', 'own', 'last_visit']).optional(),
   /** Whether it offers only what occurs together with what other prompts leave. */
@@ -47,7 +48,7 @@ export const branchesPromptSchema = z.object({
   fields: z.array(nameSchema).min(2).max(20),
   multiple: z.boolean().default(true),
   /** Branches chosen at first, each as the path that leads to it. */
-  initial: z.array(z.array(z.string()).min(1)).max(500).default([]),
+  initial: naming('paths', z.array(z.array(z.string()).min(1)).max(500)).default([]),
 });
 
 /** Numbers of a field, from one to another. */

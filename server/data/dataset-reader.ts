@@ -1,5 +1,6 @@
 import type { AnswerData, MemberPath } from '@bold-compass/core/answers';
 import { spanQuestion, type DateSpan } from '@bold-compass/core/crosstab';
+import { withoutHidden } from '@bold-compass/core/exhibits';
 import {
   axisMembers,
   memberLabels,
@@ -14,6 +15,7 @@ import {
   allOf,
   factKnows,
   factNamed,
+  filterSchema,
   fieldPlace,
   findField,
   withReportMeasures,
@@ -29,7 +31,7 @@ import type { AnswerQuestion } from './answer-task.ts';
 import type { Asking } from './engine.ts';
 import type { LoadedDataset } from './catalogue.ts';
 import { ByteCache } from './byte-cache.ts';
-import { withoutHidden } from './hidden-members.ts';
+import { sightOf } from './visible-paths.ts';
 import type { Runner } from './live.ts';
 
 /** About what an answer takes: its numbers, and the words of its members. */
@@ -192,7 +194,7 @@ export class DatasetReader implements AnswerData {
   /** Conditions without the members that are not the person's to see. */
   async readable(filter: Filter | null): Promise<Filter | null> {
     if (filter === null || this.restriction === null) return filter;
-    return (await withoutHidden(filter, (field, member) => this.isVisible(field, member), [])) as Filter;
+    return withoutHidden(filterSchema, filter, sightOf(this));
   }
 
   /** Whether a value that something names is one the person may see. */

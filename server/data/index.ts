@@ -1,8 +1,7 @@
 export { Catalogue, type DatasetHead, type LoadedDataset } from './catalogue.ts';
 export { ByteCache } from './byte-cache.ts';
 export { createReaderMemory, DatasetReader, type ReaderMemory } from './dataset-reader.ts';
-export { isVisiblePath, isVisibleTo } from './visible-paths.ts';
-export { withoutHidden, type IsVisible } from './hidden-members.ts';
+export { isVisibleTo, sightOf } from './visible-paths.ts';
 export { answerQuestion } from './answer-question.ts';
 export type { AnswerQuestion } from './answer-task.ts';
 export { Engine } from './engine.ts';

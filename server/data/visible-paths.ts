@@ -1,11 +1,11 @@
 import { isCombined } from '@bold-compass/core/crosstab';
-import type { IsVisiblePath } from '@bold-compass/core/exhibits';
+import type { IsVisiblePath, Sight } from '@bold-compass/core/exhibits';
 import type { DatasetReader } from './dataset-reader.ts';
 
 type Path = readonly (string | null)[];
 
 /** Whether each member of a path is one that the person may see. Missing members, all others and groups are no names. */
-export async function isVisiblePath(reader: DatasetReader, fields: readonly string[], path: Path): Promise<boolean> {
+async function isVisiblePath(reader: DatasetReader, fields: readonly string[], path: Path): Promise<boolean> {
   if (path.length > fields.length) return false;
   for (const [level, member] of path.entries()) {
     if (member === null || isCombined(member)) continue;
@@ -19,3 +19,13 @@ export const isVisibleTo =
   (reader: DatasetReader): IsVisiblePath =>
   (fields, path) =>
     isVisiblePath(reader, fields, path);
+
+/** What a person may see of what a document names. */
+export const sightOf = (reader: DatasetReader): Sight => ({
+  value: (field, value) => reader.isVisible(field, value),
+  async path(fields, path) {
+    if (path.length > fields.length) return false;
+    const verdicts = path.map((member, level) => isCombined(member) ? Promise.resolve(true) : reader.isVisible(fields[level], member));
+    return (await Promise.all(verdicts)).every(Boolean);
+  },
+});

@@ -1,21 +1,11 @@
-import { kindOf } from '@bold-compass/core/exhibits';
-import type { Prompt, Report } from '@bold-compass/core/model';
-import { isVisiblePath, isVisibleTo, withoutHidden, type DatasetReader, type IsVisible } from '../data/index.ts';
+import { exhibitWithoutHidden, withoutHidden } from '@bold-compass/core/exhibits';
+import { reportSchema, type Report } from '@bold-compass/core/model';
+import { sightOf, type DatasetReader } from '../data/index.ts';
 
 /**
- * What comes from outside and names members, held against those that the person may see. A member that is not theirs is
- * treated as one that does not exist, so that nobody learns from an answer which of the two it is. Every path, key and
- * document goes through here; scopes go through `checkScope`.
- */
-
-const seenBy =
-  (reader: DatasetReader): IsVisible =>
-  (field, member) =>
-    reader.isVisible(field, member);
-
-/**
- * A document as a reader gets it: members that conditions, orders and prompts of its maker name are left out where they
- * are not the reader's to see. What the report shows is worked out from the document as it is.
+ * A document as a reader gets it, held against the members that they may see: what conditions, orders and prompts of its maker
+ * name is left out where it is not the reader's to see, as if there were no such member, so that nobody learns which of the
+ * two it is. What the report shows is worked out from the document as it is.
  */
 export async function visibleDocument(
   reader: DatasetReader,
@@ -36,20 +26,9 @@ export async function visibleDocument(
           width: exhibit.width,
           text: 'The dataset of this exhibit is no longer there.',
         } as typeof exhibit;
-      const kind = kindOf(exhibit);
-      const seen = (await withoutHidden(exhibit, seenBy(own), kind.axes?.(exhibit) ?? [])) as typeof exhibit;
-      return kind.withoutHidden?.(seen, isVisibleTo(own)) ?? seen;
+      return exhibitWithoutHidden(exhibit, sightOf(own));
     }),
   );
-  const prompts = await Promise.all(report.prompts.map((prompt) => visiblePrompt(reader, prompt)));
-  const rest = { ...report, exhibits: [], prompts: [] };
-  return { ...((await withoutHidden(rest, seenBy(reader), [])) as Report), exhibits, prompts };
-}
-
-/** A prompt without first choices that are not the reader's to see. */
-async function visiblePrompt(reader: DatasetReader, prompt: Prompt): Promise<Prompt> {
-  if (prompt.kind !== 'branches') return (await withoutHidden(prompt, seenBy(reader), [])) as Prompt;
-  const initial: string[][] = [];
-  for (const path of prompt.initial) if (await isVisiblePath(reader, prompt.fields, path)) initial.push(path);
-  return { ...prompt, initial };
+  const rest = await withoutHidden(reportSchema, { ...report, exhibits: [] }, sightOf(reader));
+  return { ...rest, exhibits };
 }

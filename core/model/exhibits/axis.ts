@@ -1,19 +1,20 @@
 import { z } from 'zod';
 import { nameSchema } from '../dataset.ts';
 import { idSchema } from '../ids.ts';
+import { naming } from '../named-members.ts';
 
 /** Order along an axis: by the labels, or by a measure in one column (or row), largest or smallest first. */
 export const orderSchema = z.discriminatedUnion('by', [
   z.object({ by: z.literal('label'), direction: z.enum(['asc', 'desc']).default('asc') }),
   /** By hand: the members named come first, in this order. */
-  z.object({ by: z.literal('hand'), members: z.array(z.string()).max(2_000) }),
+  z.object({ by: z.literal('hand'), members: naming('members', z.array(z.string()).max(2_000)) }),
   /** By the member's smallest value of another field. */
   z.object({ by: z.literal('field'), field: nameSchema, direction: z.enum(['asc', 'desc']).default('asc') }),
   z.object({
     by: z.literal('measure'),
     measure: nameSchema,
     /** Path of the member on the other axis; empty for its total. */
-    at: z.array(z.string()).default([]),
+    at: naming('place', z.array(z.string())).default([]),
     direction: z.enum(['asc', 'desc']).default('desc'),
   }),
 ]);
@@ -25,7 +26,7 @@ export const pickSchema = z.object({
   from: z.enum(['top', 'bottom']).default('top'),
   measure: nameSchema,
   /** Path of the member on the other axis; empty for its total. */
-  at: z.array(z.string()).default([]),
+  at: naming('place', z.array(z.string())).default([]),
   per: z.enum(['parent', 'all']).default('parent'),
   others: z.boolean().default(true),
 });
@@ -35,9 +36,9 @@ export type Pick = z.infer<typeof pickSchema>;
 export const memberGroupSchema = z.object({
   id: idSchema,
   label: z.string().min(1).max(80),
-  members: z.array(z.string()).max(2_000),
+  members: naming('members', z.array(z.string()).max(2_000)),
   /** What is taken off: the line is then a difference, and stands beside the members. */
-  less: z.array(z.string()).max(2_000).optional(),
+  less: naming('members', z.array(z.string()).max(2_000)).optional(),
   /** Whether it stands in the place of its members, or beside them. */
   instead: z.boolean().default(false),
 });
@@ -47,7 +48,7 @@ export type MemberGroup = z.infer<typeof memberGroupSchema>;
 export const memberClassesSchema = z.object({
   measure: nameSchema,
   /** Path of the member on the other axis; empty for its total. */
-  at: z.array(z.string()).default([]),
+  at: naming('place', z.array(z.string())).default([]),
   /** Where each class but the last ends, in percent of the whole. */
   upTo: z
     .array(z.number().gt(0).lt(100))
@@ -87,9 +88,9 @@ export type Branch = z.infer<typeof branchSchema>;
 export const axisSchema = z.object({
   fields: z.array(nameSchema),
   /** Down the side of a cross-tab, as its reader opened it. */
-  branches: z.array(branchSchema).max(20).optional(),
+  branches: z.array(naming('branch', branchSchema)).max(20).optional(),
   /** By the name of the field. */
-  levels: z.record(z.string(), levelSettingsSchema).default({}),
+  levels: naming('levels', z.record(z.string(), levelSettingsSchema)).default({}),
   totalPlace: z.enum(['after', 'before']).default('after'),
   summaries: z.array(summarySchema).default([]),
   /** As a tree with toggles, or a column for each level; for the side. */

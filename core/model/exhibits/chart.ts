@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { shapesSourceSchema } from '../assets.ts';
 import { nameSchema } from '../dataset.ts';
 import { idSchema } from '../ids.ts';
+import { naming } from '../named-members.ts';
 import { cellExhibitShape } from './crosstab.ts';
 
 export const CHART_KINDS = [
@@ -114,7 +115,7 @@ export const chartSettingsSchema = z.object({
   /** Several series: beside each other, on top of each other, or as parts of each whole. */
   arrangement: z.enum(['grouped', 'stacked', 'share']).default('grouped'),
   /** By the key of the series: its measure, its member, or both. */
-  series: z.record(z.string().max(500), seriesSettingsSchema).default({}),
+  series: naming('series', z.record(z.string().max(500), seriesSettingsSchema)).default({}),
   /** Colours in the order of the series, by the member (the same in every chart), or by state of the indicator. */
   colours: z.enum(['order', 'member', 'state']).default('order'),
   scale: chartScaleSchema.default({}),
@@ -128,7 +129,7 @@ export const chartSettingsSchema = z.object({
   /** Whether figures are written at what is drawn. */
   values: z.enum(['auto', 'always', 'never']).default('auto'),
   lines: z.array(referenceLineSchema).max(10).default([]),
-  notes: z.array(pointNoteSchema).max(20).default([]),
+  notes: z.array(naming('point', pointNoteSchema)).max(20).default([]),
   /** The members of the first field of the series, usually periods, are shown one after the other, on common scales. */
   through: z
     .object({

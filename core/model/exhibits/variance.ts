@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { nameSchema } from '../dataset.ts';
+import { naming } from '../named-members.ts';
 import { exhibitBase } from './base.ts';
 
 /** What changed: a measure against itself some periods back, or in another member, and which members of which fields made the difference. */
@@ -11,7 +12,7 @@ export const varianceSchema = z.object({
     .object({ amount: z.number().int().min(1).max(100), unit: z.enum(['year', 'quarter', 'month', 'week', 'day']) })
     .default({ amount: 1, unit: 'year' }),
   /** Two members of a field that are held against each other, in the place of two periods. */
-  between: z.object({ field: nameSchema, before: z.string().max(500), after: z.string().max(500) }).optional(),
+  between: z.object({ field: nameSchema, before: naming('value', z.string().max(500)), after: naming('value', z.string().max(500)) }).optional(),
   /** Fields whose members are looked through. */
   fields: z.array(nameSchema).min(1).max(12),
   /** How many members of each are named; the rest stand together. */
