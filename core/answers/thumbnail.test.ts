@@ -26,12 +26,16 @@ const reportOf = (part: Partial<Report>): Report =>
 
 /** Draws each exhibit through its own question, as a server does. */
 const small = (report: Report) =>
-  thumbnailOf(report, async (exhibit: DataExhibit) => {
-    const question = thumbnailQuestion(exhibit.kind)!;
-    const asked = conditionsFor(report, initialReaderScope(report), { dataset: workedDataset, days: { first: 0, last: 0 } });
-    const answer = await question.answer(context, exhibit, asked, question.thumbnail.request(exhibit));
-    return question.thumbnail.draw({ dataset: workedDataset, dataTo: '2026-02-28', locale: 'en-GB' }, exhibit, answer);
-  });
+  thumbnailOf(
+    report,
+    async (exhibit: DataExhibit) => {
+      const question = thumbnailQuestion(exhibit.kind)!;
+      const asked = conditionsFor(report, initialReaderScope(report), { dataset: workedDataset, days: { first: 0, last: 0 } });
+      const answer = await question.answer(context, exhibit, asked, question.thumbnail.request(exhibit));
+      return question.thumbnail.draw({ dataset: workedDataset, dataTo: '2026-02-28', locale: 'en-GB' }, exhibit, answer);
+    },
+    (text) => text.replaceAll('{scope}', '2025').replaceAll('{net}', '12'),
+  );
 
 const crosstab = (part: object) =>
   crosstabSchema.parse({
@@ -48,7 +52,7 @@ describe('a small picture of a report', () => {
   it('shows a cross-tab as it is composed: headings, totals, members in their levels', async () => {
     const report = reportOf({ exhibits: [crosstab({ side: { fields: ['region', 'country'], openLevels: 1 } })] });
     const { title, parts } = await small(report);
-    expect(title).toBe('Sales of …');
+    expect(title).toBe('Sales of 2025');
     expect(parts[0].table!.columns).toEqual(['2025', '2026', 'All years']);
     expect(parts[0].table!.lines.map(({ label, depth, strong }) => [label, depth, strong])).toEqual([
       ['Atlantic', 0, true],
@@ -111,7 +115,7 @@ describe('a small picture of a report', () => {
     expect(parts[1]).toMatchObject({ width: 6, table: { columns: ['Quantity'] } });
     expect(parts[1].table!.lines[0]).toMatchObject({ label: 'Atlantic', strong: true });
     expect(parts[1].table!.lines.filter(({ strong }) => !strong)).toHaveLength(8);
-    expect(parts[2]).toMatchObject({ title: '', text: 'Net is ….' });
+    expect(parts[2]).toMatchObject({ title: '', text: 'Net is 12.' });
     expect(parts[3]).toMatchObject({ picture: `asset:${'a'.repeat(64)}` });
   });
 

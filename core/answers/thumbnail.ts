@@ -120,9 +120,6 @@ export const kpiThumbnail: ThumbnailDrawing<KpiStrip, unknown, KpiResponse> = {
   },
 };
 
-/** Values in braces are not worked out for something that small. */
-const plainText = (text: string): string => text.replaceAll(/\{[^{}\n]{1,80}\}/g, '…');
-
 /** The exhibits that stand on the first page. */
 function onFirstPage({ pages, exhibits }: Report): Exhibit[] {
   const first = pages[0]?.id;
@@ -131,20 +128,24 @@ function onFirstPage({ pages, exhibits }: Report): Exhibit[] {
 
 /**
  * The first page of a report made small. `draw` asks an exhibit for what it shows and draws it; what cannot be worked out
- * stays an empty place.
+ * stays an empty place. `fill` writes values into its texts.
  */
-export async function thumbnailOf(report: Report, draw: (exhibit: DataExhibit) => Promise<Partial<ThumbnailPart>>): Promise<Thumbnail> {
+export async function thumbnailOf(
+  report: Report,
+  draw: (exhibit: DataExhibit) => Promise<Partial<ThumbnailPart>>,
+  fill: (text: string) => string,
+): Promise<Thumbnail> {
   const parts = onFirstPage(report)
     .slice(0, EXHIBITS)
     .map(async (exhibit): Promise<ThumbnailPart> => {
       const { text, picture } = kindOf(exhibit).glance?.(exhibit) ?? {};
       const drawn = isDataExhibit(exhibit) ? await draw(exhibit).catch(() => ({})) : {};
       return {
-        ...{ width: exhibit.width, title: isDataExhibit(exhibit) ? plainText(exhibit.title) : '' },
-        ...(text === undefined ? {} : { text: plainText(text).slice(0, 600) }),
+        ...{ width: exhibit.width, title: isDataExhibit(exhibit) ? fill(exhibit.title) : '' },
+        ...(text === undefined ? {} : { text: fill(text).slice(0, 600) }),
         ...(picture === undefined ? {} : { picture }),
         ...drawn,
       };
     });
-  return { title: plainText(report.title), parts: await Promise.all(parts) };
+  return { title: fill(report.title), parts: await Promise.all(parts) };
 }

@@ -25,7 +25,7 @@ export const sightOf = (reader: DatasetReader): Sight => ({
   value: (field, value) => reader.isVisible(field, value),
   async path(fields, path) {
     if (path.length > fields.length) return false;
-    const verdicts = path.map((member, level) => isCombined(member) ? Promise.resolve(true) : reader.isVisible(fields[level], member));
+    const verdicts = path.map((member, level) => (isCombined(member) ? Promise.resolve(true) : reader.isVisible(fields[level], member)));
     return (await Promise.all(verdicts)).every(Boolean);
   },
 });

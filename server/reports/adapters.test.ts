@@ -12,6 +12,8 @@ import {
 import type { CrosstabResponse, ReportSummary, ReportView } from '@bold-compass/core/api';
 import { pathKey } from '@bold-compass/core/crosstab';
 import type { Store } from '@bold-compass/core/engine';
+import { filledText, measuresInTexts } from '@bold-compass/core/exhibits';
+import { plainMemberLabel } from '@bold-compass/core/format';
 import {
   isCellExhibit,
   isDataExhibit,
@@ -61,6 +63,18 @@ async function opened(view: ReportView, exhibit: DataExhibit, chosen: ReaderScop
   const context = await contextOf(other ?? own);
   const days = dataDays((await contextOf(own)).data);
   return { context, ...openExhibit(view.report, exhibit, chosen, { dataset: own, days }, other) };
+}
+
+/** What fills values into the texts of a report, as it is first seen. */
+async function filling(view: ReportView): Promise<(text: string) => string> {
+  const asked = initialReaderScope(view.report);
+  const context = await contextOf(datasetUnder(view, asked));
+  const { dataset } = context;
+  const days = dataDays(context.data);
+  const figures = await textValues(context, measuresInTexts(dataset, view.report), conditionsFor(view.report, asked, { dataset, days }));
+  const wording = { dataset, label: plainMemberLabel(dataset, 'en-GB'), locale: 'en-GB', days };
+  const given = { report: view.report, asked, wording, dataTo: view.dataTo, edition: view.edition };
+  return (text) => filledText(text, { ...given, figure: (measure) => figures[measure].value });
 }
 
 beforeAll(async () => {
@@ -162,12 +176,16 @@ describe('answers', () => {
 
   it('are drawn small alike', { timeout: 60_000 }, async () => {
     for (const view of reports) {
-      const own = await thumbnailOf(view.report, async (exhibit) => {
-        const question = thumbnailQuestion(exhibit.kind)!;
-        const { context, exhibit: shown, asked } = await opened(view, exhibit, initialReaderScope(view.report));
-        const answer = await question.answer(context, shown, asked, question.thumbnail.request(shown));
-        return question.thumbnail.draw({ dataset: context.dataset, dataTo: view.dataTo, locale: 'en-GB' }, shown, answer);
-      });
+      const own = await thumbnailOf(
+        view.report,
+        async (exhibit) => {
+          const question = thumbnailQuestion(exhibit.kind)!;
+          const { context, exhibit: shown, asked } = await opened(view, exhibit, initialReaderScope(view.report));
+          const answer = await question.answer(context, shown, asked, question.thumbnail.request(shown));
+          return question.thumbnail.draw({ dataset: context.dataset, dataTo: view.dataTo, locale: 'en-GB' }, shown, answer);
+        },
+        await filling(view),
+      );
       const { body } = await analyst.get(`/api/reports/${view.report.id}/thumbnail`).expect(200);
       expect(body).toEqual(JSON.parse(JSON.stringify(own)));
       const drawn = own.parts.filter(({ table, chart, figures, text, picture }) => table ?? chart ?? figures ?? text ?? picture);

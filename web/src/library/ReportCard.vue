@@ -2,7 +2,7 @@
 import type { ReportSummary } from '@bold-compass/core/api';
 import { dayLabel, parseIsoDate } from '@bold-compass/core/calendar';
 import { mdiDotsHorizontal, mdiStar, mdiStarOutline } from '@mdi/js';
-import { computed } from 'vue';
+import { computed, ref } from 'vue';
 import { LOCALE } from '../report/state-words.ts';
 import ReportThumbnail from './ReportThumbnail.vue';
 
@@ -10,6 +10,9 @@ import ReportThumbnail from './ReportThumbnail.vue';
 const props = defineProps<{ report: ReportSummary; composes: boolean }>();
 defineEmits<{ mark: []; rename: []; copy: []; save: []; remove: [] }>();
 
+/** Values in braces are there once the first page is drawn. */
+const filled = ref<string>();
+const title = computed(() => filled.value ?? props.report.title.replaceAll(/\{[^{}\n]{1,80}\}/g, '…'));
 const day = (stamp: string): string => dayLabel(parseIsoDate(stamp.slice(0, 10))!, LOCALE);
 const edition = computed(() => {
   const { edition: number, updatedAt, publishedAt } = props.report;
@@ -20,8 +23,13 @@ const edition = computed(() => {
 <template>
   <div class="card">
     <RouterLink class="report" :to="{ name: 'report', params: { report: report.id } }">
-      <ReportThumbnail :report="report.id" :version="`${report.edition} ${report.updatedAt}`" :kinds="report.kinds" />
-      <span class="title serif">{{ report.title }}</span>
+      <ReportThumbnail
+        v-model:title="filled"
+        :report="report.id"
+        :version="`${report.edition} ${report.updatedAt}`"
+        :kinds="report.kinds"
+      />
+      <span class="title serif">{{ title }}</span>
       <span class="note">{{ report.note }}</span>
       <span class="edition">{{ edition }}</span>
     </RouterLink>
@@ -31,7 +39,7 @@ const edition = computed(() => {
       size="small"
       :class="{ set: report.favourite }"
       :aria-pressed="report.favourite"
-      :aria-label="`Favourite: ${report.title}`"
+      :aria-label="`Favourite: ${title}`"
       class="star"
       @click="$emit('mark')"
     />
@@ -43,7 +51,7 @@ const edition = computed(() => {
           size="small"
           v-bind="activator"
           :aria-owns="undefined"
-          :aria-label="`More for ${report.title}`"
+          :aria-label="`More for ${title}`"
           class="dots"
         />
       </template>

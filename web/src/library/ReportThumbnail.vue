@@ -3,7 +3,7 @@ import { thumbnailSchema } from '@bold-compass/core/api';
 import { EXHIBIT_KINDS, isExhibitKind } from '@bold-compass/core/exhibits';
 import { useQuery } from '@tanstack/vue-query';
 import { useIntersectionObserver } from '@vueuse/core';
-import { computed, ref, useTemplateRef } from 'vue';
+import { computed, ref, useTemplateRef, watch } from 'vue';
 import { ask } from '../api/client.ts';
 import ChartSketch from './ChartSketch.vue';
 import BearingNeedle from '../report/BearingNeedle.vue';
@@ -15,6 +15,8 @@ import { useTurn } from './turns.ts';
  * everyone's. It waits until nothing else is being fetched; until then the frame holds the outline of a page.
  */
 const props = defineProps<{ report: string; version: string; kinds: string[] }>();
+/** The title with its values, once they are known. */
+const title = defineModel<string>('title');
 /** What stands on its pages, in words. */
 const contents = computed(() =>
   props.kinds
@@ -35,6 +37,7 @@ const { data } = useQuery({
   enabled: useTurn(seen),
   staleTime: Infinity,
 });
+watch(data, (now) => (title.value = now?.title), { immediate: true });
 </script>
 
 <template>

@@ -1,4 +1,5 @@
 import type { ReportView } from '@bold-compass/core/api';
+import { measuresInTexts, scopeWords, textsOf } from '@bold-compass/core/exhibits';
 import { datasetSchema, reportSchema, type Report, type Scope } from '@bold-compass/core/model';
 import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query';
 import { flushPromises, mount } from '@vue/test-utils';
@@ -6,7 +7,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { computed, ref } from 'vue';
 import definition from '../../../demo/documents/dataset.json';
 import document from '../../../demo/documents/sales-against-target.json';
-import { measuresNamed, scopeWords, textsOf, useValues } from './values.ts';
+import { useValues } from './values.ts';
 import { wordingOf } from './wording.ts';
 
 const dataset = datasetSchema.parse(definition);
@@ -52,7 +53,7 @@ describe('values in titles and texts', () => {
     expect(fill('Data as of {data as of}, edition {edition}')).toBe('Data as of 31 October 2026, edition 3');
     expect(fill('{Year} in {region}, {country}')).toBe('2026 in Nordic, every country');
     expect(fill('{scope}')).toBe(
-      scopeWords(plain, { scope: { year: ['2026'], region: ['Nordic'] }, choices: {}, where: null }, wordingOf(view)),
+      scopeWords({ report: plain, asked: { scope: { year: ['2026'], region: ['Nordic'] }, choices: {} }, wording: wordingOf(view) }),
     );
     expect(filled(plain, {}, null)('{edition}')).toBe('Draft');
   });
@@ -83,6 +84,6 @@ describe('values in titles and texts', () => {
         ...plain.exhibits.flatMap((one) => ('title' in one ? [one.title] : [])),
       ]),
     );
-    expect(measuresNamed(view, report)).toEqual(['net_sales', 'units']);
+    expect(measuresInTexts(view.dataset, report)).toEqual(['net_sales', 'units']);
   });
 });
