@@ -2,6 +2,7 @@ import { BLOCK } from './compiled.ts';
 import { denseSelector, sparseSelector, type BlockSelector, type Grouping, type SparseSelector } from './grouping.ts';
 import type { Tally } from './aggregates.ts';
 import { countGroups, foldLeast, foldMost, foldSum, gather } from './kernels.ts';
+import { SumLanes } from './lanes.ts';
 import { accumulatorFor, type Accumulator, type Stream } from './streams.ts';
 
 /** A run of records, from the first to the one before `to`. */
@@ -69,10 +70,21 @@ class DenseCount implements RangeCount {
     const selector = denseSelector(grouping, tests, BLOCK);
     const records = (this.records = new Float64Array(grouping.groups));
     const accumulators = (this.accumulators = streams.map((stream) => accumulatorFor(stream, grouping.groups)));
+    const summed = accumulators.filter(({ summed: column }) => column !== null);
+    const others = accumulators.filter(({ summed: column }) => column === null);
+    const lanes = new SumLanes(
+      summed.flatMap(({ summed: column }) => column ?? []),
+      grouping.groups,
+    );
     scan(range, selector, (count) => {
-      countGroups(records, selector.groups, count);
-      for (const accumulator of accumulators) accumulator.add(selector, count);
+      if (!lanes.counts) countGroups(records, selector.groups, count);
+      lanes.add(selector, count);
+      for (const accumulator of others) accumulator.add(selector, count);
     });
+    lanes.write(
+      records,
+      summed.map(({ tally }) => tally.sum),
+    );
   }
 
   counted(memory?: 'own' | 'shared'): Counted {

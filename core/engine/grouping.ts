@@ -1,6 +1,6 @@
 import type { Dataset, Fact } from '../model/index.ts';
 import type { Store } from './columns.ts';
-import { countUp, lookUp, lookUpMore, numberPairs } from './kernels.ts';
+import { countUp, lookUp, lookUpMore, lookUpTwo, numberPairs } from './kernels.ts';
 import { holds, type Condition } from './predicate.ts';
 import { TooManyGroupsError } from './query.ts';
 import { factTable, fieldLookup, type Lookup } from './source.ts';
@@ -122,6 +122,7 @@ export function denseSelector(grouping: Grouping, tests: ((row: number) => numbe
     local: part.local.map((local) => (local < 0 ? LEFT_OUT : local * grouping.strides[index])),
     filters: part.local.some((local) => local < 0),
   }));
+  const [first, second, ...more] = parts;
   const filters = parts.some((part) => part.filters) || tests.length > 0;
   const selector: BlockSelector = {
     rows,
@@ -129,11 +130,10 @@ export function denseSelector(grouping: Grouping, tests: ((row: number) => numbe
     start: -1,
     select(from, to) {
       let count = to - from;
-      parts.forEach(({ reference, local }, part) => {
-        if (part === 0) lookUp(groups, local, reference, from, count);
-        else lookUpMore(groups, local, reference, from, count);
-      });
-      if (parts.length === 0) groups.fill(0, 0, count);
+      if (!first) groups.fill(0, 0, count);
+      else if (!second) lookUp(groups, first.local, first.reference, from, count);
+      else lookUpTwo(groups, first.local, first.reference, second.local, second.reference, from, count);
+      for (const { reference, local } of more) lookUpMore(groups, local, reference, from, count);
       if (!filters) {
         selector.start = from;
         countUp(rows, from, count);

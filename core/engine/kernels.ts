@@ -8,14 +8,59 @@ export function countGroups(records: Float64Array, groups: Int32Array, count: nu
   for (let k = 0; k < count; k++) records[groups[k]] += 1;
 }
 
-/** Adds the records from `start` on, one after another: `sum[g] += values[record]`. */
-export function sumStraight(sum: Float64Array, groups: Int32Array, values: Int32Array | Float64Array, start: number, count: number): void {
-  for (let k = 0; k < count; k++) sum[groups[k]] += values[start + k];
-}
-
 /** Adds chosen records: `sum[g] += values[record]`. */
 export function sumChosen(sum: Float64Array, groups: Int32Array, values: Int32Array | Float64Array, rows: Int32Array, count: number): void {
   for (let k = 0; k < count; k++) sum[groups[k]] += values[rows[k]];
+}
+
+/** Values of chosen records, one after another: `block[k] = values[rows[k]]`. */
+export function take(block: Float64Array, values: Int32Array | Float64Array, rows: Int32Array, count: number): void {
+  for (let k = 0; k < count; k++) block[k] = values[rows[k]];
+}
+
+/** Counts the records from `start` on and adds a column of them up; count and sum of a group stand beside each other. */
+export function tallyOne(figures: Float64Array, groups: Int32Array, one: Int32Array | Float64Array, start: number, count: number): void {
+  for (let k = 0; k < count; k++) {
+    const at = groups[k] * 2;
+    figures[at] += 1;
+    figures[at + 1] += one[start + k];
+  }
+}
+
+/** The same for two columns. */
+export function tallyTwo(
+  figures: Float64Array,
+  groups: Int32Array,
+  one: Int32Array | Float64Array,
+  two: Int32Array | Float64Array,
+  start: number,
+  count: number,
+): void {
+  for (let k = 0; k < count; k++) {
+    const at = groups[k] * 3;
+    figures[at] += 1;
+    figures[at + 1] += one[start + k];
+    figures[at + 2] += two[start + k];
+  }
+}
+
+/** The same for three columns. */
+export function tallyThree(
+  figures: Float64Array,
+  groups: Int32Array,
+  one: Int32Array | Float64Array,
+  two: Int32Array | Float64Array,
+  three: Int32Array | Float64Array,
+  start: number,
+  count: number,
+): void {
+  for (let k = 0; k < count; k++) {
+    const at = groups[k] * 4;
+    figures[at] += 1;
+    figures[at + 1] += one[start + k];
+    figures[at + 2] += two[start + k];
+    figures[at + 3] += three[start + k];
+  }
 }
 
 /** Adds values that were worked out for a block. */
@@ -36,6 +81,23 @@ export function lookUpMore(groups: Int32Array, local: Int32Array, reference: Int
   for (let k = 0; k < count; k++) {
     const share = local[reference[from + k]];
     groups[k] = (groups[k] + share) | ((groups[k] | share) >> 31);
+  }
+}
+
+/** The shares of the first two parts at once. */
+export function lookUpTwo(
+  groups: Int32Array,
+  local: Int32Array,
+  reference: Int32Array,
+  local2: Int32Array,
+  reference2: Int32Array,
+  from: number,
+  count: number,
+): void {
+  for (let k = 0; k < count; k++) {
+    const share = local[reference[from + k]];
+    const share2 = local2[reference2[from + k]];
+    groups[k] = (share + share2) | ((share | share2) >> 31);
   }
 }
 

@@ -3,7 +3,8 @@ import { aggregates, type Tally } from './aggregates.ts';
 import type { Store } from './columns.ts';
 import { BLOCK } from './compiled.ts';
 import type { BlockSelector } from './grouping.ts';
-import { countGroups, sumBlock, sumChosen, sumStraight } from './kernels.ts';
+import { countGroups, sumBlock, sumChosen } from './kernels.ts';
+import type { ColumnValues } from './lanes.ts';
 import { compileOperand, type Operand } from './operand.ts';
 import { recordTest } from './expression.ts';
 import type { AggregateCall } from './query.ts';
@@ -81,10 +82,12 @@ export class KeptValues {
 /** Takes the blocks of one stream and adds them to its tallies. */
 export interface Accumulator {
   tally: Tally;
+  /** The column that is summed, where that is all there is to it. */
+  summed: ColumnValues | null;
   kept: KeptValues | null;
   /** True when every counted record has a value, so that the tally's count is the group's record count. */
   countsRecords: boolean;
-  add(block: Pick<BlockSelector, 'rows' | 'groups' | 'start'>, count: number): void;
+  add(block: Pick<BlockSelector, 'rows' | 'groups'>, count: number): void;
   /** Makes room for groups that are numbered as they come. */
   grow(groups: number): void;
 }
@@ -111,9 +114,11 @@ export function accumulatorFor(stream: Stream, groups: number): Accumulator {
   const values = new Float64Array(BLOCK);
   const someRows = new Int32Array(BLOCK);
   const someGroups = new Int32Array(BLOCK);
-  const direct = countsRecords && wants.sum && !wants.min && !wants.max && !kept ? operand?.compiled.column?.values : undefined;
+  const isSum = countsRecords && wants.sum && !wants.min && !wants.max && !kept;
+  const summed = (isSum && operand?.compiled.column?.values) || null;
   return {
     tally,
+    summed,
     kept,
     countsRecords,
     grow(size) {
@@ -122,11 +127,9 @@ export function accumulatorFor(stream: Stream, groups: number): Accumulator {
       if (wants.min) tally.min = grown(tally.min, size, Infinity);
       if (wants.max) tally.max = grown(tally.max, size, -Infinity);
     },
-    add({ rows: allRows, groups: allGroups, start }, allCount) {
-      if (direct) {
-        const { sum } = tally;
-        if (start >= 0) sumStraight(sum, allGroups, direct, start, allCount);
-        else sumChosen(sum, allGroups, direct, allRows, allCount);
+    add({ rows: allRows, groups: allGroups }, allCount) {
+      if (summed) {
+        sumChosen(tally.sum, allGroups, summed, allRows, allCount);
         return;
       }
       let [rows, groups, count] = [allRows, allGroups, allCount];
