@@ -118,7 +118,7 @@ test('levels stand as columns side by side, and measures one below the other', a
   const [denmark] = await rows<{ net: string; units: string }>(
     `SELECT ${NET} AS net, sum(quantity) AS units ${SOLD} AND country = 'Denmark'`,
   );
-  const first = line(/Denmark\s*Net sales$/);
+  const first = line(/Denmark\s*Net sales, € k$/);
   await expect(first.getByRole('gridcell').last()).toHaveText(thousands(denmark.net));
   const next = Number(await first.getAttribute('aria-rowindex')) + 1;
   const below = page.getByRole('treegrid').locator(`[role=row][aria-rowindex="${next}"]`);
@@ -126,8 +126,8 @@ test('levels stand as columns side by side, and measures one below the other', a
   await expect(below.getByRole('gridcell').last()).toHaveText(Number(denmark.units).toLocaleString('en-GB'));
   await margin.getByLabel('Repeat labels').check();
   await expect(
-    line(/Nordic\s*Denmark\s*Net sales$/)
-      .or(line(/Nordic\s*Finland\s*Net sales$/))
+    line(/Nordic\s*Denmark\s*Net sales, € k$/)
+      .or(line(/Nordic\s*Finland\s*Net sales, € k$/))
       .first(),
   ).toBeVisible();
 });

@@ -11,6 +11,7 @@ import {
   listWords,
   plainMemberLabel,
   signedPercent,
+  unitsWhereTheyDiffer,
   unitWords,
 } from './index.ts';
 
@@ -95,5 +96,19 @@ describe('words', () => {
     expect(words({ op: 'empty', field: 'city' })).toEqual(['City is missing']);
     expect(words({ op: 'in', field: 'city', values: ['a', 'b', 'c', 'd', 'e', 'f', 'g'] })).toEqual(['City is a, b, c, d, e and 2 more']);
     expect(words({ op: 'or', items: [] })).toEqual(['Nothing you may see']);
+  });
+});
+
+describe('units of figures beside each other', () => {
+  const euro = { kind: 'currency', decimals: 0, unit: 'thousand', currency: 'EUR' } as const;
+  const plain = { kind: 'number', decimals: 0, unit: 'one' } as const;
+  const percent = { kind: 'percent', decimals: 1, unit: 'one' } as const;
+  const duration = { kind: 'duration', decimals: 0, unit: 'one' } as const;
+
+  it('are said of each where they differ, and of none where one line says them', () => {
+    expect(unitsWhereTheyDiffer([euro, null, percent, plain], 'en-GB')).toEqual(['€\u00a0k', '', '%', '']);
+    expect(unitsWhereTheyDiffer([euro, { ...euro, unit: 'million' }], 'en-GB')).toEqual(['€\u00a0k', '€\u00a0M']);
+    expect(unitsWhereTheyDiffer([euro, null, { ...euro, decimals: 2 }], 'en-GB')).toEqual(['', '', '']);
+    expect(unitsWhereTheyDiffer([duration, percent], 'en-GB')).toEqual(['', '%']);
   });
 });

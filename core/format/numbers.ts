@@ -100,6 +100,21 @@ export function unitWords(format: NumberFormat, locale: string): string {
   return `${scale} ${name.toLowerCase()}`.trim();
 }
 
+/** The unit as a sign: "€\u00a0k", "%". Empty for plain numbers, and for durations, which tell it themselves. */
+function unitSign(format: NumberFormat, locale: string): string {
+  if (format.kind === 'percent') return '%';
+  if (format.kind === 'duration') return '';
+  const currency = format.kind === 'currency' && format.currency ? currencySign(format.currency, locale) : '';
+  return `${currency}${UNIT_SIGN[format.unit]}`.trim();
+}
+
+/** The signs of the units of several figures beside each other; empty for all where one line can say it of all of them. */
+export function unitsWhereTheyDiffer(formats: readonly (NumberFormat | null)[], locale: string): string[] {
+  const signs = formats.map((format) => (format ? unitSign(format, locale) : null));
+  const differ = new Set(signs.filter((sign) => sign !== null)).size > 1;
+  return signs.map((sign) => (differ ? (sign ?? '') : ''));
+}
+
 /** A difference without its sign, as it is written in words: of percents in points, "1.4 pt", of other figures like these. */
 export const differenceText = (difference: number, format: NumberFormat, locale: string): string =>
   format.kind === 'percent' ? `${digits(difference * 100, format.decimals, locale)}\u00a0pt` : figureText(difference, format, locale);

@@ -2,7 +2,7 @@ import type { CrosstabResponse, Header } from '../api/index.ts';
 import { dayLabel, parseIsoDate } from '../calendar/index.ts';
 import { cellInRow } from '../crosstab/index.ts';
 import { planMeasure, type CellType } from '../formula/index.ts';
-import { accountText, cellText, figureText } from '../format/index.ts';
+import { accountText, cellText, figureText, unitsWhereTheyDiffer } from '../format/index.ts';
 import type { State } from '../indicators/index.ts';
 import { isAtFigures, isAtLabel, measureNamed, type CellMeasure, type Crosstab, type Dataset, type NumberFormat } from '../model/index.ts';
 import { cellMarks, type CellMarks } from './cell-marks.ts';
@@ -54,6 +54,8 @@ export function cellsOf({ rows, columns, measures, cells, texts, states, bearing
 export interface TableMeasure {
   name: string;
   heading: string;
+  /** The sign of its unit, where measures beside each other have different ones. */
+  unit: string;
   label: string;
   format: NumberFormat;
   /** Whether its cells hold texts or dates, which are no sums and start at the left. */
@@ -70,6 +72,7 @@ function tableMeasure(dataset: Dataset, cell: CellMeasure, drills: Crosstab['dri
   return {
     name: measure.name,
     heading: cell.heading ?? measure.heading ?? measure.label,
+    unit: '',
     label: measure.label,
     format: cell.format ?? measure.format,
     type: planMeasure(dataset, measure.name).type,
@@ -80,8 +83,14 @@ function tableMeasure(dataset: Dataset, cell: CellMeasure, drills: Crosstab['dri
 }
 
 /** The measures of a cross-tab's cells, in their order. */
-export const tableMeasures = (dataset: Dataset, { cells, drills }: Crosstab): TableMeasure[] =>
-  cells.map((cell) => tableMeasure(dataset, cell, drills));
+export function tableMeasures(dataset: Dataset, { cells, drills }: Crosstab, locale: string): TableMeasure[] {
+  const measures = cells.map((cell) => tableMeasure(dataset, cell, drills));
+  const units = unitsWhereTheyDiffer(
+    measures.map(({ format, type }) => (type === 'number' ? format : null)),
+    locale,
+  );
+  return measures.map((measure, index) => ({ ...measure, unit: units[index] }));
+}
 
 /** A figure as it is read. */
 export interface TableCell {
@@ -143,7 +152,7 @@ export class CrosstabTable {
     private readonly locale: string,
   ) {
     this.headings = headingsOf(dataset, exhibit, dataTo);
-    this.measures = tableMeasures(dataset, exhibit);
+    this.measures = tableMeasures(dataset, exhibit, locale);
     this.stacked = exhibit.measuresOn === 'side' && this.measures.length > 1;
     this.segments = exhibit.top.fields.length > 0 ? headSegments(cells.columns) : [];
     this.bands = bandsOf(cells.rows, exhibit.banding ? exhibit.side.fields.indexOf(exhibit.banding) + 1 : 0);

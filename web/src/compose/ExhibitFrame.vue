@@ -8,6 +8,7 @@ import { useClipboard } from './clipboard.ts';
 import { datasetOf, useCompose } from './context.ts';
 import { composedKind } from './exhibit-kinds.ts';
 import { beginDrag, dragged, endDrag } from './dragging.ts';
+import { useReadersScale } from './readers-width.ts';
 
 /** An exhibit while it is composed: it can be chosen, moved, made wider or higher, doubled, copied and taken out. */
 const props = defineProps<{ exhibit: Exhibit }>();
@@ -51,6 +52,7 @@ function remove(): void {
 // Moving: the dragged exhibit lands before or after this one. ---------------------------------------------------------
 const lands = ref<'before' | 'after' | null>(null);
 const frame = useTemplateRef<HTMLElement>('frame');
+const scale = useReadersScale(useTemplateRef<HTMLElement>('room'), () => props.exhibit.width);
 function over(event: DragEvent): void {
   const what = dragged.value;
   if (what?.kind !== 'exhibit' || what.id === props.exhibit.id || !frame.value) return;
@@ -141,8 +143,11 @@ function beginResize(event: PointerEvent): void {
       />
       <v-btn :icon="mdiDeleteOutline" variant="text" size="small" :aria-label="`Remove ${name}`" title="Remove" @click="remove" />
     </div>
-    <component :is="edges" v-if="edges" :exhibit="exhibit"><slot /></component>
-    <div v-else class="plain"><slot /></div>
+    <component :is="edges ?? 'div'" v-bind="edges ? { exhibit } : { class: 'plain' }">
+      <div ref="room">
+        <div :style="{ zoom: scale }"><slot /></div>
+      </div>
+    </component>
     <span v-if="chosen" class="corner" aria-hidden="true" title="Draw the width and height" @pointerdown.stop.prevent="beginResize" />
   </div>
 </template>

@@ -3,7 +3,8 @@ import { kindOf } from '@bold-compass/core/exhibits';
 import { isCellExhibit, type Exhibit } from '@bold-compass/core/model';
 import { onKeyStroke } from '@vueuse/core';
 import { useOwnStorage } from '../shell/own-storage.ts';
-import { computed, ref, useTemplateRef } from 'vue';
+import { mdiChevronDoubleLeft, mdiChevronDoubleRight } from '@mdi/js';
+import { computed, nextTick, ref, useTemplateRef } from 'vue';
 import { isTyping } from '../report/keys.ts';
 import { datasetOf, useCompose } from './context.ts';
 import { allEntries, composedKind, takesFields, type Entry } from './exhibit-kinds.ts';
@@ -11,6 +12,7 @@ import type { FieldAction } from './DrawerField.vue';
 import FieldSection from './FieldSection.vue';
 import { choicesInGroups } from './field-groups.ts';
 import { emptyMeasure } from './measures.ts';
+import { HIDDEN_WIDTH, useHiddenPanels } from './panels.ts';
 import { askReader } from './prompts.ts';
 import { dragByTouch } from '../drag/touch-drag.ts';
 
@@ -30,6 +32,7 @@ const entries = computed(() => {
   return exhibit ? composedKind(exhibit.kind).entries(exhibit, dataset.value) : allEntries(dataset.value);
 });
 
+const hidden = useHiddenPanels();
 const search = ref('');
 const box = useTemplateRef<{ focus(): void }>('box');
 const groups = computed(() => choicesInGroups(entries.value, search.value));
@@ -64,12 +67,39 @@ function writeFormula(): void {
 onKeyStroke(['f', 'F'], (event) => {
   if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event)) return;
   event.preventDefault();
-  box.value?.focus();
+  hidden.value.fields = false;
+  void nextTick(() => box.value?.focus());
 });
 </script>
 
 <template>
-  <v-navigation-drawer permanent tag="aside" class="drawer" :width="212" aria-label="Fields and measures">
+  <v-navigation-drawer
+    v-if="hidden.fields"
+    permanent
+    tag="aside"
+    class="drawer hidden"
+    :width="HIDDEN_WIDTH"
+    aria-label="Fields and measures"
+  >
+    <v-btn
+      :icon="mdiChevronDoubleRight"
+      variant="text"
+      size="small"
+      aria-label="Show fields"
+      title="Show fields"
+      @click="hidden.fields = false"
+    />
+  </v-navigation-drawer>
+  <v-navigation-drawer v-else permanent tag="aside" class="drawer" :width="212" aria-label="Fields and measures">
+    <v-btn
+      :icon="mdiChevronDoubleLeft"
+      variant="text"
+      size="small"
+      class="hide"
+      aria-label="Hide fields"
+      title="Hide fields"
+      @click="hidden.fields = true"
+    />
     <v-text-field ref="box" v-model="search" class="find" type="search" placeholder="Find a field" aria-label="Find a field">
       <template #append-inner><kbd aria-hidden="true">F</kbd></template>
     </v-text-field>
@@ -93,6 +123,14 @@ onKeyStroke(['f', 'F'], (event) => {
 <style scoped>
 .drawer :deep(.v-navigation-drawer__content) {
   padding: 12px 8px 40px 12px;
+}
+.hidden :deep(.v-navigation-drawer__content) {
+  padding: 8px 4px;
+}
+.hide {
+  float: right;
+  margin: 1px -4px 0 2px;
+  color: var(--ink-2);
 }
 kbd {
   font: inherit;

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { isCellExhibit, isDataExhibit } from '@bold-compass/core/model';
-import { mdiClose } from '@mdi/js';
+import { mdiChevronDoubleLeft, mdiChevronDoubleRight, mdiClose } from '@mdi/js';
 import { computed } from 'vue';
 import { kindOf } from '@bold-compass/core/exhibits';
 import { movedBy } from '../drag/landing.ts';
 import { useCompose } from './context.ts';
 import { composedKind } from './exhibit-kinds.ts';
+import { HIDDEN_WIDTH, useHiddenPanels } from './panels.ts';
 import CellSettings from './settings/CellSettings.vue';
 import LevelSettings from './settings/LevelSettings.vue';
 import ReportSettings from './settings/ReportSettings.vue';
@@ -13,6 +14,7 @@ import SettingsSection from './settings/SettingsSection.vue';
 
 /** The settings of what is chosen: a tag, an exhibit, or the report. */
 const { report, selection, selected, change, setReport } = useCompose();
+const hidden = useHiddenPanels();
 const part = computed(() => selection.value?.part);
 const cell = computed(() => {
   const { value: exhibit } = selected;
@@ -57,7 +59,34 @@ function move(by: -1 | 1): void {
 </script>
 
 <template>
-  <v-navigation-drawer permanent tag="aside" location="right" class="settings" :width="276" aria-label="Settings">
+  <v-navigation-drawer
+    v-if="hidden.settings"
+    permanent
+    tag="aside"
+    location="right"
+    class="settings hidden"
+    :width="HIDDEN_WIDTH"
+    aria-label="Settings"
+  >
+    <v-btn
+      :icon="mdiChevronDoubleLeft"
+      variant="text"
+      size="small"
+      aria-label="Show settings"
+      title="Show settings"
+      @click="hidden.settings = false"
+    />
+  </v-navigation-drawer>
+  <v-navigation-drawer v-else permanent tag="aside" location="right" class="settings" :width="276" aria-label="Settings">
+    <v-btn
+      :icon="mdiChevronDoubleRight"
+      variant="text"
+      size="small"
+      aria-label="Hide settings"
+      title="Hide settings"
+      class="hide"
+      @click="hidden.settings = true"
+    />
     <v-btn
       v-if="selection"
       :icon="mdiClose"
@@ -191,9 +220,18 @@ function move(by: -1 | 1): void {
   background: var(--sheet) !important;
   position: absolute;
   top: 10px;
-  right: 10px;
+  right: 42px;
   min-width: 28px;
   min-height: 28px;
+}
+.hidden :deep(.v-navigation-drawer__content) {
+  padding: 8px 4px;
+}
+.hide {
+  position: absolute;
+  top: 8px;
+  right: 8px;
+  color: var(--ink-2);
 }
 .title .entry,
 .note {
@@ -201,7 +239,7 @@ function move(by: -1 | 1): void {
 }
 .title {
   display: block;
-  margin: 2px 28px 8px 0;
+  margin: 2px 60px 8px 0;
 }
 .title .entry {
   font-family: var(--serif);

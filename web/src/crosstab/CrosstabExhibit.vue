@@ -83,9 +83,10 @@ const menu = shallowRef<{ x: number; y: number; row: Header; measure: number } |
 const memberMenu = shallowRef<{ x: number; y: number; edge: 'side' | 'top'; header: Header } | null>(null);
 const headingMenu = shallowRef<{ x: number; y: number; measure: number } | null>(null);
 
+/** The unit of every figure; where measures have different ones, their headings say them. */
 const units = computed(() => {
   const words = props.exhibit.cells.map((cell) => unitWords(cell.format ?? measureNamed(view.value.dataset, cell.measure).format, LOCALE));
-  return [...new Set(words.filter((word) => word !== ''))].join(', ');
+  return new Set(words).size > 1 ? '' : words[0];
 });
 
 const setOpen = (which: 'side' | 'top', open: OpenState): void => navigate(openQuery(props.exhibit, which, open), 'step');

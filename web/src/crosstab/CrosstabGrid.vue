@@ -170,7 +170,7 @@ function findParts(line: number): LabelPart[] {
   const heading: LabelPart[] = stacked.value
     ? [
         {
-          text: measures.value[line % lines.value].heading,
+          text: [measures.value[line % lines.value].heading, measures.value[line % lines.value].unit].filter(Boolean).join(', '),
           left: labelWidth.value,
           width: headingWidth.value,
           toggle: null,

@@ -38,7 +38,8 @@ const emit = defineEmits<{
   memberMenu: [header: Header, event: MouseEvent];
 }>();
 
-const { labelWidth, sideWidth, headHeight, columnWidth, levels, levelColumns, measureOffsets, measureWidths, left } = props.sizes;
+const { labelWidth, sideWidth, headHeight, measuresHeight, columnWidth, levels, levelColumns, measureOffsets, measureWidths, left } =
+  props.sizes;
 const hasTop = computed(() => props.exhibit.top.fields.length > 0);
 const headings = computed(() => props.table.headings);
 const measures = computed(() => props.table.measures);
@@ -139,7 +140,12 @@ const measureHeads = computed(() =>
       <div
         role="columnheader"
         class="side-title"
-        :style="{ width: `${sideWidth}px` }"
+        :style="{
+          width: `${sideWidth}px`,
+          height: `${measuresHeight}px`,
+          marginTop: `${-measuresHeight}px`,
+          paddingBottom: `${measuresHeight - HEAD_ROW_HEIGHT}px`,
+        }"
         :aria-sort="labelOrder ? ARIA_SORT[labelOrder] : undefined"
       >
         <button type="button" class="order" title="Order the rows by their labels" @click="orderByLabel">
@@ -168,7 +174,9 @@ const measureHeads = computed(() =>
         :style="{
           left: `${left(column) + measureOffsets[position].left}px`,
           width: `${measureOffsets[position].width}px`,
-          top: `${headHeight - HEAD_ROW_HEIGHT}px`,
+          top: `${headHeight - measuresHeight}px`,
+          height: `${measuresHeight}px`,
+          paddingBottom: `${measuresHeight - HEAD_ROW_HEIGHT}px`,
         }"
         :aria-sort="direction ? ARIA_SORT[direction] : undefined"
         @contextmenu.stop="composing && !stacked && emit('menu', position, $event)"
@@ -192,7 +200,12 @@ const measureHeads = computed(() =>
           :title="`Order the rows by ${measure.label}, ${headings.column(header)}, inside their parents`"
           @click="orderBy(header, measure.name)"
         >
-          {{ measure.heading }}<span v-if="direction" class="arrow" aria-hidden="true">{{ direction === 'desc' ? '↓' : '↑' }}</span>
+          {{ measure.heading }} <small v-if="measure.unit" class="unit">{{ measure.unit }}</small><span
+            v-if="direction"
+            class="arrow"
+            aria-hidden="true"
+            >{{ direction === 'desc' ? '↓' : '↑' }}</span
+          >
         </button>
         <button
           v-if="composing && column === 0 && !stacked && renaming !== position"
@@ -297,7 +310,6 @@ button.leads {
   padding-left: 8px;
   color: var(--ink-2);
   font-size: 12.5px;
-  margin-top: -29px;
 }
 .measure.wrapped .order {
   white-space: normal;
@@ -332,6 +344,14 @@ button.leads {
 .order {
   white-space: nowrap;
   min-height: 24px;
+}
+.unit {
+  position: absolute;
+  right: 8px;
+  bottom: 3px;
+  font-size: 10.5px;
+  line-height: 11px;
+  color: var(--ink-2);
 }
 .order:hover {
   color: var(--sea);

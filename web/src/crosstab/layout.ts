@@ -4,6 +4,8 @@ import type { RowLabel } from '@bold-compass/core/table';
 
 export const ROW_HEIGHT = 26;
 export const HEAD_ROW_HEIGHT = 29;
+/** What a line of units adds below the headings of measures. */
+export const UNITS_HEIGHT = 10;
 /** Sets column groups apart. */
 export const GROUP_GAP = 10;
 

@@ -4,7 +4,7 @@ import type { Crosstab } from '@bold-compass/core/model';
 import { headLevels, type Headings, type TableMeasure } from '@bold-compass/core/table';
 import { computed, type Ref } from 'vue';
 import { LOCALE } from '../report/state-words.ts';
-import { GROUP_GAP, GrowingRooms, HEAD_ROW_HEIGHT, hidesFigure, roomBeside } from './layout.ts';
+import { GROUP_GAP, GrowingRooms, HEAD_ROW_HEIGHT, hidesFigure, roomBeside, UNITS_HEIGHT } from './layout.ts';
 import type { Cells } from './windows.ts';
 
 interface Sized {
@@ -93,7 +93,9 @@ export function useSizes({ exhibit, cells, measures, headings, stacked, depth, o
     });
   });
   const headingWidth = computed(() =>
-    stacked.value ? Math.ceil(Math.max(...measures.value.map(({ heading }) => heading.length)) * 6.4) + 16 : 0,
+    stacked.value
+      ? Math.ceil(Math.max(...measures.value.map(({ heading, unit }) => heading.length + (unit ? unit.length + 2 : 0))) * 6.4) + 16
+      : 0,
   );
   const labelWidth = computed(() => {
     const drawn = ownWidth('label');
@@ -104,7 +106,11 @@ export function useSizes({ exhibit, cells, measures, headings, stacked, depth, o
   });
   const sideWidth = computed(() => labelWidth.value + headingWidth.value);
   const levels = computed(() => headLevels(cells.value.columns));
-  const headHeight = computed(() => (exhibit.value.top.fields.length > 0 ? levels.value : 0) * HEAD_ROW_HEIGHT + HEAD_ROW_HEIGHT);
+  /** Units stand below the headings of measures. */
+  const measuresHeight = computed(
+    () => HEAD_ROW_HEIGHT + (!stacked.value && measures.value.some(({ unit }) => unit !== '') ? UNITS_HEIGHT : 0),
+  );
+  const headHeight = computed(() => (exhibit.value.top.fields.length > 0 ? levels.value : 0) * HEAD_ROW_HEIGHT + measuresHeight.value);
   const totalWidth = computed(() => sideWidth.value + cells.value.columnCount * columnWidth.value - GROUP_GAP);
   /** The left edge of a column. */
   const left = (column: number): number => sideWidth.value + column * columnWidth.value;
@@ -121,6 +127,7 @@ export function useSizes({ exhibit, cells, measures, headings, stacked, depth, o
     sideWidth,
     levels,
     headHeight,
+    measuresHeight,
     totalWidth,
     left,
   };

@@ -107,8 +107,8 @@ const files = computed((): FileChoice[] => [
   },
 ]);
 const units = computed(() => {
-  const words = columns.value.map(({ format }) => (format.kind === 'number' ? '' : unitWords(format, LOCALE)));
-  return [...new Set(words.filter((word) => word !== ''))].join(', ');
+  const words = new Set(columns.value.filter(({ numeric }) => numeric).map(({ format }) => unitWords(format, LOCALE)));
+  return words.size > 1 ? '' : [...words].join();
 });
 </script>
 

@@ -1,10 +1,12 @@
 <script setup lang="ts">
+import { unitsWhereTheyDiffer } from '@bold-compass/core/format';
 import type { List } from '@bold-compass/core/model';
 import type { TableColumn } from '@bold-compass/core/table';
 import { computed } from 'vue';
 import PromptPhrase from '../prompts/PromptPhrase.vue';
 import WidthHandle from '../report/WidthHandle.vue';
 import { useWidthDrawing } from '../report/width-drawing.ts';
+import { LOCALE } from '../report/state-words.ts';
 import { directionOf, type ListOrder } from './order.ts';
 
 /**
@@ -39,6 +41,12 @@ function sort(column: TableColumn): 'ascending' | 'descending' | undefined {
   const direction = directionOf(props.order, column.field);
   return direction ? ARIA_SORT[direction] : undefined;
 }
+const units = computed(() =>
+  unitsWhereTheyDiffer(
+    props.columns.map(({ numeric, format }) => (numeric ? format : null)),
+    LOCALE,
+  ),
+);
 /** Fields whose members can be chosen from their heading. */
 const canFilter = ({ field, type }: TableColumn): boolean => field !== null && (type === 'text' || type === 'boolean');
 </script>
@@ -69,6 +77,7 @@ const canFilter = ({ field, type }: TableColumn): boolean => field !== null && (
           >
         </button>
         <span v-else>{{ column.heading }}</span>
+        <small v-if="units[position]" class="unit">{{ units[position] }}</small>
         <PromptPhrase
           v-if="canFilter(column)"
           :prompt="{ id: `list-${column.index}`, kind: 'members', fields: [column.field!], multiple: true, initial: {} }"
@@ -90,6 +99,10 @@ const canFilter = ({ field, type }: TableColumn): boolean => field !== null && (
 </template>
 
 <style scoped>
+.unit {
+  margin-left: 0.35em;
+  color: var(--ink-2);
+}
 th {
   box-sizing: border-box;
   position: sticky;

@@ -17,6 +17,7 @@ import { dragged } from '../compose/dragging.ts';
 import { useDraft } from '../compose/draft.ts';
 import { useComposing } from '../compose/use-composing.ts';
 import PageTabs from '../compose/PageTabs.vue';
+import { useHiddenPanels } from '../compose/panels.ts';
 import { provideReport } from './context.ts';
 import ExhibitHost from './ExhibitHost.vue';
 import KeyHelp from './KeyHelp.vue';
@@ -217,6 +218,11 @@ const BEGINNINGS = [
   { kind: 'list', title: 'Start a list', icon: mdiFormatListText },
   { kind: 'kpis', title: 'Start a KPI strip', icon: mdiGauge },
 ] as const;
+const hiddenPanels = useHiddenPanels();
+function showSettings(): void {
+  selection.value = null;
+  hiddenPanels.value.settings = false;
+}
 const narrow = useMediaQuery('(max-width: 1099px)');
 const help = ref(false);
 useReportKeys({
@@ -246,7 +252,7 @@ useReportKeys({
         @back="backTo"
         @undo="draft.undo()"
         @redo="draft.redo()"
-        @settings="selection = null"
+        @settings="showSettings"
         @editions="editionsShown = true"
         @publish="publishing = true"
       />
