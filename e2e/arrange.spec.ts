@@ -204,6 +204,37 @@ test('the columns of a list are dragged by their handles, with a mouse and with 
   await page.context().close();
 });
 
+test('fields are dropped between the columns of a list, and on what it is grouped by', async ({ page }) => {
+  await begin(page, `List edges ${Date.now()}`);
+  await page.getByRole('button', { name: 'List', exact: true }).click();
+  const columns = page.getByRole('group', { name: 'Columns', exact: true });
+  const groups = page.getByRole('group', { name: 'Grouped by', exact: true });
+  const tags = (edge: Locator): Promise<string[]> => edge.locator('[data-tag]').allInnerTexts();
+  await expect(columns.locator('[data-tag]').nth(1)).toBeVisible();
+  const [first, ...rest] = await tags(columns);
+  const field = page.getByRole('complementary', { name: 'Fields and measures' }).getByRole('button', { name: 'Channel', exact: true });
+  // Let go left of the middle of the second, it lands before it.
+  await field.dragTo(columns.locator('[data-tag]').nth(1), { targetPosition: { x: 3, y: 8 } });
+  await expect.poll(() => tags(columns)).toEqual([first, 'Channel', ...rest]);
+  const headings = (): Promise<string[]> => page.getByRole('columnheader').allInnerTexts();
+  await expect.poll(async () => (await headings()).findIndex((text) => text.includes('Channel'))).toBe(1);
+
+  await field.dragTo(groups);
+  await expect.poll(() => tags(groups)).toEqual(['Channel']);
+  await page
+    .getByRole('complementary', { name: 'Fields and measures' })
+    .getByRole('button', { name: 'Region', exact: true })
+    .dragTo(groups.locator('[data-tag]').first(), { targetPosition: { x: 3, y: 8 } });
+  await expect.poll(() => tags(groups)).toEqual(['Region', 'Channel']);
+  await expect(page.getByRole('columnheader', { name: 'Region › Channel' })).toBeVisible();
+  // By keyboard, through the menu of the tag.
+  await groups.getByRole('button', { name: 'Channel', exact: true }).press('Enter');
+  await page.getByRole('menuitem', { name: 'Move left' }).click();
+  await expect(page.getByRole('columnheader', { name: 'Channel › Region' })).toBeVisible();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByRole('columnheader', { name: 'Region › Channel' })).toBeVisible();
+});
+
 test('a picture is chosen from a file, and no other exhibit asks again because of it', async ({ page }) => {
   await begin(page, `Pictures ${Date.now()}`, 'One cross-tab');
   await expect(page.getByRole('treegrid')).toBeVisible();

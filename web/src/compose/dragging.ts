@@ -6,6 +6,8 @@ export type Dragged =
   | { kind: 'measure'; name: string }
   | { kind: 'level'; exhibit: string; name: string; fields: string[] }
   | { kind: 'cell'; exhibit: string; index: number }
+  | { kind: 'column'; exhibit: string; index: number }
+  | { kind: 'group'; exhibit: string; field: string }
   | { kind: 'exhibit'; id: string };
 
 export const dragged = ref<Dragged | null>(null);

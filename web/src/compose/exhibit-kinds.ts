@@ -17,6 +17,8 @@ import { mdiCardTextOutline, mdiChartLine, mdiDelta, mdiFormatListText, mdiGauge
 import type { Component } from 'vue';
 import ChartEdges from './ChartEdges.vue';
 import ComposeEdges from './ComposeEdges.vue';
+import ListEdges from './ListEdges.vue';
+import { placeColumns, placeGroups } from './list-edges.ts';
 import { edgeWords } from './edge-words.ts';
 import { freeMeasures, groupingFields, measureChoices, placeInOrder, placeMeasure, recordFields, type FieldChoice } from './edges.ts';
 import ChartSettings from './settings/ChartSettings.vue';
@@ -78,14 +80,13 @@ const chart = inCells<Chart>(mdiChartLine, ChartSettings, ChartEdges);
 const list: ComposedKind<List> = {
   icon: mdiFormatListText,
   settings: ListSettings,
-  edges: null,
+  edges: ListEdges,
   entries: ({ fact }, dataset) => [...asMeasures(measureChoices(dataset)), ...asFields(recordFields(dataset, fact))],
   actions(exhibit, { kind, name, fields }) {
     const columns = kind === 'measure' ? [{ measure: name }] : fields.map((field) => ({ field }));
-    const add = { words: 'Add as column', changed: { ...exhibit, columns: [...exhibit.columns, ...columns] } };
+    const add = { words: 'Add as column', changed: placeColumns(exhibit, columns) };
     const free = fields.filter((field) => !exhibit.groups.some((group) => group.field === field));
-    const groups = [...exhibit.groups, ...free.map((field) => ({ field, header: true, footer: true }))];
-    return kind === 'field' && free.length > 0 ? [add, { words: 'Group by', changed: { ...exhibit, groups } }] : [add];
+    return kind === 'field' && free.length > 0 ? [add, { words: 'Group by', changed: placeGroups(exhibit, free) }] : [add];
   },
 };
 
