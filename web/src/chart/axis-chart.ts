@@ -3,6 +3,7 @@ import { cellText, figureText } from '@bold-compass/core/format';
 import type { ChartSettings } from '@bold-compass/core/model';
 import type { ChartConfiguration, ChartDataset } from 'chart.js';
 import { LOCALE } from '../report/state-words.ts';
+import { endsWithFigures } from './figure-room.ts';
 import { endLabelRoom, END_FONT, type EndLabel } from './end-labels.ts';
 import type { ChartDrawing, ChartTarget, DrawnWith } from './drawing.ts';
 import { pointNotes, type NotePlace } from './point-notes.ts';
@@ -26,11 +27,14 @@ export const isNamedAtEnds = (series: readonly Pick<AxisSeries, 'as' | 'second'>
   legend === 'auto' && series.length <= MOST_END_LABELS && series.every(({ as, second }) => as !== 'column' && !second);
 
 const canvas = document.createElement('canvas').getContext('2d');
-function textWidth(text: string): number {
+function textWidth(text: string, font = END_FONT): number {
   if (!canvas) return text.length * 7;
-  canvas.font = END_FONT;
+  canvas.font = font;
   return canvas.measureText(text).width;
 }
+
+/** Fonts of the names and of the figures of bars, and the room beside these names, in pixels. */
+const [NAME_FONT, FIGURE_FONT, BESIDE_BARS] = [`12.5px ${CHART_FONT}`, `600 12px ${CHART_FONT}`, 24];
 
 const isBar = ({ as }: Pick<AxisSeries, 'as'>): boolean => as === 'column';
 
@@ -309,6 +313,16 @@ export function axisChart(given: DrawnWith): ChartDrawing {
       : { x: category, y: reached, fromLeft: along, fromBottom: up };
   };
   const text = (own: AxisSeries, index: number): string => cellText(own.values[index], own.format, LOCALE);
+  /** The scale of lying bars with their figures: these never lie on the names of members, nor outside. */
+  const figureEnds = (): { min: number; max: number } | null => {
+    if (!lying || !labelsBars || stacked || settings.scale.logarithmic) return null;
+    const names = Math.max(0, ...categories.map(({ label, groups }) => textWidth([...groups, label].join(' · '), NAME_FONT)));
+    const labelled = bars.flatMap((own) =>
+      own.values.flatMap((one, index) => (one === null ? [] : [{ value: one, width: textWidth(text(own, index), FIGURE_FONT) }])),
+    );
+    const ends = endsWithFigures(labelled, Math.max(0, width - names - BESIDE_BARS), commonEnds(figure, false) ?? undefined);
+    return ends && { min: settings.scale.min ?? ends.min, max: settings.scale.max ?? ends.max };
+  };
   const config: ChartConfiguration<'bar' | 'line', (number | [number, number] | null)[]> = {
     type: 'bar',
     data: {
@@ -320,11 +334,14 @@ export function axisChart(given: DrawnWith): ChartDrawing {
       ...(isMany ? { parsing: false as const, normalized: true } : {}),
       interaction: { mode: 'nearest', intersect: false, axis: lying ? 'y' : 'x' },
       layout: {
-        padding: { top: labelsBars && !lying ? 18 : 10, right: Math.max(endLabelRoom(endNames, textWidth), lying && labelsBars ? 48 : 8) },
+        padding: {
+          top: labelsBars && !lying ? 18 : 10,
+          right: Math.max(endLabelRoom(endNames, textWidth), lying && labelsBars && stacked ? 48 : 8),
+        },
       },
       scales: {
         [lying ? 'y' : 'x']: isMany ? placeScale(tokens, categories) : memberScale(tokens, categories, { lying, width, stacked }),
-        [axis]: { ...value(false), stacked, ...(lying && labelsBars ? zeroOnly(tokens) : {}) },
+        [axis]: { ...value(false), stacked, ...(lying && labelsBars ? zeroOnly(tokens) : {}), ...figureEnds() },
         ...(hasSecond ? { second: { ...value(true), position: lying ? 'top' : 'right', axis } } : {}),
       },
       plugins: {
