@@ -85,6 +85,14 @@ const drawing = computed((): ChartDrawing | null => {
   const drawn = { figure, settings, tokens, measures, width: width.value, height, warns, chosen, view: view.value };
   return inStyle(drawn, draws.value.draw(drawn), isPrinted.value);
 });
+/** So many names are listed; the table has all of them. */
+const MOST_LISTED = 12;
+const unnamed = computed(() => {
+  const names = drawing.value?.unnamed ?? [];
+  if (names.length === 0) return '';
+  const more = names.length - MOST_LISTED;
+  return `Smaller: ${names.slice(0, MOST_LISTED).join(', ')}${more > 0 ? ` and ${more} more, in the table` : ''}`;
+});
 const targetAt = ({ dataset, index }: PointAt): ChartTarget | null => drawing.value?.targets[dataset]?.[index] ?? null;
 
 /** What is shown period by period moves from one to the next, unless the reader wants nothing to move. In milliseconds. */
@@ -216,9 +224,14 @@ function onKey(event: KeyboardEvent): void {
     <MapZoom v-if="isMap" :zoomed="view.zoom > 1" @zoom-in="zoomIn" @zoom-out="zoomOut" @fit="fit" />
     <p class="visually-hidden" role="status">{{ said }}</p>
   </div>
+  <p v-if="unnamed" class="unnamed muted">{{ unnamed }}</p>
 </template>
 
 <style scoped>
+.unnamed {
+  margin: 2px 0 0;
+  font-size: 12.5px;
+}
 .plot {
   position: relative;
   min-width: 0;

@@ -6,6 +6,7 @@ import { computed, shallowRef, watchEffect } from 'vue';
 import type { ChartSettings } from '@bold-compass/core/model';
 import { useReport } from '../report/context.ts';
 import { LOCALE } from '../report/state-words.ts';
+import { POINT_SIZES, radiusOf, RING_SIZES, sampleValues } from './circle-sizes.ts';
 
 /** What colours, rings and sizes say, and which members have no place on a map. */
 const props = defineProps<{
@@ -18,9 +19,21 @@ const props = defineProps<{
 const { report } = useReport();
 const queries = useQueryClient();
 const measure = (position: number) => drawnSeries(props.figure).find((series) => series.measure === position);
-/** The colours of bubbles go one way, from brass to sea. */
+/** The colours of bubbles go one way. */
 const isBubble = computed(() => props.figure.kind === 'bubble' || props.figure.kind === 'scatter' || props.settings.map.points);
-const size = computed(() => measure(props.size)?.measureLabel);
+/** Circles of round values, as they are drawn; points of a map that are put together have sizes of their own. */
+const size = computed(() => {
+  const own = measure(props.size);
+  if (!own) return null;
+  const isOwnSize = props.figure.kind === 'map' && props.settings.map.points;
+  const sizes = props.figure.kind === 'map' ? RING_SIZES : POINT_SIZES;
+  const largest = valuesOfMeasure(props.figure, props.size).reduce((most, value) => Math.max(most, value), 0);
+  const samples = isOwnSize ? [] : sampleValues(largest);
+  return {
+    label: own.measureLabel,
+    circles: samples.map((value) => ({ radius: radiusOf(sizes, value, largest), words: figureText(value, own.format, LOCALE) })),
+  };
+});
 const shade = computed(() => {
   const own = measure(props.shade);
   const values = valuesOfMeasure(props.figure, props.shade);
@@ -54,7 +67,14 @@ const ways = computed(() =>
       {{ shade.label }}: {{ shade.low }} <span class="scale" :class="ways" aria-hidden="true" /> {{ shade.high
       }}<template v-if="shade.middle">, midpoint {{ shade.middle }}</template>
     </span>
-    <span v-if="size">{{ isMap && !settings.map.points ? 'Rings' : 'Size' }}: {{ size }}</span>
+    <span v-if="size" class="sizes">
+      {{ isMap && !settings.map.points ? 'Rings' : 'Size' }}: {{ size.label }}
+      <template v-for="{ radius, words } in size.circles" :key="words">
+        <svg :width="2 * radius + 2" :height="2 * radius + 2" aria-hidden="true">
+          <circle :cx="radius + 1" :cy="radius + 1" :r="radius" /></svg
+        >{{ words }}
+      </template>
+    </span>
     <span v-if="unplaced.length > 0">Not on the map: {{ unplaced.join(', ') }}</span>
   </p>
 </template>
@@ -63,6 +83,7 @@ const ways = computed(() =>
 .key {
   display: flex;
   flex-wrap: wrap;
+  align-items: center;
   gap: 0 18px;
   margin: 2px 0 0;
   font-size: 12.5px;
@@ -73,16 +94,27 @@ const ways = computed(() =>
   height: 9px;
   margin: 0 3px;
 }
+.sizes {
+  display: inline-flex;
+  align-items: center;
+  gap: 6px;
+}
+.sizes svg {
+  flex: none;
+  margin-left: 6px;
+  fill: none;
+  stroke: var(--ink-2);
+}
 .points {
-  background: linear-gradient(to right, var(--brass-line), var(--sea));
+  background: linear-gradient(to right in lab, color-mix(in lab, var(--sea) 22%, var(--paper)), var(--sea));
 }
 .one {
-  background: linear-gradient(to right, color-mix(in srgb, var(--sea) 8%, var(--paper)), var(--sea));
+  background: linear-gradient(to right in lab, color-mix(in lab, var(--sea) 8%, var(--paper)), var(--sea));
 }
 .grey {
-  background: linear-gradient(to right, color-mix(in srgb, var(--ink) 8%, var(--paper)), var(--ink));
+  background: linear-gradient(to right in lab, color-mix(in lab, var(--ink) 8%, var(--paper)), var(--ink));
 }
 .two {
-  background: linear-gradient(to right, var(--off), color-mix(in srgb, var(--sea) 8%, var(--paper)), var(--sea));
+  background: linear-gradient(to right in lab, var(--off), color-mix(in lab, var(--sea) 8%, var(--paper)), var(--sea));
 }
 </style>

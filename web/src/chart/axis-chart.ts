@@ -36,6 +36,9 @@ function textWidth(text: string, font = END_FONT): number {
 /** Fonts of the names and of the figures of bars, and the room beside these names, in pixels. */
 const [NAME_FONT, FIGURE_FONT, BESIDE_BARS] = [`12.5px ${CHART_FONT}`, `600 12px ${CHART_FONT}`, 24];
 
+/** Between the mark of a target and the figure beside it, in pixels. */
+const BESIDE_MARK = 5;
+
 const isBar = ({ as }: Pick<AxisSeries, 'as'>): boolean => as === 'column';
 
 /** The colour of a series, where its points do not have their own. */
@@ -313,12 +316,22 @@ export function axisChart(given: DrawnWith): ChartDrawing {
       : { x: category, y: reached, fromLeft: along, fromBottom: up };
   };
   const text = (own: AxisSeries, index: number): string => cellText(own.values[index], own.format, LOCALE);
+  const hasMarks = series.some((_, index) => isMark(index));
+  /** How far the mark of its target lies past the end of a bar. */
+  function aheadOf(own: AxisSeries, index: number): number {
+    const target = hasMarks ? series[1].values[index] : null;
+    const value = own.values[index];
+    if (target === null || value === null || own === series[1]) return 0;
+    return value < 0 ? Math.min(0, target - value) : Math.max(0, target - value);
+  }
   /** The scale of lying bars with their figures: these never lie on the names of members, nor outside. */
   const figureEnds = (): { min: number; max: number } | null => {
     if (!lying || !labelsBars || stacked || settings.scale.logarithmic) return null;
     const names = Math.max(0, ...categories.map(({ label, groups }) => textWidth([...groups, label].join(' · '), NAME_FONT)));
     const labelled = bars.flatMap((own) =>
-      own.values.flatMap((one, index) => (one === null ? [] : [{ value: one, width: textWidth(text(own, index), FIGURE_FONT) }])),
+      own.values.flatMap((one, index) =>
+        one === null ? [] : [{ value: one + aheadOf(own, index), width: textWidth(text(own, index), FIGURE_FONT) }],
+      ),
     );
     const ends = endsWithFigures(labelled, Math.max(0, width - names - BESIDE_BARS), commonEnds(figure, false) ?? undefined);
     return ends && { min: settings.scale.min ?? ends.min, max: settings.scale.max ?? ends.max };
@@ -359,7 +372,13 @@ export function axisChart(given: DrawnWith): ChartDrawing {
             const isBelow = (series[datasetIndex].values[dataIndex] ?? 0) < 0;
             return lying ? (isBelow ? 'left' : 'right') : isBelow ? 'bottom' : 'top';
           },
-          offset: 1,
+          // A figure does not lie on the mark of its target.
+          offset: ({ chart, datasetIndex, dataIndex }) => {
+            const ahead = aheadOf(series[datasetIndex], dataIndex);
+            const scale = chart.scales[axis];
+            const room = Math.abs(scale.getPixelForValue(ahead) - scale.getPixelForValue(0));
+            return hasMarks ? room + BESIDE_MARK : 1;
+          },
           color: tokens.ink,
           font: { family: CHART_FONT, size: 12, weight: 600 },
           formatter: (_value, { datasetIndex, dataIndex }) => text(series[datasetIndex], dataIndex),

@@ -20,6 +20,7 @@ import annotation from 'chartjs-plugin-annotation';
 import dataLabels from 'chartjs-plugin-datalabels';
 import { MatrixController, MatrixElement } from 'chartjs-chart-matrix';
 import { TreemapController, TreemapElement } from 'chartjs-chart-treemap';
+import { gaugeEnds } from './gauge-ends.ts';
 import { endLabels } from './end-labels.ts';
 import { manyPoints } from './many-points.ts';
 import { CHART_FONT } from '../theme/canvas-tokens.ts';
@@ -31,7 +32,7 @@ Chart.register(
   ...[Filler, Tooltip],
   // Tree maps look for the tooltip when they are registered.
   ...[MatrixController, TreemapController],
-  ...[annotation, dataLabels, endLabels, manyPoints],
+  ...[annotation, dataLabels, endLabels, gaugeEnds, manyPoints],
 );
 Chart.defaults.font.family = CHART_FONT;
 Chart.defaults.font.size = 12;

@@ -26,6 +26,8 @@ export interface MapView {
 export interface ChartDrawing {
   config: ChartConfiguration;
   targets: readonly (readonly (ChartTarget | null)[])[];
+  /** Names, with their values, that have no room in the picture. */
+  unnamed?: readonly string[];
 }
 
 /** What a chart is drawn with. */

@@ -4,6 +4,7 @@ import type { ChartConfiguration } from 'chart.js';
 import type { AnnotationOptions } from 'chartjs-plugin-annotation';
 import { LOCALE } from '../report/state-words.ts';
 import type { DrawChart } from './drawing.ts';
+import { ENDS_HEIGHT } from './gauge-ends.ts';
 import { seriesTarget } from './targets.ts';
 import { CHART_FONT, faded, SERIF_FONT } from '../theme/canvas-tokens.ts';
 
@@ -40,7 +41,9 @@ export const gaugeChart: DrawChart = (drawn) => {
       circumference: 180,
       rotation: -90,
       cutout: '68%',
+      layout: { padding: { bottom: ENDS_HEIGHT } },
       plugins: {
+        gaugeEnds: { words: [figureText(least, own.format, LOCALE), figureText(most, own.format, LOCALE)], colour: tokens.quiet },
         datalabels: { display: false },
         annotation: {
           // Its types know no such label yet.

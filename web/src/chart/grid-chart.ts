@@ -3,15 +3,22 @@ import { cellText } from '@bold-compass/core/format';
 import type { ChartConfiguration } from 'chart.js';
 import { LOCALE } from '../report/state-words.ts';
 import type { ChartDrawing, DrawnWith } from './drawing.ts';
+import { linesByTurns, onLine } from './scales.ts';
 import { isSameCell, stateColour, seriesTarget } from './targets.ts';
 import { CHART_FONT, shadeColour } from '../theme/canvas-tokens.ts';
 
 /** Cells at least so wide have room for their figures. */
 const WIDTH_OF_FIGURE = 44;
+/** What the names of rows take, about. */
+const BESIDE = 120;
+/** From so dark on, paper reads better than ink. */
+const DARK = 0.62;
+/** What the names of columns take, about, and how high a row with a name is at least. */
+const [ABOVE, LEAST_ROW] = [40, 14];
 
 /** A value for each pair of members, by colour: pale to sea, or, where values are on both sides of zero, from red over paper to sea. */
 export function gridChart(drawn: DrawnWith): ChartDrawing {
-  const { figure, tokens, settings, width, chosen } = drawn;
+  const { figure, tokens, settings, width, height, chosen } = drawn;
   // One measure has one colour for each value: the first.
   const series = drawnSeries(figure).filter(({ measure }) => measure === 0);
   const cells = series.flatMap((own, column) =>
@@ -22,7 +29,9 @@ export function gridChart(drawn: DrawnWith): ChartDrawing {
   const shareOf = (value: number): number => shadeOf(scale, value);
   const targets = cells.map(({ own, category }) => seriesTarget(drawn, own, category));
   const labelsCells =
-    settings.values === 'always' || (settings.values === 'auto' && (width - 120) / Math.max(1, series.length) >= WIDTH_OF_FIGURE);
+    settings.values === 'always' || (settings.values === 'auto' && (width - BESIDE) / Math.max(1, series.length) >= WIDTH_OF_FIGURE);
+  const columns = series.map(({ label }) => label);
+  const lines = linesByTurns(columns, (width - BESIDE) / Math.max(1, columns.length));
   const memberAxis = (labels: readonly string[], position: 'top' | 'left'): object => ({
     type: 'category',
     labels: [...labels],
@@ -35,10 +44,14 @@ export function gridChart(drawn: DrawnWith): ChartDrawing {
       font: { family: CHART_FONT, size: 12.5 },
       maxRotation: 0,
       autoSkipPadding: 8,
+      ...(position === 'top' && lines !== null
+        ? { autoSkip: false, callback: (_value: unknown, index: number) => onLine(labels[index] ?? '', lines - 1 - (index % lines), lines) }
+        : {}),
+      // Every row is named where its line has the room.
+      ...(position === 'left' ? { autoSkip: (height - ABOVE) / Math.max(1, labels.length) < LEAST_ROW } : {}),
     },
   });
   const rows = figure.categories.map(({ fullLabel }) => fullLabel);
-  const columns = series.map(({ label }) => label);
   const config = {
     type: 'matrix',
     data: {
@@ -62,7 +75,7 @@ export function gridChart(drawn: DrawnWith): ChartDrawing {
           display: labelsCells,
           color: ({ dataIndex }: { dataIndex: number }) => {
             const { own, category, value } = cells[dataIndex];
-            return Math.abs(shareOf(value)) > 0.5 || stateColour(drawn, own, category) !== null ? tokens.paper : tokens.ink;
+            return Math.abs(shareOf(value)) > DARK || stateColour(drawn, own, category) !== null ? tokens.paper : tokens.ink;
           },
           font: { family: CHART_FONT, size: 12 },
           formatter: (_value: unknown, { dataIndex }: { dataIndex: number }) =>

@@ -29,6 +29,7 @@ export const packedChart: DrawChart = (drawn) => {
   const laid = pack<Node>().size([width, height]).padding(3)(hierarchy(root).sum(({ value = 0 }) => value));
   // Groups lie below their parts.
   const circles = laid.descendants().filter(({ depth }) => depth > 0);
+  const isNamed = (index: number): boolean => circles[index].data.label.length * LETTER < circles[index].r * 1.9;
   const isGroup = (index: number): boolean => circles[index].data.part === undefined;
   const config: ChartConfiguration<'bubble'> = {
     type: 'bubble',
@@ -53,7 +54,7 @@ export const packedChart: DrawChart = (drawn) => {
       plugins: {
         datalabels: {
           // A group is named above its circle, a part in its own.
-          display: ({ dataIndex: at }) => isGroup(at) || circles[at].data.label.length * LETTER < circles[at].r * 1.9,
+          display: ({ dataIndex: at }) => isGroup(at) || isNamed(at),
           align: ({ dataIndex }) => (isGroup(dataIndex) ? 'top' : 'center'),
           offset: ({ dataIndex }) => (isGroup(dataIndex) ? circles[dataIndex].r - NAME : 0),
           color: ({ dataIndex }) => (isGroup(dataIndex) ? tokens.ink : tokens.paper),
@@ -70,5 +71,9 @@ export const packedChart: DrawChart = (drawn) => {
     },
   };
   const ofCircles = circles.map(({ data }) => (data.part === undefined ? null : targets[data.part]));
-  return { config: config as unknown as ChartConfiguration, targets: [ofCircles] };
+  const unnamed = circles
+    .filter(({ data }, index) => data.part !== undefined && !isNamed(index))
+    .sort((one, other) => (other.data.value ?? 0) - (one.data.value ?? 0))
+    .map(({ data: { label, value = 0 } }) => `${label} ${cellText(value, series!.format, LOCALE)}`);
+  return { config: config as unknown as ChartConfiguration, targets: [ofCircles], unnamed };
 };

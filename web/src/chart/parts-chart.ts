@@ -76,7 +76,12 @@ export function roundChart(drawn: DrawnWith): ChartDrawing {
       },
     },
   };
-  return { config: config as unknown as ChartConfiguration, targets: [targets] };
+  const unnamed = parts.filter(({ share }) => settings.values === 'never' || (share ?? 0) < SMALLEST_LABELLED);
+  return {
+    config: config as unknown as ChartConfiguration,
+    targets: [targets],
+    unnamed: unnamed.map(({ label, share }) => `${label} ${figureText(share, SHARE, LOCALE)}`),
+  };
 }
 
 /** Steps below each other, each as wide as what is left. */

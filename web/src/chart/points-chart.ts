@@ -13,15 +13,16 @@ import { figureText } from '@bold-compass/core/format';
 import { samePath } from '@bold-compass/core/table';
 import type { ChartConfiguration, ChartDataset } from 'chart.js';
 import { LOCALE } from '../report/state-words.ts';
+import { POINT_SIZES, radiusOf } from './circle-sizes.ts';
 import type { ChartDrawing, DrawnWith } from './drawing.ts';
 import { MANY, NO_LABELS, type ManyPoints } from './many-points.ts';
 import { pointNotes, type NotePlace } from './point-notes.ts';
 import { valueScale } from './scales.ts';
 import { isSameCell, stateColour, targetOf } from './targets.ts';
-import { between, CHART_FONT, faded } from '../theme/canvas-tokens.ts';
+import { CHART_FONT, faded, pointShade } from '../theme/canvas-tokens.ts';
 import { waysOf } from './ways.ts';
 
-const [SMALLEST, LARGEST, USUAL] = [4, 26, 5];
+const USUAL = 5;
 /** The share of an axis that stays free beside the outermost points, since these have a size. */
 const MARGIN = 0.07;
 /** Round ends of an axis, with room for its outermost points. */
@@ -72,10 +73,8 @@ export function pointsChart(drawn: DrawnWith): ChartDrawing {
   const all = series.flatMap(({ points }) => points);
   const largest = valuesOfMeasure(figure, 2).reduce((most, value) => Math.max(most, value), 0);
   const scale = shadeScale(valuesOfMeasure(figure, 3), null);
-  const radius = (size: number | null): number =>
-    size === null || largest === 0 ? USUAL : Math.max(SMALLEST, LARGEST * Math.sqrt(size / largest));
-  const colour = (own: string, shade: number | null): string =>
-    shade === null ? own : between(tokens.brass, tokens.sea, shadeOf(scale, shade));
+  const radius = (size: number | null): number => (size === null || largest === 0 ? USUAL : radiusOf(POINT_SIZES, size, largest));
+  const colour = (own: string, shade: number | null): string => (shade === null ? own : pointShade(tokens, shadeOf(scale, shade)));
   /** At the place of their member, so that each moves to where it is in another period. */
   const placed = series.map(({ points }) => {
     const places: (Point | null)[] = figure.categories.map(() => null);

@@ -87,14 +87,23 @@ describe('a scale of members', () => {
     expect(labels(monthsOf('2025'), { lying: true })).toEqual(['2025 · January', 'February', 'March']);
   });
 
-  it('breaks words where they fit, and sets a few aslant where they do not', () => {
+  it('breaks words where they fit, and sets names on lines by turns where they do not, never aslant', () => {
     const places = ['Upright pianos', 'Care kits', 'Hand drums'].map((label) => ({ label, groups: [] }));
     expect(labels(places, { width: 300 })).toEqual([['Upright pianos'], ['Care kits'], ['Hand drums']]);
     expect(labels(places, { width: 240 })).toEqual([['Upright', 'pianos'], ['Care kits'], ['Hand drums']]);
-    expect(labels(places, { width: 120 })).toEqual(['Upright pianos', 'Care kits', 'Hand drums']);
+    expect(labels(places, { width: 120 })).toEqual([
+      ['Upright pianos', '', ''],
+      ['', 'Care kits', ''],
+      ['', '', 'Hand drums'],
+    ]);
     expect(memberScale(tokens, places, { lying: false, width: 120, stacked: false }).ticks).toMatchObject({
-      maxRotation: 45,
+      maxRotation: 0,
       autoSkip: false,
+    });
+    // Too many lines: some names are left out, and none stands aslant.
+    expect(memberScale(tokens, places, { lying: false, width: 60, stacked: false }).ticks).toMatchObject({
+      maxRotation: 0,
+      autoSkip: true,
     });
   });
 

@@ -4,7 +4,7 @@ import type { ChartScale, NumberFormat } from '@bold-compass/core/model';
 import type { ScaleOptionsByType } from 'chart.js';
 import { LOCALE } from '../report/state-words.ts';
 import { CHART_FONT, type CanvasTokens } from '../theme/canvas-tokens.ts';
-import { fitsWords, wrappedWords } from './wrapped-words.ts';
+import { fitsWords, LETTER, textWidth, wrappedWords } from './wrapped-words.ts';
 
 const FONT = { family: CHART_FONT, size: 12 } as const;
 
@@ -54,8 +54,19 @@ export function valueScale(tokens: CanvasTokens, { format, scale, fromZero, titl
 
 /** The least width that a label needs beside others, in pixels. */
 const LABEL_WIDTH = 46;
-/** So many labels may stand aslant, each as wide as a line is high. */
-const [MOST_ASLANT, LINE] = [24, 16];
+/** Names that are too wide beside each other stand on so many lines at most, by turns. */
+const MOST_LINES = 4;
+
+/** On how many lines names stand by turns, so that none reaches into another; null where these would be too many. */
+export function linesByTurns(names: readonly string[], share: number): number | null {
+  const widest = Math.max(0, ...names.map(textWidth)) + LETTER;
+  const lines = Math.max(1, Math.ceil(widest / share));
+  return lines <= MOST_LINES ? lines : null;
+}
+
+/** A name on its line of several. */
+export const onLine = (name: string, index: number, lines: number): string[] =>
+  Array.from({ length: lines }, (_, line) => (line === index % lines ? name : ''));
 
 /** A scale of members: their labels, under these the groups they are in; groups alone where there are too many members. */
 export function memberScale(
@@ -68,14 +79,20 @@ export function memberScale(
   const hasGroups = categories.some((_, index) => begins(index));
   const isCrowded = hasGroups && !lying && categories.length * LABEL_WIDTH > width;
   const share = width / Math.max(1, categories.length) - 4;
-  /** Labels that lie across each other stand aslant, where these still fit. */
-  const isAslant = !hasGroups && !lying && categories.length <= MOST_ASLANT && categories.length * LINE <= width;
   const isRoomy = !hasGroups && !lying && categories.every(({ label: own }) => fitsWords(own, share));
+  const lines =
+    hasGroups || lying || isRoomy
+      ? null
+      : linesByTurns(
+          categories.map(({ label: own }) => own),
+          share,
+        );
   const label = (index: number): string | string[] => {
     if (isCrowded) return begins(index) ? group(index) : '';
-    if (lying || (!hasGroups && !isRoomy))
+    if (lying || (!hasGroups && !isRoomy && lines === null))
       return begins(index) ? `${group(index)} · ${categories[index].label}` : (categories[index]?.label ?? '');
     if (isRoomy) return wrappedWords(categories[index]?.label ?? '', share);
+    if (lines !== null) return onLine(categories[index]?.label ?? '', index, lines);
     return [categories[index]?.label ?? '', begins(index) ? group(index) : ''];
   };
   return {
@@ -93,9 +110,9 @@ export function memberScale(
       color: lying ? tokens.ink : tokens.quiet,
       font: lying ? { ...FONT, size: 12.5 } : FONT,
       padding: lying ? 8 : 2,
-      autoSkip: !isCrowded && !lying && !isRoomy && !isAslant,
+      autoSkip: !isCrowded && !lying && !isRoomy && lines === null,
       autoSkipPadding: 10,
-      maxRotation: isAslant && !isRoomy ? 45 : 0,
+      maxRotation: 0,
       align: isCrowded ? 'start' : 'center',
       callback: (_value: string | number, index: number) => label(index),
     },

@@ -76,7 +76,26 @@ export function treemapChart(drawn: DrawnWith): ChartDrawing {
   };
   // The library makes the rectangles of all groups first, then those in them, group by group.
   const order = [...(hasGroups ? groups.map(() => null) : []), ...groups.flatMap((group) => group.parts)];
-  return { config: config as unknown as ChartConfiguration, targets: [order.map((at) => (at === null ? null : targets[at]))] };
+  return {
+    config: config as unknown as ChartConfiguration,
+    targets: [order.map((at) => (at === null ? null : targets[at]))],
+    unnamed: unnamedParts(parts, drawn.width * drawn.height).map(
+      ({ label, value }) => `${label} ${cellText(value, series!.format, LOCALE)}`,
+    ),
+  };
+}
+
+/** Rectangles are not squares: this share of the side of a square of the same area is surely there. */
+const SURE = 0.6;
+
+/** The parts whose rectangles may be too small for their names, the largest first; `area` is that of all, in square pixels. */
+function unnamedParts(parts: readonly Part[], area: number): Part[] {
+  const whole = parts.reduce((sum, { value }) => sum + value, 0);
+  const isNamed = ({ label, value }: Part): boolean => {
+    const side = Math.sqrt((value / whole) * area) * SURE;
+    return labelLines(label, '', side, side).join(' ').startsWith(label);
+  };
+  return parts.filter((part) => !isNamed(part)).sort((one, other) => other.value - one.value);
 }
 
 interface Group {

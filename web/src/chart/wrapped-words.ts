@@ -1,5 +1,5 @@
 /** How wide a letter is, in pixels. */
-const LETTER = 6.4;
+export const LETTER = 6.4;
 
 /** Words in lines of some width, in pixels; a word alone is as wide as it is. */
 export function wrappedWords(words: string, width: number): string[] {

@@ -1,3 +1,4 @@
+import { interpolateLab } from 'd3-interpolate';
 import { SERIES_COLOURS, type ChartSettings } from '@bold-compass/core/model';
 import type { State } from '@bold-compass/core/indicators';
 
@@ -61,13 +62,9 @@ export const faded = (colour: string, share: number): string => colour.replace(/
 export const shadeColour = (tokens: Pick<CanvasTokens, 'paper' | 'sea' | 'bad'>, share: number): string =>
   between(between(tokens.paper, tokens.sea, 0.08), share < 0 ? tokens.bad : tokens.sea, Math.min(1, Math.abs(share)));
 
-/** A colour between two, `share` of the way from the first to the second. */
-export function between(first: string, second: string, share: number): string {
-  const parts = (colour: string): number[] =>
-    colour
-      .match(/[\d.]+/g)!
-      .slice(0, 3)
-      .map(Number);
-  const [a, b] = [parts(first), parts(second)];
-  return `rgb(${a.map((part, index) => Math.round(part + (b[index] - part) * share)).join(', ')})`;
-}
+/** The colour of a share from 0 to 1 of something that stands on paper: one way from a pale sea, that still shows, to sea. */
+export const pointShade = (tokens: Pick<CanvasTokens, 'paper' | 'sea'>, share: number): string =>
+  between(between(tokens.paper, tokens.sea, 0.22), tokens.sea, share);
+
+/** A colour between two, `share` of the way from the first to the second: in CIELAB, where equal ways look alike (CIE 15). */
+export const between = (first: string, second: string, share: number): string => interpolateLab(first, second)(share);

@@ -6,7 +6,7 @@ import Supercluster from 'supercluster';
 import { LOCALE } from '../../report/state-words.ts';
 import type { ChartDrawing, ChartTarget, DrawnWith } from '../drawing.ts';
 import { isSameCell, stateColour, targetOf } from '../targets.ts';
-import { between, CHART_FONT, faded } from '../../theme/canvas-tokens.ts';
+import { between, CHART_FONT, faded, pointShade } from '../../theme/canvas-tokens.ts';
 import { waysOf } from '../ways.ts';
 import type { Ground } from './map-ground.ts';
 import { projectionOf, widthOf } from './projection.ts';
@@ -90,7 +90,7 @@ export function pointsMap(drawn: DrawnWith, shapes: PlaceShapes, overTiles = fal
     if (own.length > 1) return tokens.quiet;
     const state = stateColour(drawn, series[at], point.category);
     if (state) return state;
-    return point.shade === null ? tokens.series[series[at].colour] : between(tokens.brass, tokens.sea, shadeOf(shades, point.shade));
+    return point.shade === null ? tokens.series[series[at].colour] : pointShade(tokens, shadeOf(shades, point.shade));
   };
   const nameOf = ({ point }: Spot): string => figure.categories[point.category].fullLabel;
   /** What is drawn as one with others has no way of its own. */

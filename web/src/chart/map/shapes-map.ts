@@ -5,13 +5,13 @@ import { LOCALE } from '../../report/state-words.ts';
 import type { ChartDrawing, DrawnWith } from '../drawing.ts';
 import { isSameCell, seriesTarget, stateColour, targetOf } from '../targets.ts';
 import { between, faded, shadeColour } from '../../theme/canvas-tokens.ts';
+import { radiusOf, RING_SIZES } from '../circle-sizes.ts';
 import { LARGEST_PIE, pieRadius, type MapMarkOptions } from './map-marks.ts';
 import type { Ground } from './map-ground.ts';
 import { centreOf, outlineOf, projectionOf } from './projection.ts';
 import type { PlaceShapes, Shape } from './place-shapes.ts';
 
 /** How large rings are, in pixels. */
-const [SMALLEST, LARGEST] = [3, 16];
 /** How opaque places are where tiles are behind them. */
 const OVER_TILES = 0.72;
 
@@ -93,7 +93,7 @@ export function shapesMap(drawn: DrawnWith, shapes: PlaceShapes, overTiles = fal
     ring && settings.through?.trails ? figure.among?.series[figure.among.at - 1]?.find(({ key }) => key === ring.key) : undefined;
   const ringsBefore = ringBefore ? known.filter(({ category }) => (ringBefore.values[category] ?? 0) > 0) : [];
   const largest = valuesOfMeasure(figure, 1).reduce((most, value) => Math.max(most, value), 0);
-  const ringRadius = (value: number): number => Math.max(SMALLEST, LARGEST * Math.sqrt(value / largest));
+  const ringRadius = (value: number): number => radiusOf(RING_SIZES, value, largest);
   const marks = marksAt(drawn, known);
   const [part = shade] = partSeries(drawn);
   const ofMarks = marks?.at.map(({ category }, index) => targetOf(drawn, part, category, () => marks.words[index])) ?? [];
@@ -175,7 +175,7 @@ export function shapesMap(drawn: DrawnWith, shapes: PlaceShapes, overTiles = fal
       scales: {
         projection: { type: 'viewed', axis: 'x', projection: projectionOf(outline, overTiles), padding: 10, view, overTiles },
         color: { axis: 'x', display: false, quantize: 0 },
-        ...(rings.length > 0 || marks ? { size: { axis: 'x', display: false, range: [SMALLEST, LARGEST] } } : {}),
+        ...(rings.length > 0 || marks ? { size: { axis: 'x', display: false, range: [RING_SIZES.least, RING_SIZES.most] } } : {}),
       },
       plugins: { datalabels: { display: false }, mapMarks: marks?.options, mapTiles: { isShown: overTiles } },
     },
