@@ -33,6 +33,11 @@ import {
   pointWords,
   proposedKind,
   quantile,
+  controlLimits,
+  controlOf,
+  controlWords,
+  isOutside,
+  isPastColours,
   referenceValue,
   scaleEnds,
   thinned,
@@ -504,6 +509,57 @@ describe('a reference line', () => {
     expect(referenceValue({ at: 'average' }, [1, null, 5, 6])).toBe(4);
     expect(referenceValue({ at: 'median' }, [9, null, 1, 5])).toBe(5);
     expect(referenceValue({ at: 'median' }, [null])).toBeNull();
+  });
+});
+
+describe('control limits', () => {
+  // NIST/SEMATECH e-Handbook of Statistical Methods, 6.3.2.2: ten batches of a flow rate, their average and limits.
+  const FLOW = [49.6, 47.6, 49.9, 51.3, 47.8, 51.2, 52.6, 52.4, 53.6, 52.1];
+
+  it('are those of the published example', () => {
+    const limits = controlLimits(FLOW)!;
+    expect(limits.centre).toBeCloseTo(50.81, 10);
+    expect(limits.high).toBeCloseTo(55.8041, 4);
+    expect(limits.low).toBeCloseTo(45.8159, 4);
+    expect(FLOW.some((value) => isOutside(limits, value))).toBe(false);
+  });
+
+  it('need two neighbours, and a gap has none', () => {
+    expect(controlLimits([5])).toBeNull();
+    expect(controlLimits([5, null, 7])).toBeNull();
+    // The ranges are 2 and 4; what is beside the gap counts in the average alone.
+    expect(controlLimits([1, 3, null, 10, 6])!.high).toBeCloseTo(5 + (3 * 3) / 1.128, 10);
+  });
+
+  it('name what lies outside, and do not judge what is not whole', () => {
+    const own = [10, 11, 10, 11, 10, 30, 10, 11, 10, 11, 10, 11];
+    const figure = figureOf({ kind: 'line', rows: own.map((_, index) => [`R${index + 1}`]), cells: own.map((value) => [value]) });
+    const settings = { lines: [{ at: 'limits' as const, label: '' }] };
+    expect(controlOf(figure, settings)!.outside).toEqual([5]);
+    expect(controlWords(figure, settings)).toMatch(/^Outside the control limits of .*: R6\.$/);
+    expect(controlOf(figure, { lines: [] })).toBeNull();
+    const categories = figure.categories.map((one, index) => (index === 5 ? { ...one, isPartial: true } : one));
+    expect(controlWords({ ...figure, categories }, settings)).toMatch(/^All values lie within/);
+  });
+});
+
+describe('more series than colours', () => {
+  const lines = (count: number, part: object = {}): ChartFigure =>
+    figureOf({
+      kind: 'line',
+      rows: [['A'], ['B']],
+      columns: Array.from({ length: count }, (_, index) => [`S${index}`]),
+      cells: [0, 1].map(() => Array.from({ length: count }, (_, index) => index)),
+      top: ['channel'],
+      ...part,
+    });
+
+  it('are charts of their own, one for each', () => {
+    expect(isPastColours(lines(8))).toBe(false);
+    expect(isPastColours(lines(9))).toBe(true);
+    expect(panelsOf(lines(9))).toHaveLength(9);
+    expect(isPastColours(lines(9, { kind: 'column', chart: { arrangement: 'stacked' } }))).toBe(false);
+    expect(isPastColours(lines(9, { kind: 'heat' }))).toBe(false);
   });
 });
 

@@ -88,7 +88,9 @@ function statesOf({ states }: ChartResponse, at: number): (State | null)[] | nul
   return states.map((row) => row[at] ?? null);
 }
 
-const seriesKindOf = (kind: ChartKindName): SeriesKind => (kind === 'line' || kind === 'area' || kind === 'step' ? kind : 'column');
+/** Values of dumbbells are points. */
+const seriesKindOf = (kind: ChartKindName): SeriesKind =>
+  kind === 'dumbbell' ? 'line' : kind === 'line' || kind === 'area' || kind === 'step' ? kind : 'column';
 
 /** In whose words a chart is, and how far its data goes. */
 export interface ChartWords {

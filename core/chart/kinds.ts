@@ -192,6 +192,13 @@ export const CHART_KINDS_BY_NAME: Record<ChartKindName, ChartKind> = {
         ? { words: 'Bullet bars need two measures, a value and its target, and no series.', isImpossible: true, better: { kind: 'bar' } }
         : null,
   }),
+  dumbbell: axisKind('Dumbbells', 'Shows how far apart two values of each member are: two measures, or two periods.', {
+    lying: true,
+    misfit: ({ series, measures }) =>
+      series * measures < 2
+        ? { words: 'Dumbbells need two series: two measures, or two members.', isImpossible: true, better: { kind: 'bar' } }
+        : null,
+  }),
   gauge: {
     ...{
       label: 'Gauge',

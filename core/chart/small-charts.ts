@@ -1,3 +1,4 @@
+import { SERIES_COLOURS } from '../model/index.ts';
 import { drawnSeries, type ChartFigure, type ChartPeriod } from './figure.ts';
 import { chartKindOf } from './kinds.ts';
 import { scaleEnds, type Ends } from './scale.ts';
@@ -8,6 +9,13 @@ export interface Panel {
   label: string;
   figure: ChartFigure;
 }
+
+/** Whether there are more series than colours, so that they are told apart by a chart of their own each. */
+export const isPastColours = ({ kind, series, shape }: Pick<ChartFigure, 'kind' | 'series' | 'shape'>): boolean =>
+  chartKindOf(kind).family === 'axis' &&
+  shape.hasSeriesField &&
+  shape.arrangement === 'grouped' &&
+  new Set(series.map(({ memberLabels }) => memberLabels[0] ?? '')).size > SERIES_COLOURS;
 
 /** A chart for each member of the first series field. */
 export function panelsOf(figure: ChartFigure): Panel[] {

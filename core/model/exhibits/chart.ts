@@ -24,6 +24,7 @@ export const CHART_KINDS = [
   'distribution',
   'map',
   'bullet',
+  'dumbbell',
   'gauge',
   'packed',
   'cloud',
@@ -61,9 +62,9 @@ export const chartScaleSchema = z.object({
 });
 export type ChartScale = z.infer<typeof chartScaleSchema>;
 
-/** A line, or a band as far as `to`, drawn across a chart at a value. */
+/** A line, or a band as far as `to`, drawn across a chart at a value; or the control limits of its values, with their average. */
 export const referenceLineSchema = z.object({
-  at: z.union([z.number(), z.literal('average'), z.literal('median')]),
+  at: z.union([z.number(), z.literal('average'), z.literal('median'), z.literal('limits')]),
   to: z.number().optional(),
   label: z.string().max(60).default(''),
 });

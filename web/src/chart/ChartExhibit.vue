@@ -6,10 +6,12 @@ import {
   chartKindOf,
   chartsOfPeriods,
   chartWords,
+  controlWords,
   correlationWords,
   firstShown,
   drawnSeries,
   figureUnits,
+  isPastColours,
   legendSeries,
   logarithmMisfit,
   misfitOf,
@@ -149,7 +151,8 @@ function settle(at: number): void {
   navigate({ ...query, [PERIOD_KEY.value]: member ?? '' }, 'rewrite');
 }
 const panels = computed(() => {
-  if (!figure.value || figure.value.period || !settings.value.panels || !figure.value.shape.hasSeriesField) return null;
+  if (!figure.value || figure.value.period || !figure.value.shape.hasSeriesField) return null;
+  if (!settings.value.panels && !isPastColours(figure.value)) return null;
   return panelsOf(figure.value);
 });
 
@@ -179,7 +182,10 @@ const notes = computed(() => {
   const marks = isMarked && family === 'axis' && drawnSeries(figure.value).length === 1 ? [`Mark: ${before.label}`] : [];
   if (isMarked && family === 'places' && key.value && key.value.size > 0 && figure.value.shape.measures > key.value.size)
     marks.push(`Pale ring: ${before.label}`);
-  return isPoints ? [through, related].filter((line): line is string => !!line) : [...figure.value.notes, ...marks];
+  if (isPoints) return [through, related].filter((line): line is string => !!line);
+  const apart = panels.value && !settings.value.panels ? ['More series than colours: a chart for each, on common scales'] : [];
+  const control = family === 'axis' && !panels.value ? [controlWords(figure.value, settings.value)].filter((line) => line !== '') : [];
+  return [...figure.value.notes, ...marks, ...control, ...apart];
 });
 /** The measures that are shown by colour and by size, where the chart has a key to these. */
 const key = computed(() => {

@@ -1,4 +1,14 @@
-import { axisDrawing, axisWords, beginsAtZero, chartKindOf, commonEnds, thinned, type AxisSeries } from '@bold-compass/core/chart';
+import {
+  axisDrawing,
+  axisWords,
+  beginsAtZero,
+  chartKindOf,
+  commonEnds,
+  controlOf,
+  drawnSeries,
+  thinned,
+  type AxisSeries,
+} from '@bold-compass/core/chart';
 import { cellText, figureText } from '@bold-compass/core/format';
 import type { ChartSettings } from '@bold-compass/core/model';
 import type { ChartConfiguration, ChartDataset } from 'chart.js';
@@ -123,7 +133,10 @@ function lineDataset(drawn: DrawnWith, series: AxisSeries, targets: ChartDrawing
   const count = series.values.length;
   const isChosen = (index: number): boolean => isSameCell(targets[index]?.cell ?? null, drawn.chosen);
   const isByState = settings.colours === 'state' && series.states !== null;
-  const pointColour = (index: number): string => stateColour(drawn, series, index) ?? colour;
+  const isFirst = series.key === drawnSeries(figure)[0]?.key;
+  const outside = new Set(isFirst ? controlOf(figure, settings)?.outside : []);
+  const isDumbbell = figure.kind === 'dumbbell';
+  const pointColour = (index: number): string => stateColour(drawn, series, index) ?? (outside.has(index) ? tokens.bad : colour);
   return {
     type: 'line',
     label: series.label,
@@ -137,15 +150,18 @@ function lineDataset(drawn: DrawnWith, series: AxisSeries, targets: ChartDrawing
     // The level of a period lies around its name, and changes between two of them.
     stepped: series.as === 'step' ? 'middle' : false,
     // One for each point only where they differ: many points are drawn sooner where they are alike.
-    ...(isByState || targets.some((_, index) => isChosen(index))
+    ...(isByState || isDumbbell || outside.size > 0 || targets.some((_, index) => isChosen(index))
       ? {
-          pointRadius: targets.map((_, index) => (isChosen(index) ? 5 : isByState ? 4 : count === 1 ? 3 : 0)),
+          pointRadius: targets.map((_, index) =>
+            isDumbbell ? 6 : isChosen(index) ? 5 : isByState || outside.has(index) ? 4 : count === 1 ? 3 : 0,
+          ),
           pointBackgroundColor: targets.map((_, index) => (isChosen(index) ? tokens.paper : pointColour(index))),
           pointBorderColor: targets.map((_, index) => pointColour(index)),
         }
       : { pointRadius: count === 1 ? 3 : 0, pointBackgroundColor: colour, pointBorderColor: colour }),
+    ...(isDumbbell ? { showLine: false } : {}),
     pointBorderWidth: 2,
-    pointHoverRadius: 4,
+    pointHoverRadius: isDumbbell ? 7 : 4,
     pointHitRadius: 14,
     spanGaps: false,
   };
@@ -232,6 +248,24 @@ function trailMarks({ figure, settings, tokens }: DrawnWith, lying: boolean): Be
   ];
 }
 
+/** A thin line from the smallest to the largest value of each member. */
+function connections({ figure, tokens }: DrawnWith, series: readonly AxisSeries[]): Beside[] {
+  if (figure.kind !== 'dumbbell') return [];
+  const spans = figure.categories.map((_, index): [number, number] | null => {
+    const known = series.flatMap(({ values }) => values[index] ?? []);
+    return known.length > 1 ? [Math.min(...known), Math.max(...known)] : null;
+  });
+  return [
+    {
+      dataset: {
+        ...{ type: 'bar', label: '', data: spans, backgroundColor: tokens.quiet, hoverBackgroundColor: tokens.quiet },
+        ...{ barThickness: 2, grouped: false, borderSkipped: false },
+      },
+      targets: [],
+    },
+  ];
+}
+
 /** A scale whose figures are written at the bars: nothing is left of it but the line at zero. */
 const zeroOnly = (tokens: CanvasTokens): object => ({
   ticks: { display: false },
@@ -258,7 +292,7 @@ export function axisChart(given: DrawnWith): ChartDrawing {
   const bars = series.filter(isBar);
   const drawnBars = bars.length * categories.length;
   const hasRoom = drawnBars <= MOST_LABELLED && (lying || drawnBars * LABEL_WIDTH <= width);
-  const labelsBars = settings.values === 'always' || (settings.values === 'auto' && hasRoom && !stacked);
+  const labelsBars = bars.length > 0 && (settings.values === 'always' || (settings.values === 'auto' && hasRoom && !stacked));
   const hasSecond = series.some(({ second }) => second);
   const endNames: EndLabel[] =
     series.length < 2 || !isNamedAtEnds(series, settings)
@@ -290,6 +324,7 @@ export function axisChart(given: DrawnWith): ChartDrawing {
         })),
       )
     : [];
+  const behind = connections(drawn, series).map((one) => ({ ...one, dataset: { ...one.dataset, order: 2 } }));
   /** Of bullet bars the second measure is the target of the first. */
   const isMark = (index: number): boolean => figure.kind === 'bullet' && index === 1;
   const datasets = series.map((own, index) => ({
@@ -340,7 +375,7 @@ export function axisChart(given: DrawnWith): ChartDrawing {
     type: 'bar',
     data: {
       labels: categories.map(({ label }) => label),
-      datasets: [...(datasets as AxisDataset[]), ...beside.map(({ dataset }) => dataset)],
+      datasets: [...(datasets as AxisDataset[]), ...beside.map(({ dataset }) => dataset), ...behind.map(({ dataset }) => dataset)],
     },
     options: {
       indexAxis: lying ? 'y' : 'x',
@@ -386,5 +421,5 @@ export function axisChart(given: DrawnWith): ChartDrawing {
       },
     },
   };
-  return { config: config as unknown as ChartConfiguration, targets: [...targets, ...beside.map((one) => one.targets)] };
+  return { config: config as unknown as ChartConfiguration, targets: [...targets, ...[...beside, ...behind].map((one) => one.targets)] };
 }

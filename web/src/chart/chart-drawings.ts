@@ -28,6 +28,7 @@ const DRAWINGS: Record<Exclude<ChartKindName, 'map' | 'cloud'>, DrawChart> = {
   box: boxChart,
   distribution: distributionChart,
   bullet: axisChart,
+  dumbbell: axisChart,
   gauge: gaugeChart,
   packed: packedChart,
 };

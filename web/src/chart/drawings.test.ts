@@ -94,6 +94,34 @@ describe('what is drawn along an axis', () => {
     for (const { x, y } of data) expect(y).toBe(own[x]);
     expect(Math.max(...data.map(({ y }) => y))).toBe(996);
   });
+
+  it('of two values of each member is two points with a line between them, which nothing is pointed at on', () => {
+    const cells = [
+      [3, 8],
+      [9, 2],
+      [4, null],
+    ];
+    const drawing = axisChart(drawn({ kind: 'dumbbell', rows: ['A', 'B', 'C'], cells, measures: ['net', 'average_price'] }));
+    const [net, price, between] = datasets(drawing);
+    expect([net.data, price.data]).toEqual([
+      [3, 9, 4],
+      [8, 2, null],
+    ]);
+    expect([net.showLine, price.showLine]).toEqual([false, false]);
+    expect(between.data).toEqual([[3, 8], [2, 9], null]);
+    expect(drawing.targets.map((own) => own.length)).toEqual([3, 3, 0]);
+  });
+
+  it('outside control limits is told by its colour', () => {
+    const own = [10, 11, 10, 11, 10, 30, 10, 11, 10, 11, 10, 11];
+    const lines = [{ at: 'limits', label: '' }];
+    const drawing = axisChart(
+      drawn({ kind: 'line', rows: own.map((_, at) => `R${at}`), cells: own.map((one) => [one]), chart: { lines } }),
+    );
+    const colours = datasets(drawing)[0].pointBorderColor as string[];
+    expect(colours.flatMap((colour, at) => (colour === tokens.bad ? [at] : []))).toEqual([5]);
+    expect(drawing.config.options?.plugins?.annotation?.annotations).toHaveLength(3);
+  });
 });
 
 describe('styles', () => {

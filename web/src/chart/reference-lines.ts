@@ -1,4 +1,4 @@
-import { referenceValue, type AxisSeries } from '@bold-compass/core/chart';
+import { controlOf, referenceValue, type AxisSeries } from '@bold-compass/core/chart';
 import { figureText } from '@bold-compass/core/format';
 import type { AnnotationOptions } from 'chartjs-plugin-annotation';
 import { LOCALE } from '../report/state-words.ts';
@@ -16,14 +16,25 @@ export function referenceLines(
 ): AnnotationOptions[] {
   const [first] = series;
   if (!first) return [];
-  const line = (value: number, words: string, scaleID: string): AnnotationOptions => ({
+  const line = (value: number, words: string, scaleID: string, position: 'start' | 'end' = 'end'): AnnotationOptions => ({
     ...{ type: 'line', scaleID, value, borderColor: tokens.brass, borderWidth: 1.5, borderDash: [2, 3] },
     label: {
-      ...{ display: words !== '', content: words, position: 'end', backgroundColor: faded(tokens.paper, 0.85), color: tokens.brass },
+      ...{ display: words !== '', content: words, position, backgroundColor: faded(tokens.paper, 0.85), color: tokens.brass },
       ...{ font: { family: CHART_FONT, size: 12, weight: 600 }, padding: 2, yAdjust: axis === 'y' ? -10 : 0 },
     },
   });
   const drawn = settings.lines.flatMap((own): AnnotationOptions[] => {
+    if (own.at === 'limits') {
+      const control = controlOf(figure, settings);
+      const said = (words: string, value: number): string => `${words} ${figureText(value, first.format, LOCALE)}`;
+      return control
+        ? [
+            line(control.high, said('Upper limit', control.high), axis, 'start'),
+            line(control.centre, said('Average', control.centre), axis, 'start'),
+            line(control.low, said('Lower limit', control.low), axis, 'start'),
+          ]
+        : [];
+    }
     const value = referenceValue(own, first.values);
     if (value === null) return [];
     const said =

@@ -7,6 +7,7 @@ import { computed, nextTick, ref } from 'vue';
 import { z } from 'zod';
 import { ask } from '../api/client.ts';
 import { useClipboard } from './clipboard.ts';
+import { useComposeView } from './compose-view.ts';
 import { datasetOf, useCompose } from './context.ts';
 
 /** Adds exhibits to the page: new ones, or what was copied from this or another report. */
@@ -14,6 +15,7 @@ const props = defineProps<{ page: string | undefined }>();
 const compose = useCompose();
 const { report, selection, setReport } = compose;
 const { copied } = useClipboard();
+const look = useComposeView();
 
 const kinds = Object.values(EXHIBIT_KINDS);
 const { data: datasets } = useQuery({
@@ -57,6 +59,14 @@ const pastes = computed(() => (copied.value ? (isDataExhibit(copied.value.exhibi
       ]"
     />
     <v-btn v-if="copied" variant="text" @click="paste">Paste {{ pastes }}</v-btn>
+    <v-btn
+      variant="text"
+      size="small"
+      class="size"
+      title="Exhibits as wide as readers have them are made smaller to fit beside the panels"
+      @click="look.actualSize = !look.actualSize"
+      >{{ look.actualSize ? 'Readers’ width' : 'Actual size' }}</v-btn
+    >
   </div>
 </template>
 
@@ -68,5 +78,8 @@ const pastes = computed(() => (copied.value ? (isDataExhibit(copied.value.exhibi
   gap: 6px;
   margin-top: 10px;
   font-size: 13px;
+}
+.size {
+  margin-left: auto;
 }
 </style>

@@ -12,7 +12,7 @@ import type { FieldAction } from './DrawerField.vue';
 import FieldSection from './FieldSection.vue';
 import { choicesInGroups } from './field-groups.ts';
 import { emptyMeasure } from './measures.ts';
-import { HIDDEN_WIDTH, useHiddenPanels } from './panels.ts';
+import { HIDDEN_WIDTH, useComposeView } from './compose-view.ts';
 import { askReader } from './prompts.ts';
 import { dragByTouch } from '../drag/touch-drag.ts';
 
@@ -32,7 +32,7 @@ const entries = computed(() => {
   return exhibit ? composedKind(exhibit.kind).entries(exhibit, dataset.value) : allEntries(dataset.value);
 });
 
-const hidden = useHiddenPanels();
+const look = useComposeView();
 const search = ref('');
 const box = useTemplateRef<{ focus(): void }>('box');
 const groups = computed(() => choicesInGroups(entries.value, search.value));
@@ -67,14 +67,14 @@ function writeFormula(): void {
 onKeyStroke(['f', 'F'], (event) => {
   if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event)) return;
   event.preventDefault();
-  hidden.value.fields = false;
+  look.value.fieldsHidden = false;
   void nextTick(() => box.value?.focus());
 });
 </script>
 
 <template>
   <v-navigation-drawer
-    v-if="hidden.fields"
+    v-if="look.fieldsHidden"
     permanent
     tag="aside"
     class="drawer hidden"
@@ -87,7 +87,7 @@ onKeyStroke(['f', 'F'], (event) => {
       size="small"
       aria-label="Show fields"
       title="Show fields"
-      @click="hidden.fields = false"
+      @click="look.fieldsHidden = false"
     />
   </v-navigation-drawer>
   <v-navigation-drawer v-else permanent tag="aside" class="drawer" :width="212" aria-label="Fields and measures">
@@ -98,7 +98,7 @@ onKeyStroke(['f', 'F'], (event) => {
       class="hide"
       aria-label="Hide fields"
       title="Hide fields"
-      @click="hidden.fields = true"
+      @click="look.fieldsHidden = true"
     />
     <v-text-field ref="box" v-model="search" class="find" type="search" placeholder="Find a field" aria-label="Find a field">
       <template #append-inner><kbd aria-hidden="true">F</kbd></template>

@@ -6,7 +6,7 @@ import { kindOf } from '@bold-compass/core/exhibits';
 import { movedBy } from '../drag/landing.ts';
 import { useCompose } from './context.ts';
 import { composedKind } from './exhibit-kinds.ts';
-import { HIDDEN_WIDTH, useHiddenPanels } from './panels.ts';
+import { HIDDEN_WIDTH, useComposeView } from './compose-view.ts';
 import CellSettings from './settings/CellSettings.vue';
 import LevelSettings from './settings/LevelSettings.vue';
 import ReportSettings from './settings/ReportSettings.vue';
@@ -14,7 +14,7 @@ import SettingsSection from './settings/SettingsSection.vue';
 
 /** The settings of what is chosen: a tag, an exhibit, or the report. */
 const { report, selection, selected, change, setReport } = useCompose();
-const hidden = useHiddenPanels();
+const look = useComposeView();
 const part = computed(() => selection.value?.part);
 const cell = computed(() => {
   const { value: exhibit } = selected;
@@ -60,7 +60,7 @@ function move(by: -1 | 1): void {
 
 <template>
   <v-navigation-drawer
-    v-if="hidden.settings"
+    v-if="look.settingsHidden"
     permanent
     tag="aside"
     location="right"
@@ -74,7 +74,7 @@ function move(by: -1 | 1): void {
       size="small"
       aria-label="Show settings"
       title="Show settings"
-      @click="hidden.settings = false"
+      @click="look.settingsHidden = false"
     />
   </v-navigation-drawer>
   <v-navigation-drawer v-else permanent tag="aside" location="right" class="settings" :width="276" aria-label="Settings">
@@ -85,7 +85,7 @@ function move(by: -1 | 1): void {
       aria-label="Hide settings"
       title="Hide settings"
       class="hide"
-      @click="hidden.settings = true"
+      @click="look.settingsHidden = true"
     />
     <v-btn
       v-if="selection"

@@ -1,5 +1,6 @@
 import { useElementSize, useWindowSize } from '@vueuse/core';
 import { computed, type ComputedRef, type Ref } from 'vue';
+import { useComposeView } from './compose-view.ts';
 
 /** What stands beside a page that is read, in pixels: the rail, and the room left and right of the page. */
 const BESIDE_PAGE = 60 + 30 + 26;
@@ -21,5 +22,6 @@ export const scaleToFit = (room: number, width: number): number =>
 export function useReadersScale(room: Ref<HTMLElement | null>, columns: () => number): ComputedRef<number> {
   const { width: windowWidth } = useWindowSize({ includeScrollbar: false });
   const { width } = useElementSize(room);
-  return computed(() => scaleToFit(width.value, readersWidth(columns(), windowWidth.value)));
+  const look = useComposeView();
+  return computed(() => (look.value.actualSize ? 1 : scaleToFit(width.value, readersWidth(columns(), windowWidth.value))));
 }

@@ -17,7 +17,7 @@ import { dragged } from '../compose/dragging.ts';
 import { useDraft } from '../compose/draft.ts';
 import { useComposing } from '../compose/use-composing.ts';
 import PageTabs from '../compose/PageTabs.vue';
-import { useHiddenPanels } from '../compose/panels.ts';
+import { useComposeView } from '../compose/compose-view.ts';
 import { provideReport } from './context.ts';
 import ExhibitHost from './ExhibitHost.vue';
 import KeyHelp from './KeyHelp.vue';
@@ -218,10 +218,10 @@ const BEGINNINGS = [
   { kind: 'list', title: 'Start a list', icon: mdiFormatListText },
   { kind: 'kpis', title: 'Start a KPI strip', icon: mdiGauge },
 ] as const;
-const hiddenPanels = useHiddenPanels();
+const composeView = useComposeView();
 function showSettings(): void {
   selection.value = null;
-  hiddenPanels.value.settings = false;
+  composeView.value.settingsHidden = false;
 }
 const narrow = useMediaQuery('(max-width: 1099px)');
 const help = ref(false);

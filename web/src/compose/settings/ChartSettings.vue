@@ -85,8 +85,17 @@ const writesValues = computed(() => ['axis', 'grid', 'points'].includes(kind.val
 
 const setLine = (index: number, part: Partial<ReferenceLine>): void =>
   set({ lines: chart.value.lines.map((one, at) => (at === index ? { ...one, ...part } : one)) });
+/** Reference lines that are worked out. */
+const LINES = { average: 'Average', median: 'Median', limits: 'Control limits' } as const;
+/** Control limits are there once. */
+const lineChoices = computed(() => [
+  { value: 'number', title: 'Value or band' },
+  ...Object.entries(LINES)
+    .filter(([value]) => value !== 'limits' || !chart.value.lines.some(({ at }) => at === 'limits'))
+    .map(([value, title]) => ({ value, title })),
+]);
 function addLine(at: string): void {
-  if (at) set({ lines: [...chart.value.lines, { at: at === 'number' ? 0 : (at as 'average'), label: '' }] });
+  if (at) set({ lines: [...chart.value.lines, { at: at === 'number' ? 0 : (at as keyof typeof LINES), label: '' }] });
 }
 const passesTime = computed(() => hasTimeAxis(chart.value.kind) && isThroughTime(dataset.value, props.exhibit));
 const hasSeries = computed(() => props.exhibit.top.fields.length > 0 || props.exhibit.cells.length > 1);
@@ -282,7 +291,7 @@ const hasSeries = computed(() => props.exhibit.top.fields.length > 0 || props.ex
   >
     <div v-for="(line, index) in chart.lines" :key="index" class="line">
       <p>
-        {{ line.at === 'average' ? 'Average' : line.at === 'median' ? 'Median' : 'Value' }}
+        {{ typeof line.at === 'number' ? 'Value' : LINES[line.at] }}
         <v-btn variant="plain" class="inline" @click="set({ lines: chart.lines.filter((_, at) => at !== index) })">Remove</v-btn>
       </p>
       <template v-if="typeof line.at === 'number'">
@@ -312,11 +321,7 @@ const hasSeries = computed(() => props.exhibit.top.fields.length > 0 || props.ex
     </div>
     <AddChoice
       label="Add reference line"
-      :items="[
-        { value: 'number', title: 'Value or band' },
-        { value: 'average', title: 'Average' },
-        { value: 'median', title: 'Median' },
-      ]"
+      :items="lineChoices"
       @add="addLine"
     />
   </SettingsSection>
