@@ -192,3 +192,23 @@ test('an analyst makes a chart, is told what suits it better, and draws a cross-
   expect(said).toContain('Mediterranean');
   await expect(drawer(page)).toBeVisible();
 });
+
+test('control limits say what is out of the ordinary, and dumbbells hold two values of each member apart', async ({ page }) => {
+  await begin(page, `Limits ${Date.now()}`);
+  await page.getByRole('button', { name: 'Chart', exact: true }).click();
+  const chart = page.getByRole('region', { name: 'New chart' });
+  await expect(chart.getByRole('application')).toBeVisible();
+  const margin = settings(page);
+  await margin.getByRole('button', { name: /^Reference lines/ }).click();
+  await choose(margin, 'Add reference line', 'Control limits');
+  await expect(chart.getByText(/^(Outside|All values lie within) the control limits of Net sales, €.[\d,]+.k to €.[\d,]+.k/)).toBeVisible();
+
+  // One series has nothing to be held apart: it says so, and two measures have.
+  await choose(margin, 'Chart type', /^Dumbbells/);
+  await expect(page.getByText('Dumbbells need two series: two measures, or two members.')).toBeVisible();
+  await put(page, 'Target', 'Add as value');
+  await expect(page.getByText('Dumbbells need two series: two measures, or two members.')).toBeHidden();
+  const first = await pointsOf(page, 'New chart', 'ArrowDown', 3);
+  expect(first[0]).toContain('Net sales');
+  expect(first).toHaveLength(3);
+});

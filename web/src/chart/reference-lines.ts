@@ -16,22 +16,28 @@ export function referenceLines(
 ): AnnotationOptions[] {
   const [first] = series;
   if (!first) return [];
-  const line = (value: number, words: string, scaleID: string, position: 'start' | 'end' = 'end'): AnnotationOptions => ({
+  const line = (
+    value: number,
+    words: string,
+    scaleID: string,
+    { position = 'end', yAdjust = -10 }: { position?: 'start' | 'end'; yAdjust?: number } = {},
+  ): AnnotationOptions => ({
     ...{ type: 'line', scaleID, value, borderColor: tokens.brass, borderWidth: 1.5, borderDash: [2, 3] },
     label: {
       ...{ display: words !== '', content: words, position, backgroundColor: faded(tokens.paper, 0.85), color: tokens.brass },
-      ...{ font: { family: CHART_FONT, size: 12, weight: 600 }, padding: 2, yAdjust: axis === 'y' ? -10 : 0 },
+      ...{ font: { family: CHART_FONT, size: 12, weight: 600 }, padding: 2, yAdjust: axis === 'y' ? yAdjust : 0 },
     },
   });
   const drawn = settings.lines.flatMap((own): AnnotationOptions[] => {
     if (own.at === 'limits') {
       const control = controlOf(figure, settings);
-      const said = (words: string, value: number): string => `${words} ${figureText(value, first.format, LOCALE)}`;
+      // Beside each other there is no room for their words: the line below the chart says them.
+      const said = (words: string, value: number): string => (axis === 'x' ? '' : `${words} ${figureText(value, first.format, LOCALE)}`);
       return control
         ? [
-            line(control.high, said('Upper limit', control.high), axis, 'start'),
-            line(control.centre, said('Average', control.centre), axis, 'start'),
-            line(control.low, said('Lower limit', control.low), axis, 'start'),
+            line(control.high, said('Upper limit', control.high), axis, { position: 'start', yAdjust: 10 }),
+            line(control.centre, said('Average', control.centre), axis, { position: 'start' }),
+            line(control.low, said('Lower limit', control.low), axis, { position: 'start' }),
           ]
         : [];
     }
