@@ -1,4 +1,4 @@
-import { crosstabSchema, reportSchema, type CellExhibit, type Report } from '@bold-compass/core/model';
+import { crosstabSchema, listSchema, reportSchema, type CellExhibit, type Report } from '@bold-compass/core/model';
 import { plainMemberLabel } from '@bold-compass/core/format';
 import { workedDataset } from '@bold-compass/core/testing/worked-example';
 import { describe, expect, it } from 'vitest';
@@ -47,5 +47,27 @@ describe('a report as it stands while it is composed', () => {
     expect(standsOtherwise(report, first, query, wording)).toEqual(['Table: as it is ordered and opened']);
     // What single members stand open says nothing of the level.
     expect(asItStands(report, first, { 't.side': ['0', 'Nordic'] })).toEqual(report);
+  });
+  it('has its lists in the order that they are shown in', () => {
+    const list = listSchema.parse({
+      ...{ kind: 'list', id: 'l', title: 'Lines', page: 'p', fact: 'orders', columns: [{ field: 'region' }, { field: 'city' }] },
+      order: [{ field: 'city', direction: 'asc' }],
+    });
+    const listed: Report = { ...report, exhibits: [list] };
+    const ordered = { 'l.order': ['region', 'desc', 'city', 'asc'] };
+    expect(asItStands(listed, first, ordered).exhibits[0]).toEqual({
+      ...list,
+      order: [
+        { field: 'region', direction: 'desc' },
+        { field: 'city', direction: 'asc' },
+      ],
+    });
+    expect(standsOtherwise(listed, first, ordered, wording)).toEqual(['Lines: as it is ordered']);
+    // The order that it has, or one of fields that it does not show, changes nothing.
+    for (const words of [
+      ['city', 'asc'],
+      ['country', 'desc'],
+    ])
+      expect(asItStands(listed, first, { 'l.order': words })).toEqual(listed);
   });
 });

@@ -1,6 +1,7 @@
 import { initialReaderScope, promptTitle, promptWords, startingWith, type PromptWording } from '@bold-compass/core/prompts';
-import { isCellExhibit, type CellExhibit, type Prompt, type ReaderScope, type Report } from '@bold-compass/core/model';
+import { isCellExhibit, type CellExhibit, type List, type Prompt, type ReaderScope, type Report } from '@bold-compass/core/model';
 import type { LocationQuery } from 'vue-router';
+import { orderIn } from '../list/order.ts';
 import { readCrosstabState } from '../report/url-state.ts';
 
 type Chosen = Pick<ReaderScope, 'scope' | 'choices'>;
@@ -14,8 +15,15 @@ function isChosenOtherwise(report: Report, prompt: Prompt, now: Chosen): boolean
   return !isSame(first.choices[prompt.id] ?? [], now.choices[prompt.id] ?? first.choices[prompt.id] ?? []);
 }
 
-/** An exhibit that is ordered and opened for its readers as it is now. */
-function exhibitAsItStands(exhibit: CellExhibit, query: LocationQuery): CellExhibit {
+/** A list in the order that it is shown in now. */
+function listAsItStands(list: List, query: LocationQuery): List {
+  const words = [query[`${list.id}.order`] ?? []].flat().filter((word) => word !== null);
+  const order = orderIn(words, list);
+  return isSame(order, list.order) ? list : { ...list, order };
+}
+
+/** A cross-tab or a chart that is ordered and opened for its readers as it is now. */
+function cellsAsTheyStand(exhibit: CellExhibit, query: LocationQuery): CellExhibit {
   const state = readCrosstabState(exhibit, query);
   const axis = (which: 'side' | 'top'): CellExhibit['side'] => {
     const own = exhibit[which];
@@ -38,7 +46,10 @@ export function asItStands(report: Report, now: Chosen, query: LocationQuery): R
   return {
     ...report,
     prompts: report.prompts.map((prompt) => (isChosenOtherwise(report, prompt, now) ? startingWith(prompt, now) : prompt)),
-    exhibits: report.exhibits.map((exhibit) => (isCellExhibit(exhibit) ? exhibitAsItStands(exhibit, query) : exhibit)),
+    exhibits: report.exhibits.map((exhibit) => {
+      if (isCellExhibit(exhibit)) return cellsAsTheyStand(exhibit, query);
+      return exhibit.kind === 'list' ? listAsItStands(exhibit, query) : exhibit;
+    }),
   };
 }
 
@@ -49,7 +60,9 @@ export function standsOtherwise(report: Report, now: Chosen, query: LocationQuer
     .filter((prompt, index) => !isSame(prompt, next.prompts[index]))
     .map((prompt) => `${promptTitle(prompt, wording.dataset)}: ${promptWords(prompt, now, wording)}`);
   const tables = report.exhibits.flatMap((exhibit, index) =>
-    'title' in exhibit && !isSame(exhibit, next.exhibits[index]) ? [`${exhibit.title}: as it is ordered and opened`] : [],
+    'title' in exhibit && !isSame(exhibit, next.exhibits[index])
+      ? [`${exhibit.title}: as it is ordered${exhibit.kind === 'list' ? '' : ' and opened'}`]
+      : [],
   );
   return [...prompts, ...tables];
 }
