@@ -7,6 +7,9 @@ import { kindOf } from './registry.ts';
 /** What stands between braces in titles and texts. */
 const BRACES = /\{([^{}\n]{1,80})\}/g;
 
+/** A text with a blank for each value, while these are not known. */
+export const withBlanks = (text: string): string => text.replaceAll(BRACES, '…');
+
 /** What the texts of a report are filled with. */
 export interface FilledWith {
   report: Report;

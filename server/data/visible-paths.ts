@@ -1,11 +1,16 @@
 import { isCombined } from '@bold-compass/core/crosstab';
 import type { IsVisiblePath, Sight } from '@bold-compass/core/exhibits';
-import type { DatasetReader } from './dataset-reader.ts';
 
 type Path = readonly (string | null)[];
 
+/** What tells whether somebody may see members of a dataset. */
+interface MemberSight {
+  isVisible(field: string, member: unknown): Promise<boolean>;
+  visibleMembers(field: string): Promise<ReadonlySet<string>>;
+}
+
 /** Whether each member of a path is one that the person may see. Missing members, all others and groups are no names. */
-async function isVisiblePath(reader: DatasetReader, fields: readonly string[], path: Path): Promise<boolean> {
+async function isVisiblePath(reader: MemberSight, fields: readonly string[], path: Path): Promise<boolean> {
   if (path.length > fields.length) return false;
   for (const [level, member] of path.entries()) {
     if (member === null || isCombined(member)) continue;
@@ -16,12 +21,12 @@ async function isVisiblePath(reader: DatasetReader, fields: readonly string[], p
 
 /** Whether a path is visible, over a reader's dataset. */
 export const isVisibleTo =
-  (reader: DatasetReader): IsVisiblePath =>
+  (reader: MemberSight): IsVisiblePath =>
   (fields, path) =>
     isVisiblePath(reader, fields, path);
 
 /** What a person may see of what a document names. */
-export const sightOf = (reader: DatasetReader): Sight => ({
+export const sightOf = (reader: MemberSight): Sight => ({
   value: (field, value) => reader.isVisible(field, value),
   async path(fields, path) {
     if (path.length > fields.length) return false;

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { ReportSummary } from '@bold-compass/core/api';
+import { withBlanks } from '@bold-compass/core/exhibits';
 import { dayLabel, parseIsoDate } from '@bold-compass/core/calendar';
 import { mdiDotsHorizontal, mdiStar, mdiStarOutline } from '@mdi/js';
 import { computed, ref } from 'vue';
@@ -12,7 +13,7 @@ defineEmits<{ mark: []; rename: []; copy: []; save: []; remove: [] }>();
 
 /** Values in braces are there once the first page is drawn. */
 const filled = ref<string>();
-const title = computed(() => filled.value ?? props.report.title.replaceAll(/\{[^{}\n]{1,80}\}/g, '…'));
+const title = computed(() => filled.value ?? withBlanks(props.report.title));
 const day = (stamp: string): string => dayLabel(parseIsoDate(stamp.slice(0, 10))!, LOCALE);
 const edition = computed(() => {
   const { edition: number, updatedAt, publishedAt } = props.report;
