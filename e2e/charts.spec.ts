@@ -212,3 +212,24 @@ test('control limits say what is out of the ordinary, and dumbbells hold two val
   expect(first[0]).toContain('Net sales');
   expect(first).toHaveLength(3);
 });
+
+test('a click on a chart chooses the same member while it is composed, where charts are made smaller', async ({ page }) => {
+  await enterAs(page, 'Ines Calloway');
+  const chosenAt = async (address: string, share: number): Promise<string[]> => {
+    await page.goto(address);
+    const chart = plot(page, 'Furthest below target');
+    await chart.scrollIntoViewIfNeeded();
+    // A chart that is drawn has points that keys come to.
+    await chart.focus();
+    await expect(chart.getByRole('status')).not.toBeEmpty();
+    const { width, height } = (await chart.boundingBox())!;
+    await chart.click({ position: { x: width - 14, y: height * share } });
+    await expect(page).toHaveURL(/variance\.cell=/);
+    return new URL(page.url()).searchParams.getAll('variance.cell');
+  };
+  for (const share of [0.12, 0.5, 0.85]) {
+    const read = await chosenAt('/reports/where-are-we-drifting', share);
+    expect(read[0]).not.toBe('');
+    expect(await chosenAt('/reports/where-are-we-drifting?compose', share)).toEqual(read);
+  }
+});

@@ -52,7 +52,7 @@ function remove(): void {
 // Moving: the dragged exhibit lands before or after this one. ---------------------------------------------------------
 const lands = ref<'before' | 'after' | null>(null);
 const frame = useTemplateRef<HTMLElement>('frame');
-const scale = useReadersScale(useTemplateRef<HTMLElement>('room'), () => props.exhibit.width);
+const scaled = useReadersScale(useTemplateRef<HTMLElement>('room'), useTemplateRef<HTMLElement>('content'), () => props.exhibit.width);
 function over(event: DragEvent): void {
   const what = dragged.value;
   if (what?.kind !== 'exhibit' || what.id === props.exhibit.id || !frame.value) return;
@@ -144,8 +144,8 @@ function beginResize(event: PointerEvent): void {
       <v-btn :icon="mdiDeleteOutline" variant="text" size="small" :aria-label="`Remove ${name}`" title="Remove" @click="remove" />
     </div>
     <component :is="edges ?? 'div'" v-bind="edges ? { exhibit } : { class: 'plain' }">
-      <div ref="room">
-        <div :style="{ zoom: scale }"><slot /></div>
+      <div ref="room" :style="scaled.room">
+        <div ref="content" :style="scaled.content"><slot /></div>
       </div>
     </component>
     <span v-if="chosen" class="corner" aria-hidden="true" title="Draw the width and height" @pointerdown.stop.prevent="beginResize" />

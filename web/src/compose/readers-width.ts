@@ -1,5 +1,5 @@
 import { useElementSize, useWindowSize } from '@vueuse/core';
-import { computed, type ComputedRef, type Ref } from 'vue';
+import { computed, type ComputedRef, type CSSProperties, type Ref } from 'vue';
 import { useComposeView } from './compose-view.ts';
 
 /** What stands beside a page that is read, in pixels: the rail, and the room left and right of the page. */
@@ -8,7 +8,7 @@ const BESIDE_PAGE = 60 + 30 + 26;
 const GAP = 22;
 const COLUMNS = 12;
 /** Smaller is hard to read: where panels leave less room than that, they can be hidden. */
-const LEAST_SCALE = 0.7;
+const LEAST_SCALE = 0.65;
 
 /** The width that an exhibit of so many of the twelve columns has for readers, in a window of this width; both in pixels. */
 export const readersWidth = (columns: number, windowWidth: number): number =>
@@ -18,10 +18,32 @@ export const readersWidth = (columns: number, windowWidth: number): number =>
 export const scaleToFit = (room: number, width: number): number =>
   room <= 0 || width <= 0 ? 1 : Math.max(LEAST_SCALE, Math.min(1, room / width));
 
-/** How much smaller an exhibit is shown in the room that composing leaves of it, so that it looks as it does to readers. */
-export function useReadersScale(room: Ref<HTMLElement | null>, columns: () => number): ComputedRef<number> {
+/** Styles of a room, and of what is shown smaller in it. */
+interface Scaled {
+  room: CSSProperties;
+  content: CSSProperties;
+}
+
+/**
+ * Shows an exhibit smaller in the room that composing leaves of it, so that it looks as it does to readers: laid out as wide as
+ * for them and scaled, which pointers follow.
+ */
+export function useReadersScale(
+  room: Ref<HTMLElement | null>,
+  content: Ref<HTMLElement | null>,
+  columns: () => number,
+): ComputedRef<Scaled> {
   const { width: windowWidth } = useWindowSize({ includeScrollbar: false });
   const { width } = useElementSize(room);
+  const { height } = useElementSize(content);
   const look = useComposeView();
-  return computed(() => (look.value.actualSize ? 1 : scaleToFit(width.value, readersWidth(columns(), windowWidth.value))));
+  return computed(() => {
+    const scale = look.value.actualSize ? 1 : scaleToFit(width.value, readersWidth(columns(), windowWidth.value));
+    if (scale === 1) return { room: {}, content: {} };
+    return {
+      // What is scaled keeps the room that it had before.
+      room: height.value > 0 ? { height: `${Math.ceil(height.value * scale)}px` } : {},
+      content: { width: `${100 / scale}%`, transform: `scale(${scale})`, transformOrigin: '0 0' },
+    };
+  });
 }

@@ -16,7 +16,9 @@ export function useWidthDrawing(set: (what: string, width: number) => void) {
       const handle = event.currentTarget as HTMLElement;
       handle.setPointerCapture(event.pointerId);
       const start = event.clientX;
-      const at = (move: PointerEvent): number => within(width + move.clientX - start);
+      // While composing, what is drawn on may be made smaller than it is.
+      const scale = handle.getBoundingClientRect().width / handle.offsetWidth || 1;
+      const at = (move: PointerEvent): number => within(width + (move.clientX - start) / scale);
       const draw = (move: PointerEvent): void => void (drawing.value = { [what]: at(move) });
       const end = (move: PointerEvent): void => {
         handle.removeEventListener('pointermove', draw);
