@@ -131,11 +131,22 @@ function optionsOf({ config }: ChartDrawing): NonNullable<typeof config.options>
     },
   };
 }
-function pointUnder({ native }: ChartEvent): PointAt | null {
+/**
+ * What a pointer is on; else, where points are chosen from beside them, what is nearest along the axis, as the words beside the
+ * pointer say, and of several there the nearest of all. Bars are long: their middles tell nothing.
+ */
+function pointUnder({ native, x, y }: ChartEvent): PointAt | null {
   if (!native || !chart.value) return null;
-  const isIntersecting = chart.value.options.interaction?.intersect ?? true;
-  const [found] = chart.value.getElementsAtEventForMode(native, 'nearest', { intersect: isIntersecting, axis: 'xy' }, true);
-  return found ? { dataset: found.datasetIndex, index: found.index } : null;
+  const { intersect = true, axis = 'xy' } = chart.value.options.interaction ?? {};
+  const under = chart.value.getElementsAtEventForMode(native, 'nearest', { intersect: true, axis: 'xy' }, true);
+  const near =
+    under.length > 0 || intersect ? under : chart.value.getElementsAtEventForMode(native, 'nearest', { intersect: false, axis }, true);
+  const points = near.map(({ datasetIndex, index, element }) => {
+    const at = element.tooltipPosition(true);
+    return { dataset: datasetIndex, index, distance: Math.hypot((at.x ?? 0) - (x ?? 0), (at.y ?? 0) - (y ?? 0)) };
+  });
+  const chosen = points.filter((point) => targetAt(point) !== null).sort((one, other) => one.distance - other.distance);
+  return chosen[0] ?? null;
 }
 
 watch([drawing, canvas], redraw);
