@@ -10,7 +10,7 @@ export interface Panel {
   figure: ChartFigure;
 }
 
-/** Whether there are more series than colours, so that they are told apart by a chart of their own each. */
+/** Whether there are more series than colours: each series is then drawn as a small multiple. */
 export const isPastColours = ({ kind, series, shape }: Pick<ChartFigure, 'kind' | 'series' | 'shape'>): boolean =>
   chartKindOf(kind).family === 'axis' &&
   shape.hasSeriesField &&

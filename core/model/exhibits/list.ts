@@ -26,6 +26,9 @@ export const listColumnSchema = z
   .refine(({ field, measure }) => (field === undefined) !== (measure === undefined), 'A column is of a field or of a measure');
 export type ListColumn = z.infer<typeof listColumnSchema>;
 
+/** How many fields the records of a list are grouped by at most. */
+export const MOST_LIST_GROUPS = 6;
+
 export const listSchema = z.object({
   ...exhibitBase,
   kind: z.literal('list'),
@@ -43,7 +46,7 @@ export const listSchema = z.object({
         headerTotals: z.boolean().optional(),
       }),
     )
-    .max(6)
+    .max(MOST_LIST_GROUPS)
     .default([]),
   /** Whether single records are shown, or only their groups. */
   detail: z.boolean().default(true),

@@ -35,9 +35,9 @@ export function referenceLines(
       const said = (words: string, value: number): string => (axis === 'x' ? '' : `${words} ${figureText(value, first.format, LOCALE)}`);
       return control
         ? [
-            line(control.high, said('Upper limit', control.high), axis, { position: 'start', yAdjust: 10 }),
+            line(control.high, said('Upper control limit', control.high), axis, { position: 'start', yAdjust: 10 }),
             line(control.centre, said('Average', control.centre), axis, { position: 'start' }),
-            line(control.low, said('Lower limit', control.low), axis, { position: 'start' }),
+            line(control.low, said('Lower control limit', control.low), axis, { position: 'start' }),
           ]
         : [];
     }

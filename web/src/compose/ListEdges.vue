@@ -7,7 +7,7 @@ import EdgeDrop from './EdgeDrop.vue';
 import EdgeTag from './EdgeTag.vue';
 import { measureChoices, recordFields, type FieldChoice } from './edges.ts';
 import FieldPicker from './FieldPicker.vue';
-import { moveColumn, placeColumns, placeGroups, removeColumn, removeGroup } from './list-edges.ts';
+import { hasRoomForGroups, moveColumn, placeColumns, placeGroups, removeColumn, removeGroup } from './list-edges.ts';
 
 /** The edges of a list: what its records are grouped by, and its columns. */
 const props = defineProps<{ exhibit: List }>();
@@ -46,9 +46,13 @@ function groupsOf(what: Dragged): string[] {
   }
   return what.kind === 'field' ? what.fields.filter((field) => known.value.has(field)) : [];
 }
-const takesGroup = (what: Dragged): boolean => groupsOf(what).length > 0;
+const takesGroup = (what: Dragged): boolean => groupsOf(what).length > 0 && hasRoomForGroups(props.exhibit, groupsOf(what));
 const dropGroup = (what: Dragged, at: number): void => change(placeGroups(props.exhibit, groupsOf(what), at));
-const freeGroups = computed(() => fields.value.filter(({ name }) => !props.exhibit.groups.some(({ field }) => field === name)));
+const freeGroups = computed(() =>
+  fields.value
+    .filter(({ name }) => !props.exhibit.groups.some(({ field }) => field === name))
+    .filter((choice) => hasRoomForGroups(props.exhibit, choice.fields)),
+);
 </script>
 
 <template>

@@ -1,6 +1,6 @@
 import { listSchema, type List } from '@bold-compass/core/model';
 import { describe, expect, it } from 'vitest';
-import { moveColumn, placeColumns, placeGroups, removeColumn, removeGroup } from './list-edges.ts';
+import { hasRoomForGroups, moveColumn, placeColumns, placeGroups, removeColumn, removeGroup } from './list-edges.ts';
 
 const list = (columns: string[], groups: string[] = []): List =>
   listSchema.parse({
@@ -30,6 +30,13 @@ describe('groups of a list', () => {
     expect(groups(placed)).toEqual(['x', 'z', 'y']);
     expect(placed.groups[1]).toEqual({ field: 'z', header: true, footer: true });
     expect(groups(placeGroups(list(['a'], ['x']), ['z', 'w']))).toEqual(['x', 'z', 'w']);
+  });
+
+  it('are as many as a list can have, where those that are there still move', () => {
+    const full = list(['a'], ['u', 'v', 'w', 'x', 'y', 'z']);
+    expect(hasRoomForGroups(full, ['a'])).toBe(false);
+    expect(hasRoomForGroups(full, ['z'])).toBe(true);
+    expect(hasRoomForGroups(list(['a'], ['u', 'v', 'w', 'x', 'y']), ['z'])).toBe(true);
   });
 
   it('move where they are there already, as they were set', () => {

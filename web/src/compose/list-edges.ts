@@ -1,4 +1,4 @@
-import type { List, ListColumn } from '@bold-compass/core/model';
+import { MOST_LIST_GROUPS, type List, type ListColumn } from '@bold-compass/core/model';
 import { movedTo } from '../drag/landing.ts';
 
 /** Columns put before the one at a place, or after all of them. */
@@ -16,6 +16,10 @@ export const moveColumn = (list: List, index: number, landing: number): List => 
 /** Without a column; the last one stays, as a list has at least one. */
 export const removeColumn = (list: List, index: number): List =>
   list.columns.length > 1 ? { ...list, columns: list.columns.toSpliced(index, 1) } : list;
+
+/** Whether a list can be grouped by some fields too: those that it is grouped by already only move. */
+export const hasRoomForGroups = ({ groups }: List, fields: readonly string[]): boolean =>
+  new Set([...groups.map(({ field }) => field), ...fields]).size <= MOST_LIST_GROUPS;
 
 /** Fields to group by, from the outermost in, before the group at a place; one that is there already moves. */
 export function placeGroups(list: List, fields: readonly string[], at = Infinity): List {

@@ -85,7 +85,7 @@ const writesValues = computed(() => ['axis', 'grid', 'points'].includes(kind.val
 
 const setLine = (index: number, part: Partial<ReferenceLine>): void =>
   set({ lines: chart.value.lines.map((one, at) => (at === index ? { ...one, ...part } : one)) });
-/** Reference lines that are worked out. */
+/** Reference lines whose value is calculated. */
 const LINES = { average: 'Average', median: 'Median', limits: 'Control limits' } as const;
 /** Control limits are there once. */
 const lineChoices = computed(() => [
@@ -319,11 +319,7 @@ const hasSeries = computed(() => props.exhibit.top.fields.length > 0 || props.ex
         @change="setLine(index, { label: valueOf($event).trim() })"
       />
     </div>
-    <AddChoice
-      label="Add reference line"
-      :items="lineChoices"
-      @add="addLine"
-    />
+    <AddChoice label="Add reference line" :items="lineChoices" @add="addLine" />
   </SettingsSection>
   <NoteSettings v-if="kind.family === 'axis' || kind.family === 'points'" :exhibit="exhibit" />
   <DataSettings :exhibit="exhibit" />

@@ -17,6 +17,7 @@ import { movedBy } from '../../drag/landing.ts';
 import OrderedList from '../../drag/OrderedList.vue';
 import { datasetOf, useCompose } from '../context.ts';
 import { measureChoices, recordFields } from '../edges.ts';
+import { hasRoomForGroups } from '../list-edges.ts';
 import FilterEditor from './FilterEditor.vue';
 import FormatFields from '../../shell/FormatFields.vue';
 import IndicatorEditor from './IndicatorEditor.vue';
@@ -86,7 +87,9 @@ const formatOf = (column: ListColumn) => {
 const setGroup = (index: number, part: Partial<List['groups'][number]>): void =>
   set({ groups: props.exhibit.groups.map((one, at) => (at === index ? { ...one, ...part } : one)) });
 const moveGroup = (index: number, by: -1 | 1): void => set({ groups: movedBy(props.exhibit.groups, index, by) });
-const freeGroups = computed(() => fields.value.filter(({ name }) => !props.exhibit.groups.some(({ field }) => field === name)));
+const freeGroups = computed(() =>
+  fields.value.filter(({ name }) => !props.exhibit.groups.some(({ field }) => field === name) && hasRoomForGroups(props.exhibit, [name])),
+);
 function setFact(fact: string): void {
   const known = recordFields(dataset.value, fact);
   const kept = props.exhibit.columns.filter(({ field }) => field === undefined || known.some(({ name }) => name === field));
