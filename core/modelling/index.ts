@@ -6,5 +6,6 @@ export { widened } from './widen.ts';
 export { differenceMeasure, QUICK_MEASURES, quickMeasure, type QuickMeasure } from './quick-measures.ts';
 export { largestFirst, outlierRule, paretoMeasure } from './quick-statistics.ts';
 export { proposedLook } from './proposed-format.ts';
+export { lastCompletePeriod } from './asked-period.ts';
 export { LAYOUTS, startingReport, type LayoutId } from './layouts.ts';
 export { mergeDefinitions, type MergedDefinition } from './merge-definitions.ts';

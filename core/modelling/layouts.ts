@@ -1,6 +1,7 @@
 import { usualTotal } from '../exhibits/index.ts';
+import { promptTitle } from '../prompts/index.ts';
 import { reportSchema, type CalendarDimension, type Dataset, type Report } from '../model/index.ts';
-import { fieldLabel } from '../model/index.ts';
+import { lastCompletePeriod } from './asked-period.ts';
 
 /** Layouts that a new report can begin with. */
 export const LAYOUTS = [
@@ -55,14 +56,17 @@ export function startingReport(id: string, title: string, folder: string, datase
     figures: measures.length > 0 && calendar ? [kpis, crosstab] : [crosstab],
     list: [list],
   }[layout];
-  const asked = layout === 'empty' ? [] : [...(year ? [year] : []), ...side.slice(0, 1)];
-  const prompts = asked.map((field) => ({ id: field.replaceAll(/[^a-z0-9]+/gi, '-').toLowerCase(), fields: [field] }));
-  return reportSchema.parse({
-    ...{ schemaVersion: 1, id, title, folder, dataset: dataset.name, exhibits, prompts },
-    scopeLine: prompts.flatMap((prompt, index) => [
-      { text: index === 0 ? `Showing ${dataset.label} for ` : ` and ${fieldLabel(dataset, asked[index]).toLowerCase()} ` },
-      { prompt: prompt.id },
-      ...(index === prompts.length - 1 ? [{ text: '.' }] : []),
-    ]),
+  const period = layout === 'figures' ? lastCompletePeriod(dataset, 'period') : null;
+  const asked = [...(year && !period ? [year] : []), ...side.slice(0, 1)];
+  const ofMembers = asked.map((field) => ({ id: field.replaceAll(/[^a-z0-9]+/gi, '-').toLowerCase(), fields: [field] }));
+  const report = reportSchema.parse({
+    ...{ schemaVersion: 1, id, title, folder, dataset: dataset.name, exhibits },
+    prompts: layout === 'empty' ? [] : [...(period ? [period] : []), ...ofMembers],
   });
+  const scopeLine = report.prompts.flatMap((prompt, index) => [
+    { text: index === 0 ? `Showing ${dataset.label} for ` : ` and ${promptTitle(prompt, dataset).toLowerCase()} ` },
+    { prompt: prompt.id },
+    ...(index === report.prompts.length - 1 ? [{ text: '.' }] : []),
+  ]);
+  return { ...report, scopeLine };
 }

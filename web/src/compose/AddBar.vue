@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { datasetSummarySchema } from '@bold-compass/core/api';
-import { datasetSchema, isDataExhibit, type Exhibit } from '@bold-compass/core/model';
+import { datasetSchema, isDataExhibit, type Exhibit, type Report } from '@bold-compass/core/model';
 import { copiedExhibit, EXHIBIT_KINDS, newExhibit } from '@bold-compass/core/exhibits';
 import { useQuery } from '@tanstack/vue-query';
 import { computed, nextTick, ref } from 'vue';
 import { z } from 'zod';
 import { ask } from '../api/client.ts';
+import { withExhibit } from './added-exhibit.ts';
 import { useClipboard } from './clipboard.ts';
 import { useComposeView } from './compose-view.ts';
 import { datasetOf, useCompose } from './context.ts';
@@ -31,16 +32,18 @@ async function add(kind: Exhibit['kind']): Promise<void> {
     ? (await ask(z.object({ dataset: datasetSchema, version: z.number() }), 'GET', `/datasets/${chosen.value}`)).dataset
     : own.value;
   const exhibit = newExhibit(kind, report.value, dataset, props.page);
-  if (exhibit) put(exhibit);
+  if (exhibit) put(exhibit, withExhibit(report.value, exhibit, dataset));
 }
-function put(exhibit: Exhibit): void {
-  setReport({ ...report.value, exhibits: [...report.value.exhibits, exhibit] });
+function put(exhibit: Exhibit, added: Report): void {
+  setReport(added);
   selection.value = { exhibit: exhibit.id };
   // It stands at the foot of the page, which may be far below.
   void nextTick(() => document.querySelector(`[data-exhibit="${CSS.escape(exhibit.id)}"]`)?.scrollIntoView({ block: 'center' }));
 }
 function paste(): void {
-  if (copied.value) put(copiedExhibit(copied.value.exhibit, copied.value.dataset, report.value, props.page));
+  if (!copied.value) return;
+  const exhibit = copiedExhibit(copied.value.exhibit, copied.value.dataset, report.value, props.page);
+  put(exhibit, { ...report.value, exhibits: [...report.value.exhibits, exhibit] });
 }
 const pastes = computed(() => (copied.value ? (isDataExhibit(copied.value.exhibit) ? copied.value.exhibit.title : 'what was copied') : ''));
 </script>

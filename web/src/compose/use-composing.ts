@@ -3,6 +3,7 @@ import { datasetSchema, isDataExhibit, measureNamed, type Dataset, type Exhibit,
 import { computed, ref, watch, type ComputedRef } from 'vue';
 import { z } from 'zod';
 import { ask } from '../api/client.ts';
+import { withExhibit } from './added-exhibit.ts';
 import { datasetOf, provideCompose, type Selection, type WrittenFormula } from './context.ts';
 import { dragged, endDrag } from './dragging.ts';
 import { placeFields, placeMeasure } from './edges.ts';
@@ -51,7 +52,7 @@ export function useComposing(
   function addExhibit(kind: Exhibit['kind'], page: string | undefined): void {
     const exhibit = newExhibit(kind, report.value, own().dataset, page);
     if (!exhibit) return;
-    draft.set({ ...report.value, exhibits: [...report.value.exhibits, exhibit] });
+    draft.set(withExhibit(report.value, exhibit, own().dataset));
     selection.value = { exhibit: exhibit.id };
   }
   return { selection, selected, datasets, written, startExhibit, addExhibit };
