@@ -67,7 +67,6 @@ class DenseCount implements RangeCount {
   private readonly accumulators: Accumulator[];
 
   constructor({ grouping, streams, tests }: CountedQuery, range: RecordRange) {
-    const selector = denseSelector(grouping, tests, BLOCK);
     const records = (this.records = new Float64Array(grouping.groups));
     const accumulators = (this.accumulators = streams.map((stream) => accumulatorFor(stream, grouping.groups)));
     const summed = accumulators.filter(({ summed: column }) => column !== null);
@@ -76,6 +75,7 @@ class DenseCount implements RangeCount {
       summed.flatMap(({ summed: column }) => column ?? []),
       grouping.groups,
     );
+    const selector = denseSelector(grouping, tests, BLOCK, lanes.counts && others.length === 0);
     scan(range, selector, (count) => {
       if (!lanes.counts) countGroups(records, selector.groups, count);
       lanes.add(selector, count);

@@ -1,6 +1,6 @@
 import type { Dataset, Fact } from '../model/index.ts';
 import type { Store } from './columns.ts';
-import { countUp, lookUp, lookUpMore, lookUpTwo, numberPairs } from './kernels.ts';
+import { countUp, keepSelected, lookUp, lookUpMore, lookUpTwo, numberPairs } from './kernels.ts';
 import { holds, type Condition } from './predicate.ts';
 import { TooManyGroupsError } from './query.ts';
 import { factTable, fieldLookup, type Lookup } from './source.ts';
@@ -112,18 +112,27 @@ export interface BlockSelector {
   select(from: number, to: number): number;
 }
 
-/** Selects records when group numbers index arrays directly. `tests` are conditions that need the whole record. */
-export function denseSelector(grouping: Grouping, tests: ((row: number) => number)[], block: number): BlockSelector {
+/** Where more than this of the records is expected to count, those that do not are not worth picking out. */
+const WORTH_TAKING_ALL = 0.4;
+
+/**
+ * Selects records when group numbers index arrays directly. `tests` are conditions that need the whole record. Where `takesAll`
+ * is said, what takes the blocks knows that a record with the group -1 is left out, and may be handed all records of a block
+ * with only their groups.
+ */
+export function denseSelector(grouping: Grouping, tests: ((row: number) => number)[], block: number, takesAll: boolean): BlockSelector {
   const rows = new Int32Array(block);
   const groups = new Int32Array(block);
   // Strides are multiplied into the lookups once, so that a record costs one addition a part.
   const parts = grouping.parts.map((part, index) => ({
     reference: part.reference,
     local: part.local.map((local) => (local < 0 ? LEFT_OUT : local * grouping.strides[index])),
-    filters: part.local.some((local) => local < 0),
+    counting: part.local.reduce((sum, local) => sum + Number(local >= 0), 0) / part.local.length,
   }));
   const [first, second, ...more] = parts;
-  const filters = parts.some((part) => part.filters) || tests.length > 0;
+  const counting = parts.reduce((share, part) => share * part.counting, 1);
+  const filters = counting < 1 || tests.length > 0;
+  const passesAll = takesAll && tests.length === 0 && counting >= WORTH_TAKING_ALL;
   const selector: BlockSelector = {
     rows,
     groups,
@@ -134,20 +143,18 @@ export function denseSelector(grouping: Grouping, tests: ((row: number) => numbe
       else if (!second) lookUp(groups, first.local, first.reference, from, count);
       else lookUpTwo(groups, first.local, first.reference, second.local, second.reference, from, count);
       for (const { reference, local } of more) lookUpMore(groups, local, reference, from, count);
+      if (passesAll) {
+        selector.start = from;
+        return count;
+      }
       if (!filters) {
         selector.start = from;
         countUp(rows, from, count);
         return count;
       }
-      let kept = 0;
-      for (let k = 0; k < count; k++) {
-        if (groups[k] < 0) continue;
-        groups[kept] = groups[k];
-        rows[kept++] = from + k;
-      }
-      count = kept;
+      count = keepSelected(groups, rows, from, count);
       for (const test of tests) {
-        kept = 0;
+        let kept = 0;
         for (let k = 0; k < count; k++) {
           if (!holds(test(rows[k]))) continue;
           groups[kept] = groups[k];

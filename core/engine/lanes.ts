@@ -22,7 +22,7 @@ class Lanes {
     private readonly groups: number,
   ) {
     this.width = columns.length + 1;
-    this.figures = new Float64Array(groups * this.width);
+    this.figures = new Float64Array((groups + 1) * this.width);
     this.taken = columns.map(() => new Float64Array(BLOCK));
   }
 
@@ -40,7 +40,7 @@ class Lanes {
 
   /** Writes one figure of every group: the count is the first, then the sums of the columns follow. */
   write(lane: number, to: Float64Array): void {
-    for (let group = 0, at = lane; group < this.groups; group++, at += this.width) to[group] = this.figures[at];
+    for (let group = 0, at = lane + this.width; group < this.groups; group++, at += this.width) to[group] = this.figures[at];
   }
 }
 

@@ -53,4 +53,19 @@ describe('a record that any condition leaves out is left out', () => {
     );
     expect(leftOutByMany).toBeGreaterThan(100);
   });
+
+  it('where sums alone are asked for, and all records of a block are passed through, however many count', () => {
+    const few = fc.uniqueArray(condition, { minLength: 1, maxLength: 3, selector: (one) => one.field });
+    fc.assert(
+      fc.property(records, few, (all, chosen) => {
+        const query = wideQuery(chosen, []);
+        const sums = { ...query, aggregates: query.aggregates.filter(({ fn }) => fn === 'sum') };
+        const left = all.filter((record) => chosen.every((one) => one.values.includes(wideLetter(record, one.field))));
+        const [set] = runQuery(wideDataset, wideStore(all), sums).sets;
+        const total = left.length === 0 ? Number.NaN : left.reduce((sum, record) => sum + wideAmount(record), 0);
+        expect([set.records[0], set.values[0].values[0]]).toEqual([left.length, total]);
+      }),
+      { numRuns: 300 },
+    );
+  });
 });
