@@ -100,10 +100,74 @@ function sharesOf(series: readonly Series[]): AxisSeries[] {
   }));
 }
 
+const HALF = 0.5;
+
+/**
+ * Bars to both sides of zero, in the order of the series. Where any value is below zero each stands on its side, stacked outwards;
+ * else they are shares of their member, with the middle one of an odd number of series half on either side: Heiberger and Robbins,
+ * "Design of Diverging Stacked Bar Charts for Likert Scales and Other Applications", Journal of Statistical Software 57 (2014).
+ */
+export function divergingOf(figure: ChartFigure): AxisDrawing {
+  const own = drawnSeries(figure);
+  if (figure.shape.hasNegative) {
+    const spans = own.map((): ([number, number] | null)[] => []);
+    figure.categories.forEach((_, index) => {
+      const reached = { below: 0, above: 0 };
+      own.forEach(({ values }, at) => {
+        const value = values[index];
+        if (value === null) return void spans[at].push(null);
+        const side = value < 0 ? 'below' : 'above';
+        spans[at].push([reached[side], reached[side] + value]);
+        reached[side] += value;
+      });
+    });
+    return { categories: figure.categories, series: own.map((one, at) => ({ ...one, spans: spans[at] })) };
+  }
+  const shares = sharesOf(own);
+  const middle = (shares.length - 1) * HALF;
+  const starts = figure.categories.map((_, index) =>
+    shares.reduce((sum, { values }, at) => sum - (at < middle ? 1 : at === middle ? HALF : 0) * (values[index] ?? 0), 0),
+  );
+  return {
+    categories: figure.categories,
+    series: shares.map((one) => ({
+      ...one,
+      spans: one.values.map((value, index): [number, number] | null => {
+        if (value === null) return null;
+        const start = starts[index];
+        starts[index] += value;
+        return [start, starts[index]];
+      }),
+    })),
+  };
+}
+
+/** Bars from the one of two measures to the other; of three the first is a point, and the others are its ends. */
+export function rangesOf(figure: ChartFigure): AxisDrawing {
+  const own = drawnSeries(figure);
+  const ends = own.slice(-2);
+  const [first, second] = ends;
+  if (!second) return { categories: figure.categories, series: own };
+  const spans = first.values.map((value, index): [number, number] | null => {
+    const other = second.values[index];
+    return value === null || other === null ? null : [Math.min(value, other), Math.max(value, other)];
+  });
+  const label = `${first.label} to ${second.label}`;
+  const range: AxisSeries = { ...first, label, values: spans.map((span) => span?.[1] ?? null), spans, states: null, as: 'column' };
+  return { categories: figure.categories, series: own.length > 2 ? [own[0], range] : [range] };
+}
+
+const DRAWN_AS: Partial<Record<ChartFigure['kind'], (figure: ChartFigure) => AxisDrawing>> = {
+  waterfall: waterfallOf,
+  pareto: paretoOf,
+  diverging: divergingOf,
+  range: rangesOf,
+};
+
 /** What a chart along an axis draws. */
 export function axisDrawing(figure: ChartFigure): AxisDrawing {
-  if (figure.kind === 'waterfall') return waterfallOf(figure);
-  if (figure.kind === 'pareto') return paretoOf(figure);
+  const drawnAs = DRAWN_AS[figure.kind];
+  if (drawnAs) return drawnAs(figure);
   const series = drawnSeries(figure);
   return { categories: figure.categories, series: figure.shape.arrangement === 'share' ? sharesOf(series) : series };
 }

@@ -36,6 +36,10 @@ import {
   controlLimits,
   controlOf,
   controlWords,
+  dayGridOf,
+  flowsOf,
+  isLying,
+  slopesOf,
   isOutside,
   isPastColours,
   referenceValue,
@@ -773,5 +777,182 @@ describe('the kind of a chart', () => {
     expect(misfit({ kind: 'box' })?.better.kind).toBe('distribution');
     expect(misfit({ kind: 'bar', ...many })).toBeNull();
     for (const [name, { about }] of Object.entries(CHART_KINDS_BY_NAME)) expect(about, name).toMatch(/\.$/);
+  });
+});
+
+describe('bars to either side', () => {
+  const answers = fc.array(fc.array(fc.integer({ min: 0, max: 50 }), { minLength: 5, maxLength: 5 }), { minLength: 1, maxLength: 6 });
+  const five = ['1', '2', '3', '4', '5'].map((name) => [name]);
+  const drawn = (cells: number[][], columns = five): ReturnType<typeof axisDrawing> =>
+    axisDrawing(figureOf({ kind: 'diverging', rows: cells.map((_, row) => [`R${row}`]), columns, cells, top: ['channel'] }));
+
+  it('are shares that follow each other without a gap, with half of the middle answer on either side', () => {
+    fc.assert(
+      fc.property(answers, (cells) => {
+        const { series } = drawn(cells);
+        cells.forEach((row, index) => {
+          const sum = row.reduce((all, value) => all + value, 0);
+          const spans = series.map(({ spans: own }) => own![index]);
+          if (sum === 0) return expect(spans).toEqual(row.map(() => null));
+          spans.slice(1).forEach((span, at) => expect(span![0]).toBeCloseTo(spans[at]![1], 12));
+          spans.forEach((span, at) => expect(span![1] - span![0]).toBeCloseTo(row[at] / sum, 12));
+          const [from, to] = spans[2]!;
+          expect(from).toBeCloseTo(-to, 12);
+        });
+      }),
+    );
+  });
+  it('meet at zero where their number is even', () => {
+    const { series } = drawn([[1, 2, 3, 4]], five.slice(0, 4));
+    expect(series.map(({ spans }) => spans![0]![1])).toEqual([
+      expect.closeTo(-0.2, 12),
+      expect.closeTo(0, 12),
+      expect.closeTo(0.3, 12),
+      expect.closeTo(0.7, 12),
+    ]);
+    expect(series[0].spans![0]![0]).toBeCloseTo(-0.3, 12);
+    expect(series[0].format).toMatchObject({ kind: 'percent' });
+  });
+  it('stand on their side, outwards, where some take away', () => {
+    const { series } = drawn([[5, -2, 3, -4]], five.slice(0, 4));
+    expect(series.map(({ spans }) => spans![0])).toEqual([
+      [0, 5],
+      [0, -2],
+      [5, 8],
+      [-2, -6],
+    ]);
+    expect(series[0].format).not.toMatchObject({ kind: 'percent' });
+  });
+});
+
+describe('ranges', () => {
+  const cells = [
+    [4, 9],
+    [7, 3],
+    [1, null],
+  ];
+  const rows = [['A'], ['B'], ['C']];
+  it('reach from the smaller of two measures to the larger, whichever comes first', () => {
+    const { series } = axisDrawing(figureOf({ kind: 'range', rows, cells, measures: ['net', 'average_price'] }));
+    expect(series.map(({ spans }) => spans)).toEqual([[[4, 9], [3, 7], null]]);
+    expect(series[0].label).toMatch(/^.+ to .+$/);
+  });
+  it('are the ends of a value where there are three', () => {
+    const three = cells.map(([low, high]) => [6, low, high]);
+    const { series } = axisDrawing(figureOf({ kind: 'range', rows, cells: three, measures: ['net', 'average_price', 'net'] }));
+    expect(series.map(({ as, spans }) => ({ as, spans }))).toEqual([
+      { as: 'line', spans: undefined },
+      { as: 'column', spans: [[4, 9], [3, 7], null] },
+    ]);
+    expect(series[0].values).toEqual([6, 6, 6]);
+  });
+  it('lie of members, and stand of periods', () => {
+    const [ofMembers, ofPeriods] = [['region'], ['month']].map((side) =>
+      figureOf({ kind: 'range', rows: [['2026-01']], cells: [[1, 2]], measures: ['net', 'average_price'], side }),
+    );
+    expect([isLying(ofMembers), isLying(ofPeriods), isLying({ ...ofPeriods, kind: 'bar' })]).toEqual([true, false, true]);
+  });
+});
+
+describe('slopes', () => {
+  it('go from place to place, up or down by their first and last value', () => {
+    const figure = figureOf({
+      ...{ kind: 'slope', rows: [['A'], ['B'], ['C'], ['D'], ['E']], columns: [['2024'], ['2025']], top: ['year'] },
+      cells: [
+        [1, 2],
+        [5, 3],
+        [4, 4],
+        [null, 2],
+        [null, null],
+      ],
+    });
+    const { places, slopes } = slopesOf(figure);
+    expect(places).toEqual(['2024', '2025']);
+    expect(slopes.map(({ label, went }) => [label, went])).toEqual([
+      ['A', 'up'],
+      ['B', 'down'],
+      ['C', 'level'],
+      ['D', null],
+    ]);
+    expect(chartWords(figure)).toBe('Slopes by region. From 2024 to 2025 1 member rose and 1 member fell.');
+    expect(misfitOf(figureOf({ kind: 'slope', rows: [['A']], cells: [[1]] }))?.better.kind).toBe('bar');
+  });
+});
+
+describe('flows', () => {
+  it('give as much as they take, whatever goes between which', () => {
+    const amounts = fc.array(fc.array(fc.integer({ min: -5, max: 20 }), { minLength: 3, maxLength: 3 }), { minLength: 1, maxLength: 5 });
+    fc.assert(
+      fc.property(amounts, (cells) => {
+        const rows = cells.map((_, row) => [`R${row}`]);
+        const columns = [['X'], ['Y'], ['Z']];
+        const { sources, targets, flows } = flowsOf(figureOf({ kind: 'flow', rows, columns, cells, top: ['channel'] }));
+        const sum = (own: { value: number }[]): number => own.reduce((all, { value }) => all + value, 0);
+        expect([sum(sources), sum(targets)]).toEqual([sum(flows), sum(flows)]);
+        expect(flows.map(({ from, to, value }) => [sources[from].label, targets[to].label, value])).toEqual(
+          cells.flatMap((row, at) => row.flatMap((value, column) => (value > 0 ? [[`R${at}`, 'XYZ'[column], value]] : []))),
+        );
+      }),
+    );
+  });
+  it('go from groups to their members where there is no series', () => {
+    const rows = [
+      ['Nordic', 'Sweden'],
+      ['Nordic', 'Norway'],
+      ['Central', 'Austria'],
+    ];
+    const figure = figureOf({ kind: 'flow', rows, cells: [[3], [2], [4]], side: ['region', 'country'] });
+    const { sources, targets } = flowsOf(figure);
+    expect(sources).toEqual([
+      { label: 'Nordic', value: 5 },
+      { label: 'Central', value: 4 },
+    ]);
+    expect(targets.map(({ label }) => label)).toEqual(['Sweden', 'Norway', 'Austria']);
+    expect(misfitOf(figureOf({ kind: 'flow', rows: [['A']], cells: [[1]] }))?.isImpossible).toBe(true);
+    expect(chartWords(figure)).toContain('Central to Austria');
+  });
+});
+
+describe('a calendar grid', () => {
+  const gridOf = (days: string[]): ReturnType<typeof dayGridOf> =>
+    dayGridOf(figureOf({ kind: 'days', rows: days.map((day) => [day]), cells: days.map((_, index) => [index]), side: ['day'] }));
+
+  it('has each day in its week: ISO 8601 begins these on Mondays', () => {
+    // 1 January 2026 is a Thursday, 5 January a Monday (ISO 8601 week 2 of 2026).
+    const { days, months, columns } = gridOf(['2026-01-01', '2026-01-04', '2026-01-05', '2026-02-01', '2026-02-02']);
+    expect(days.map(({ column, weekday, year }) => [column, weekday, year])).toEqual([
+      [0, 3, 0],
+      [0, 6, 0],
+      [1, 0, 0],
+      [4, 6, 0],
+      [5, 0, 0],
+    ]);
+    expect(months).toEqual([
+      { column: 0, month: 1 },
+      { column: 4, month: 2 },
+    ]);
+    expect(columns).toBe(6);
+  });
+  it('has years below each other, each from its own first week, and no two days in one place', () => {
+    const { days, years } = gridOf(['2024-01-08', '2024-12-31', '2025-01-01', '2025-12-31', '2026-01-01']);
+    expect(years).toEqual(['2024', '2025', '2026']);
+    expect(days.map(({ year, column, weekday }) => [year, column, weekday])).toEqual([
+      [0, 1, 0],
+      [0, 52, 1],
+      [1, 0, 2],
+      [1, 52, 2],
+      [2, 0, 3],
+    ]);
+    fc.assert(
+      fc.property(fc.uniqueArray(fc.integer({ min: 0, max: 1_500 }), { minLength: 1, maxLength: 60 }), (own) => {
+        const dates = own.map((day) => new Date(Date.UTC(2023, 0, 1 + day)).toISOString().slice(0, 10));
+        const places = gridOf(dates).days.map(({ year, column, weekday }) => `${year} ${column} ${weekday}`);
+        expect(new Set(places).size).toBe(own.length);
+      }),
+    );
+  });
+  it('needs days', () => {
+    expect(misfitOf(figureOf({ kind: 'days', rows: [['2026-01']], cells: [[1]], side: ['month'] }))?.better.kind).toBe('line');
+    expect(misfitOf(figureOf({ kind: 'days', rows: [['2026-01-01']], cells: [[1]], side: ['day'] }))).toBeNull();
   });
 });

@@ -88,9 +88,19 @@ function statesOf({ states }: ChartResponse, at: number): (State | null)[] | nul
   return states.map((row) => row[at] ?? null);
 }
 
-/** Values of dumbbells are points. */
-const seriesKindOf = (kind: ChartKindName): SeriesKind =>
-  kind === 'dumbbell' ? 'line' : kind === 'line' || kind === 'area' || kind === 'step' ? kind : 'column';
+/** Values of dumbbells are points, and so are those between two ends. */
+const seriesKindOf = (kind: ChartKindName, measures: number): SeriesKind =>
+  kind === 'dumbbell' || (kind === 'range' && measures > 2)
+    ? 'line'
+    : kind === 'line' || kind === 'area' || kind === 'step'
+      ? kind
+      : 'column';
+
+/** Whether the finest level along an axis is the day. */
+function isByDays(dataset: Dataset, fields: readonly string[]): boolean {
+  const place = fields.length > 0 ? fieldPlace(dataset, fields[fields.length - 1]) : null;
+  return place?.kind === 'period' && place.level.period === 'day';
+}
 
 /** In whose words a chart is, and how far its data goes. */
 export interface ChartWords {
@@ -143,7 +153,7 @@ export function chartFigure(dataset: Dataset, chart: Chart, answer: ChartRespons
       return {
         ...{ key, member, measure, measureLabel: heading, path: header.path, memberLabels: top.fields.length > 0 ? header.labels : [] },
         label: member === '' ? heading : cells.length > 1 ? `${member}: ${heading}` : member,
-        as: set.as ?? seriesKindOf(settings.kind),
+        as: set.as ?? seriesKindOf(settings.kind, cells.length),
         second: set.second ?? isOfOtherUnit(format),
         colour: set.colour ?? place % SERIES_COLOURS,
         dashed: set.dashed ?? false,
@@ -162,11 +172,12 @@ export function chartFigure(dataset: Dataset, chart: Chart, answer: ChartRespons
     notes: [
       ...partialNote(categories, series, family === 'axis' && !isStackedArea ? 'Paler or dashed' : 'Not over yet'),
       ...(settings.kind === 'pareto' ? ['Line: cumulative share'] : []),
+      ...(settings.kind === 'range' ? rangeNote(series) : []),
       ...notesOf(series, answer, locale),
       ...(family === 'axis' ? mixedUnits(series, locale) : []),
     ],
     shape: {
-      ...{ members: categories.length, levels: side.fields.length, isTime, hasSeriesField },
+      ...{ members: categories.length, levels: side.fields.length, isTime, byDays: isByDays(dataset, side.fields), hasSeriesField },
       ...{ series: headers.length, measures: cells.length, arrangement: settings.arrangement, byPoints: settings.map.points },
       hasNegative: series.some(({ values, hidden }) => !hidden && values.some((value) => value !== null && value < 0)),
     },
@@ -177,6 +188,13 @@ export function chartFigure(dataset: Dataset, chart: Chart, answer: ChartRespons
     among: null,
     totals: answer.totals,
   };
+}
+
+/** What points and bars of ranges are. */
+function rangeNote(series: readonly Series[]): string[] {
+  const [from, to] = series.slice(-2);
+  if (!to) return [];
+  return [...(series.length > 2 ? [`Point: ${series[0].label}`] : []), `Bar: from ${from.label} to ${to.label}`];
 }
 
 /** What values have in common that one scale can show. */
@@ -233,7 +251,8 @@ export const drawnSeries = ({ series }: Pick<ChartFigure, 'series'>): Series[] =
 export function legendSeries({ kind, series, shape }: ChartFigure, map: Pick<MapSettings, 'points' | 'marks'>): Series[] {
   const known = series.filter(({ hidden }) => !hidden);
   const { family } = chartKindOf(kind);
-  if (family === 'axis') return known;
+  // What a range reaches between is said below it.
+  if (family === 'axis') return kind === 'range' ? [] : known;
   const hasMarks = family === 'places' && !map.points && map.marks !== 'rings';
   if (hasMarks && !shape.hasSeriesField) return known.filter(({ measure }) => measure > 0);
   const isByMember = family === 'points' || hasMarks || (family === 'places' && map.points);

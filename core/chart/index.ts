@@ -11,6 +11,10 @@ export {
   type ChartPeriod,
 } from './figure.ts';
 export { CHART_KINDS_BY_NAME, chartKindOf, type ChartFamily, type ChartKind, type ChartShape, type Misfit } from './kinds.ts';
+export { isLying } from './kinds.ts';
+export { dayGridOf, type DayGrid, type GridDay } from './day-grid.ts';
+export { flowsOf, type Flow, type FlowsDrawing } from './flows.ts';
+export { slopesOf, type Slope } from './slopes.ts';
 export { logarithmMisfit } from './logarithm.ts';
 export { notesAt, noteWords, type NoteAt } from './notes.ts';
 export { partsDrawing, type Part, type PartsDrawing } from './parts.ts';

@@ -1,10 +1,10 @@
-import type { ChartKindName } from '../model/index.ts';
+import { SERIES_COLOURS, type ChartKindName } from '../model/index.ts';
 
 /**
- * How a chart reads its figures: series along an axis, parts of a whole, points between two scales, a grid of two axes, how
- * values are spread, members as places, or a single value.
+ * How a chart reads its figures: series along an axis, members between series, parts of a whole, what goes from member to member,
+ * points between two scales, a grid of two axes, days in their weeks, how values are spread, members as places, or a single value.
  */
-export type ChartFamily = 'axis' | 'parts' | 'points' | 'grid' | 'spread' | 'places' | 'single';
+export type ChartFamily = 'axis' | 'slopes' | 'parts' | 'flows' | 'points' | 'grid' | 'days' | 'spread' | 'places' | 'single';
 
 /** What there is to draw. */
 export interface ChartShape {
@@ -13,6 +13,8 @@ export interface ChartShape {
   /** Levels of the fields along the axis. */
   levels: number;
   isTime: boolean;
+  /** Whether the members along the axis are days. */
+  byDays: boolean;
   /** Members as series; 1 where there is no field for them. */
   series: number;
   hasSeriesField: boolean;
@@ -41,13 +43,16 @@ export interface ChartKind {
   fromZero: boolean;
   /** Whether series can stand on top of each other. */
   stacks: boolean;
-  /** Whether its bars lie. */
-  lying?: boolean;
+  /** Whether its bars lie; `members` where they stand once periods run along its axis. */
+  lying?: boolean | 'members';
+  /** Whether all series of a member share its line. */
+  inOneLine?: boolean;
   misfit(shape: ChartShape): Misfit | null;
 }
 
 const MOST_PARTS = 12;
 const MOST_COLUMNS = 40;
+const MOST_PLACES = 6;
 
 const negativeStack = ({ hasNegative, arrangement }: ChartShape): Misfit | null =>
   hasNegative && arrangement !== 'grouped'
@@ -125,6 +130,26 @@ export const CHART_KINDS_BY_NAME: Record<ChartKindName, ChartKind> = {
     ...{ label: 'Funnel', family: 'parts', fromZero: true, stacks: false, about: 'Shows what is left from step to step.' },
     misfit: partsMisfit('funnel'),
   },
+  flow: {
+    ...{ label: 'Sankey', family: 'flows', fromZero: true, stacks: false },
+    about: 'Shows how much goes from each member to each member of the series, as bands.',
+    misfit: ({ hasNegative, hasSeriesField, levels, members, series }) =>
+      hasNegative
+        ? { words: 'A Sankey diagram cannot show negative values: bands have a width.', isImpossible: true, better: { kind: 'bar' } }
+        : !hasSeriesField && levels < 2
+          ? {
+              words: 'A Sankey diagram needs a field as series, or a second level along the axis.',
+              isImpossible: true,
+              better: { kind: 'bar' },
+            }
+          : Math.max(members, hasSeriesField ? series : 0) > MOST_COLUMNS
+            ? {
+                words: `${members * series} bands cannot be followed. A heat grid shows them all.`,
+                isImpossible: false,
+                better: { kind: 'heat' },
+              }
+            : null,
+  },
   treemap: {
     ...{
       label: 'Tree map',
@@ -175,6 +200,12 @@ export const CHART_KINDS_BY_NAME: Record<ChartKindName, ChartKind> = {
         ? null
         : { words: 'A heat grid needs a field along the axis and one as series.', isImpossible: true, better: { kind: 'bar' } },
   },
+  days: {
+    ...{ label: 'Calendar grid', family: 'days', fromZero: false, stacks: false },
+    about: 'Shows a value for each day by colour, weeks beside each other and weekdays below each other.',
+    misfit: ({ byDays }) =>
+      byDays ? null : { words: 'A calendar grid needs days along the axis.', isImpossible: true, better: { kind: 'line' } },
+  },
   map: {
     ...{ label: 'Map', family: 'places', fromZero: false, stacks: false },
     about: 'Shows countries by colour, and a second measure as rings on them.',
@@ -198,6 +229,44 @@ export const CHART_KINDS_BY_NAME: Record<ChartKindName, ChartKind> = {
       series * measures < 2
         ? { words: 'Dumbbells need two series: two measures, or two members.', isImpossible: true, better: { kind: 'bar' } }
         : null,
+  }),
+  slope: {
+    ...{ label: 'Slopes', family: 'slopes', fromZero: false, stacks: false },
+    about: 'Shows which members rose and which fell, between two periods or measures.',
+    misfit: ({ series, measures }) =>
+      series * measures < 2
+        ? { words: 'Slopes need two series to go between: two periods, or two measures.', isImpossible: true, better: { kind: 'bar' } }
+        : series * measures > MOST_PLACES
+          ? {
+              words: `Slopes between ${series * measures} places cannot be followed. Lines along them can.`,
+              isImpossible: false,
+              better: { kind: 'line' },
+            }
+          : null,
+  },
+  range: axisKind('Ranges', 'Shows from where to where values reach; of three measures the first is a point with the others as its ends.', {
+    ...{ lying: 'members', inOneLine: true },
+    misfit: ({ measures, hasSeriesField }) =>
+      measures < 2 || measures > 3 || hasSeriesField
+        ? {
+            words: 'Ranges need two measures, from and to, or three, a value and its ends, and no series.',
+            isImpossible: true,
+            better: { kind: hasSeriesField && measures === 1 ? 'dumbbell' : 'bar' },
+          }
+        : null,
+  }),
+  diverging: axisKind('Diverging bars', 'Shows shares to both sides of the middle answer, or what adds and what takes away.', {
+    ...{ fromZero: true, lying: true, inOneLine: true },
+    misfit: ({ series, measures }) =>
+      series * measures < 2
+        ? { words: 'Diverging bars need two series or more.', isImpossible: true, better: { kind: 'bar' } }
+        : series * measures > SERIES_COLOURS
+          ? {
+              words: `${series * measures} series are more than there are colours.`,
+              isImpossible: false,
+              better: { kind: 'heat' },
+            }
+          : null,
   }),
   gauge: {
     ...{
@@ -257,6 +326,12 @@ export const CHART_KINDS_BY_NAME: Record<ChartKindName, ChartKind> = {
 
 export const chartKindOf = (name: ChartKindName): ChartKind => CHART_KINDS_BY_NAME[name];
 
-const TIME_AXIS: ReadonlySet<ChartKindName> = new Set(['column', 'bar', 'line', 'area', 'step', 'heat']);
+/** Whether the bars of a chart lie. */
+export function isLying({ kind, shape }: { kind: ChartKindName; shape: Pick<ChartShape, 'isTime'> }): boolean {
+  const { lying = false } = chartKindOf(kind);
+  return lying === 'members' ? !shape.isTime : lying;
+}
+
+const TIME_AXIS: ReadonlySet<ChartKindName> = new Set(['column', 'bar', 'line', 'area', 'step', 'range', 'heat', 'days']);
 /** Whether time can pass along the axis of a kind, rather than that each member stands for itself. */
 export const hasTimeAxis = (kind: ChartKindName): boolean => TIME_AXIS.has(kind);

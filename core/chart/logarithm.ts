@@ -36,8 +36,12 @@ function onScales(figure: ChartFigure): { which: keyof Scales; values: readonly 
       ];
     case 'spread':
       return drawnSeries(figure).map(({ values }) => ({ which: 'scale', values, isBar: false }));
+    case 'slopes':
+      return drawnSeries(figure).map(({ values }) => ({ which: 'scale', values, isBar: false }));
     case 'parts':
+    case 'flows':
     case 'grid':
+    case 'days':
     case 'places':
     case 'single':
       return [];

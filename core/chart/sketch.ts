@@ -1,6 +1,6 @@
 import { axisDrawing } from './axis-series.ts';
 import { drawnSeries, type ChartFigure } from './figure.ts';
-import { chartKindOf } from './kinds.ts';
+import { chartKindOf, isLying } from './kinds.ts';
 import { partsDrawing } from './parts.ts';
 import { pointsDrawing } from './points.ts';
 
@@ -40,7 +40,7 @@ function scaled(rows: readonly (readonly (number | null)[])[], fromZero: boolean
 
 /** A chart drawn small. */
 export function chartSketch(figure: ChartFigure): ChartSketch {
-  const { family, fromZero, lying } = chartKindOf(figure.kind);
+  const { family, fromZero } = chartKindOf(figure.kind);
   if (family === 'points') {
     const dots = sampled(
       pointsDrawing(figure).series.flatMap(({ points }) => points),
@@ -65,6 +65,6 @@ export function chartSketch(figure: ChartFigure): ChartSketch {
   const isLines = family === 'axis' && series.length > 0 && series.every(({ as }) => as !== 'column');
   const shown = series.slice(0, MOST_SERIES).filter(({ second }) => !second);
   const rows = shown.map(({ values }) => sampled(values, MOST_PLACES));
-  const shape = isLines ? 'lines' : lying || family !== 'axis' ? 'bars' : 'columns';
+  const shape = isLines ? 'lines' : isLying(figure) || family !== 'axis' ? 'bars' : 'columns';
   return { shape, ...scaled(rows, fromZero || !isLines) };
 }

@@ -13,6 +13,7 @@ export interface Panel {
 /** Whether there are more series than colours: each series is then drawn as a small multiple. */
 export const isPastColours = ({ kind, series, shape }: Pick<ChartFigure, 'kind' | 'series' | 'shape'>): boolean =>
   chartKindOf(kind).family === 'axis' &&
+  !chartKindOf(kind).inOneLine &&
   shape.hasSeriesField &&
   shape.arrangement === 'grouped' &&
   new Set(series.map(({ memberLabels }) => memberLabels[0] ?? '')).size > SERIES_COLOURS;
@@ -79,7 +80,7 @@ function extentOf(series: readonly Series[], isStacked: boolean): number[] {
  * alone, or where its kind works values out of its members that only that chart has.
  */
 export function commonEnds({ among, kind, shape }: ChartFigure, second: boolean): Ends | null {
-  if (!among || shape.arrangement === 'share' || kind === 'waterfall' || kind === 'pareto') return null;
+  if (!among || shape.arrangement === 'share' || kind === 'waterfall' || kind === 'pareto' || kind === 'diverging') return null;
   const values = among.series.flatMap((own) =>
     extentOf(
       own.filter((one) => one.second === second),

@@ -5,6 +5,8 @@ import type { Series } from './series.ts';
 import { chartKindOf } from './kinds.ts';
 import { partsDrawing } from './parts.ts';
 import { pointsDrawing } from './points.ts';
+import { flowsOf } from './flows.ts';
+import { slopesOf } from './slopes.ts';
 import { binsOf, boxesOf } from './spread.ts';
 
 const NAMED = 3;
@@ -42,6 +44,22 @@ function partsWords(figure: ChartFigure): string {
   const largest = [...parts].sort((a, b) => b.value - a.value).slice(0, NAMED);
   const share = (value: number | null): string => figureText(value, { kind: 'percent', decimals: 1, unit: 'one' }, figure.locale);
   return `${series.label}: ${listWords(largest.map((part) => `${part.label} ${share(part.share)}`))} are the largest of ${parts.length} parts.`;
+}
+
+function slopesWords(figure: ChartFigure): string {
+  const { places, slopes } = slopesOf(figure);
+  const count = (way: 'up' | 'down'): number => slopes.filter(({ went }) => went === way).length;
+  const members = { one: 'member', many: 'members' };
+  return `From ${places[0] ?? ''} to ${places[places.length - 1] ?? ''} ${countWords(count('up'), members, figure.locale)} rose and ${countWords(count('down'), members, figure.locale)} fell.`;
+}
+
+function flowsWords(figure: ChartFigure): string {
+  const { sources, targets, flows } = flowsOf(figure);
+  const largest = [...flows].sort((a, b) => b.value - a.value).slice(0, NAMED);
+  const named = largest.map(
+    ({ from, to, value, series }) => `${sources[from].label} to ${targets[to].label} ${text(figure, series, value)}`,
+  );
+  return `${listWords(named)} are the largest of ${flows.length} flows.`;
 }
 
 function pointsWords(figure: ChartFigure): string {
@@ -83,8 +101,11 @@ export function chartWords(figure: ChartFigure): string {
   const { label, family } = chartKindOf(figure.kind);
   const said = {
     axis: axisWords,
+    slopes: slopesWords,
     grid: axisWords,
+    days: axisWords,
     parts: partsWords,
+    flows: flowsWords,
     points: pointsWords,
     spread: spreadWords,
     places: axisWords,

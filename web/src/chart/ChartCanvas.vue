@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { chartKindOf, type ChartFigure } from '@bold-compass/core/chart';
+import { chartKindOf, isLying, type ChartFigure } from '@bold-compass/core/chart';
 import type { ChartSettings } from '@bold-compass/core/model';
 import { useQueryClient } from '@tanstack/vue-query';
 import { useElementSize, useElementVisibility, useEventListener, usePreferredReducedMotion } from '@vueuse/core';
-import type { ChartEvent } from 'chart.js';
+import type { ChartConfiguration, ChartEvent } from 'chart.js';
 import { computed, onBeforeUnmount, ref, shallowRef, toRaw, useTemplateRef, watch } from 'vue';
 import { useTheme } from 'vuetify';
 import { ApiProblem } from '../api/client.ts';
@@ -162,7 +162,8 @@ function redraw(): void {
   }
   chart.value?.destroy();
   // What is there at first is not on its way from anywhere.
-  chart.value = new Chart(canvas.value, { ...config, options: { ...options, animation: false } });
+  const still = { ...(config as object), options: { ...(options as object), animation: false } };
+  chart.value = new Chart(canvas.value, still as ChartConfiguration);
 }
 onBeforeUnmount(() => chart.value?.destroy());
 
@@ -203,7 +204,7 @@ function open(to: PointAt | null): void {
 function onKey(event: KeyboardEvent): void {
   if (event.ctrlKey || event.metaKey || event.altKey) return;
   const targets = drawing.value?.targets ?? [];
-  const next = nextPoint(targets, at.value, event.key, chartKindOf(props.figure.kind).lying ?? false);
+  const next = nextPoint(targets, at.value, event.key, isLying(props.figure));
   if (next) point(next);
   else if (event.key === 'Enter' || event.key === ' ' || event.key === 'w') choose(at.value);
   else if (event.key === 'e') open(at.value);

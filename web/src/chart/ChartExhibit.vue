@@ -194,7 +194,7 @@ const key = computed(() => {
   if (family === 'points' || (family === 'places' && map.points)) return { size: 2, shade: 3 };
   const isShaded = map.marks === 'rings' || !figure.value?.shape.hasSeriesField;
   if (family === 'places') return { shade: isShaded ? 0 : -1, size: map.marks === 'rings' ? 1 : -1 };
-  return family === 'grid' ? { shade: 0, size: -1 } : null;
+  return family === 'grid' || family === 'days' ? { shade: 0, size: -1 } : null;
 });
 const hasTiles = computed(() => settings.value.kind === 'map' && settings.value.map.tiles);
 const { data: tileServer } = useQuery({ ...tileServerQuestion, enabled: hasTiles });

@@ -1,17 +1,18 @@
 <script setup lang="ts">
 import { onMounted, useTemplateRef, watch } from 'vue';
 import { useTheme } from 'vuetify';
-import { patternTile } from './patterns.ts';
+import { noDataTile, patternTile } from './patterns.ts';
 import { canvasTokens } from '../theme/canvas-tokens.ts';
 
-/** The pattern of a series, as its bars have it. */
-const props = defineProps<{ index: number }>();
+/** The pattern of a series, as its bars have it; or that of what has no value. */
+const props = defineProps<{ index: number | 'no data' }>();
 const canvas = useTemplateRef('canvas');
 const theme = useTheme();
 function draw(): void {
   if (!canvas.value) return;
-  const { ink, paper } = canvasTokens(canvas.value, 'monochrome');
-  canvas.value.getContext('2d')?.drawImage(patternTile(props.index, ink, paper), 0, 0, canvas.value.width, canvas.value.height);
+  const tokens = canvasTokens(canvas.value, 'monochrome');
+  const tile = props.index === 'no data' ? noDataTile(tokens) : patternTile(props.index, tokens.ink, tokens.paper);
+  canvas.value.getContext('2d')?.drawImage(tile, 0, 0, canvas.value.width, canvas.value.height);
 }
 onMounted(draw);
 watch([() => props.index, theme.name], draw);

@@ -6,6 +6,7 @@ import { computed, shallowRef, watchEffect } from 'vue';
 import type { ChartSettings } from '@bold-compass/core/model';
 import { useReport } from '../report/context.ts';
 import { LOCALE } from '../report/state-words.ts';
+import PatternSwatch from './PatternSwatch.vue';
 import { POINT_SIZES, radiusOf, RING_SIZES, sampleValues } from './circle-sizes.ts';
 
 /** What colours, rings and sizes say, and which members have no place on a map. */
@@ -43,6 +44,14 @@ const shade = computed(() => {
   return { label: own.measureLabel, low: say(low), high: say(high), middle: middle === null ? null : say(middle) };
 });
 const isMap = computed(() => props.figure.kind === 'map');
+/** Whether anything is drawn with the pattern of what has no value. */
+const hasEmpty = computed(
+  () =>
+    !isBubble.value &&
+    drawnSeries(props.figure)
+      .filter((series) => series.measure === props.shade)
+      .some(({ values }) => values.some((value) => value === null)),
+);
 /** Members that no shape is known for. */
 async function withoutShape(): Promise<string[]> {
   const { figure, settings } = props;
@@ -75,6 +84,7 @@ const ways = computed(() =>
         >{{ words }}
       </template>
     </span>
+    <span v-if="shade && hasEmpty" class="empty"><PatternSwatch index="no data" />No data</span>
     <span v-if="unplaced.length > 0">Not on the map: {{ unplaced.join(', ') }}</span>
   </p>
 </template>
@@ -98,6 +108,10 @@ const ways = computed(() =>
   display: inline-flex;
   align-items: center;
   gap: 6px;
+}
+.empty {
+  display: inline-flex;
+  align-items: center;
 }
 .sizes svg {
   flex: none;

@@ -6,21 +6,23 @@ import {
   commonEnds,
   controlOf,
   drawnSeries,
+  isLying,
   thinned,
   type AxisSeries,
 } from '@bold-compass/core/chart';
 import { cellText, figureText } from '@bold-compass/core/format';
 import type { ChartSettings } from '@bold-compass/core/model';
-import type { ChartConfiguration, ChartDataset } from 'chart.js';
+import type { BarElement, ChartConfiguration, ChartDataset } from 'chart.js';
+import type { Context } from 'chartjs-plugin-datalabels';
 import { LOCALE } from '../report/state-words.ts';
 import { endsWithFigures } from './figure-room.ts';
-import { endLabelRoom, END_FONT, type EndLabel } from './end-labels.ts';
+import { endLabelRoom, endWidth as textWidth, type EndLabel } from './end-labels.ts';
 import type { ChartDrawing, ChartTarget, DrawnWith } from './drawing.ts';
 import { pointNotes, type NotePlace } from './point-notes.ts';
 import { referenceLines } from './reference-lines.ts';
 import { memberScale, placeScale, valueScale } from './scales.ts';
-import { isSameCell, seriesTarget, stateColour } from './targets.ts';
-import { CHART_FONT, faded, type CanvasTokens } from '../theme/canvas-tokens.ts';
+import { isSameCell, seriesTarget, stateColour, targetOf } from './targets.ts';
+import { CHART_FONT, faded, readableOn, type CanvasTokens } from '../theme/canvas-tokens.ts';
 
 type AxisDataset = ChartDataset<'bar' | 'line', (number | [number, number] | null)[]>;
 
@@ -35,13 +37,6 @@ const MOST_END_LABELS = 8;
 /** Whether lines are named where they end: not where bars, or a second axis, stand in the way. */
 export const isNamedAtEnds = (series: readonly Pick<AxisSeries, 'as' | 'second'>[], { legend }: Pick<ChartSettings, 'legend'>): boolean =>
   legend === 'auto' && series.length <= MOST_END_LABELS && series.every(({ as, second }) => as !== 'column' && !second);
-
-const canvas = document.createElement('canvas').getContext('2d');
-function textWidth(text: string, font = END_FONT): number {
-  if (!canvas) return text.length * 7;
-  canvas.font = font;
-  return canvas.measureText(text).width;
-}
 
 /** Fonts of the names and of the figures of bars, and the room beside these names, in pixels. */
 const [NAME_FONT, FIGURE_FONT, BESIDE_BARS] = [`12.5px ${CHART_FONT}`, `600 12px ${CHART_FONT}`, 24];
@@ -70,6 +65,7 @@ function barColours({ tokens, settings, warns, figure }: DrawnWith, series: Axis
 }
 
 function barDataset(drawn: DrawnWith, series: AxisSeries, targets: ChartDrawing['targets'][number], stacked: boolean): AxisDataset {
+  const { figure } = drawn;
   const colours = barColours(drawn, series);
   const isOther = (index: number): boolean => drawn.chosen !== null && !isSameCell(targets[index]?.cell ?? null, drawn.chosen);
   const isPartial = (index: number): boolean => series.isPartial || (drawn.figure.categories[index]?.isPartial ?? false);
@@ -82,9 +78,11 @@ function barDataset(drawn: DrawnWith, series: AxisSeries, targets: ChartDrawing[
       hasChosen && isOther(index) ? faded(colour, 0.4) : isPartial(index) ? faded(colour, 0.55) : colour,
     ),
     hoverBackgroundColor: colours,
-    maxBarThickness: drawn.figure.kind === 'bullet' ? 14 : 42,
+    maxBarThickness: figure.kind === 'bullet' || figure.kind === 'range' ? 14 : 42,
     categoryPercentage: 0.76,
-    barPercentage: stacked ? 1 : 0.9,
+    barPercentage: stacked || figure.kind === 'diverging' ? 1 : 0.9,
+    ...(chartKindOf(figure.kind).inOneLine ? { grouped: false } : {}),
+    ...(isError(figure, series) ? { maxBarThickness: 4 } : {}),
     borderColor: drawn.tokens.paper,
     borderWidth: stacked ? { top: 1, right: 1 } : 0,
     borderSkipped: false,
@@ -135,7 +133,7 @@ function lineDataset(drawn: DrawnWith, series: AxisSeries, targets: ChartDrawing
   const isByState = settings.colours === 'state' && series.states !== null;
   const isFirst = series.key === drawnSeries(figure)[0]?.key;
   const outside = new Set(isFirst ? controlOf(figure, settings)?.outside : []);
-  const isDumbbell = figure.kind === 'dumbbell';
+  const isDumbbell = figure.kind === 'dumbbell' || figure.kind === 'range';
   const pointColour = (index: number): string => stateColour(drawn, series, index) ?? (outside.has(index) ? tokens.bad : colour);
   return {
     type: 'line',
@@ -274,6 +272,44 @@ const zeroOnly = (tokens: CanvasTokens): object => ({
   grid: { drawTicks: false, color: ({ tick }: { tick?: { value: number } }) => (tick?.value === 0 ? tokens.ink : 'transparent') },
 });
 
+/** Whether a bar says how far a value beside it may lie off. */
+const isError = ({ kind, shape }: DrawnWith['figure'], { spans }: AxisSeries): boolean =>
+  kind === 'range' && spans !== undefined && shape.measures > 2;
+
+/** Where a bar begins and ends, in words; null where that says nothing that its value does not. */
+function rangeWords({ figure }: Pick<DrawnWith, 'figure'>, { spans, format }: AxisSeries, index: number): string | null {
+  const span = figure.kind === 'range' ? spans?.[index] : undefined;
+  if (!span) return null;
+  const [from, to] = span.map((end) => cellText(end, format, LOCALE));
+  return `${from} to ${to}`;
+}
+
+/** What a point, or a bar between two values, stands for. */
+function pointTarget(drawn: DrawnWith, series: AxisSeries, index: number): ChartTarget {
+  const range = rangeWords(drawn, series, index);
+  const { fullLabel } = drawn.figure.categories[index];
+  return range === null
+    ? seriesTarget(drawn, series, index)
+    : targetOf(drawn, series, index, () => `${series.label}, ${fullLabel}: ${range}`);
+}
+
+/** Figures within their bars, where these have the room. */
+function insideBars({ settings, tokens }: DrawnWith, series: readonly AxisSeries[], text: (series: AxisSeries, index: number) => string) {
+  return {
+    display: ({ chart, datasetIndex, dataIndex }: Context): boolean => {
+      if (settings.values === 'never' || !series[datasetIndex]) return false;
+      const { x, base } = (chart.getDatasetMeta(datasetIndex).data[dataIndex] as BarElement).getProps(['x', 'base'], true) as {
+        x: number;
+        base: number;
+      };
+      return Math.abs(x - base) > textWidth(text(series[datasetIndex], dataIndex), FIGURE_FONT) + 6;
+    },
+    color: ({ datasetIndex }: Context): string =>
+      settings.style !== 'monochrome' && series[datasetIndex] ? readableOn(tokens, seriesColour(tokens, series[datasetIndex])) : tokens.ink,
+    ...{ anchor: 'center' as const, align: 'center' as const, offset: 0 },
+  };
+}
+
 /** Charts along an axis: columns, bars, lines, areas, steps, and what is made of them. */
 export function axisChart(given: DrawnWith): ChartDrawing {
   const { categories, series } = axisDrawing(given.figure);
@@ -282,17 +318,21 @@ export function axisChart(given: DrawnWith): ChartDrawing {
   const drawn = { ...given, figure };
   const { settings, tokens, width } = drawn;
   const kind = chartKindOf(figure.kind);
-  const lying = kind.lying ?? false;
-  const stacked = settings.arrangement !== 'grouped' && series.length > 1;
+  const lying = isLying(figure);
+  const isDiverging = figure.kind === 'diverging';
+  const isRange = figure.kind === 'range';
+  const stacked = settings.arrangement !== 'grouped' && series.length > 1 && !kind.inOneLine;
   const isCrowded = categories.length > MANY_PLACES || categories.length * series.length > MANY_POINTS;
   const isMany = isCrowded && !series.some(isBar) && !stacked;
   /** The places of each series that are drawn. */
   const places = series.map(({ values }) => (isMany ? thinned(values, Math.ceil(width / STRETCH)) : values.map((_, index) => index)));
-  const targets = series.map((own, at) => places[at].map((index) => (own.values[index] === null ? null : seriesTarget(drawn, own, index))));
+  const targets = series.map((own, at) => places[at].map((index) => (own.values[index] === null ? null : pointTarget(drawn, own, index))));
   const bars = series.filter(isBar);
   const drawnBars = bars.length * categories.length;
-  const hasRoom = drawnBars <= MOST_LABELLED && (lying || drawnBars * LABEL_WIDTH <= width);
-  const labelsBars = bars.length > 0 && (settings.values === 'always' || (settings.values === 'auto' && hasRoom && !stacked));
+  // Two ends are wider than one: between periods there is no room for them.
+  const hasRoom = drawnBars <= MOST_LABELLED && (lying || (!isRange && drawnBars * LABEL_WIDTH <= width));
+  const isErrors = series.some((own) => isError(figure, own));
+  const labelsBars = bars.length > 0 && !isErrors && (settings.values === 'always' || (settings.values === 'auto' && hasRoom && !stacked));
   const hasSecond = series.some(({ second }) => second);
   const endNames: EndLabel[] =
     series.length < 2 || !isNamedAtEnds(series, settings)
@@ -307,7 +347,7 @@ export function axisChart(given: DrawnWith): ChartDrawing {
     return valueScale(tokens, {
       format: own[0]?.format ?? { kind: 'number', decimals: 0, unit: 'one' },
       scale: own[0]?.isShare || settings.arrangement === 'share' ? { min: 0, max: 1 } : second ? settings.second : settings.scale,
-      fromZero: kind.fromZero || own.some(beginsAtZero),
+      fromZero: kind.fromZero || (!isRange && own.some(beginsAtZero)),
       ends: commonEnds(figure, second),
       grid: !second,
       ...(hasSecond ? { title: axisWords(own, LOCALE) } : {}),
@@ -315,7 +355,8 @@ export function axisChart(given: DrawnWith): ChartDrawing {
   };
   const axis = lying ? 'x' : 'y';
   // What is stacked, or put in another order, has no line of its own to go on with.
-  const isPlain = settings.arrangement === 'grouped' && figure.kind !== 'waterfall' && figure.kind !== 'pareto' && !isMany;
+  const isPlain =
+    settings.arrangement === 'grouped' && !kind.inOneLine && figure.kind !== 'waterfall' && figure.kind !== 'pareto' && !isMany;
   const beside = isPlain
     ? series.flatMap((own) =>
         [...trendLine(drawn, own), ...forecastLines(drawn, own), ...trailMarks(drawn, lying)].map((one) => ({
@@ -350,7 +391,7 @@ export function axisChart(given: DrawnWith): ChartDrawing {
       ? { x: reached, y: category, fromLeft: up, fromBottom: 1 - along }
       : { x: category, y: reached, fromLeft: along, fromBottom: up };
   };
-  const text = (own: AxisSeries, index: number): string => cellText(own.values[index], own.format, LOCALE);
+  const text = (own: AxisSeries, index: number): string => rangeWords(drawn, own, index) ?? cellText(own.values[index], own.format, LOCALE);
   const hasMarks = series.some((_, index) => isMark(index));
   /** How far the mark of its target lies past the end of a bar. */
   function aheadOf(own: AxisSeries, index: number): number {
@@ -361,7 +402,7 @@ export function axisChart(given: DrawnWith): ChartDrawing {
   }
   /** The scale of lying bars with their figures: these never lie on the names of members, nor outside. */
   const figureEnds = (): { min: number; max: number } | null => {
-    if (!lying || !labelsBars || stacked || settings.scale.logarithmic) return null;
+    if (!lying || !labelsBars || stacked || kind.inOneLine || settings.scale.logarithmic) return null;
     const names = Math.max(0, ...categories.map(({ label, groups }) => textWidth([...groups, label].join(' · '), NAME_FONT)));
     const labelled = bars.flatMap((own) =>
       own.values.flatMap((one, index) =>
@@ -371,6 +412,12 @@ export function axisChart(given: DrawnWith): ChartDrawing {
     const ends = endsWithFigures(labelled, Math.max(0, width - names - BESIDE_BARS), commonEnds(figure, false) ?? undefined);
     return ends && { min: settings.scale.min ?? ends.min, max: settings.scale.max ?? ends.max };
   };
+  const besideRanges =
+    isRange && lying && labelsBars
+      ? Math.max(0, ...bars.flatMap((own) => own.values.map((_, index) => textWidth(text(own, index), FIGURE_FONT)))) + BESIDE_MARK
+      : 0;
+  /** Where figures stand at the bars nothing is left of the scale; ranges, which need not begin at zero, keep theirs. */
+  const shown = isRange ? { grace: '4%' } : isDiverging || (lying && labelsBars) ? zeroOnly(tokens) : {};
   const config: ChartConfiguration<'bar' | 'line', (number | [number, number] | null)[]> = {
     type: 'bar',
     data: {
@@ -384,12 +431,12 @@ export function axisChart(given: DrawnWith): ChartDrawing {
       layout: {
         padding: {
           top: labelsBars && !lying ? 18 : 10,
-          right: Math.max(endLabelRoom(endNames, textWidth), lying && labelsBars && stacked ? 48 : 8),
+          right: Math.max(endLabelRoom(endNames, textWidth), lying && labelsBars && stacked ? 48 : 8, besideRanges),
         },
       },
       scales: {
         [lying ? 'y' : 'x']: isMany ? placeScale(tokens, categories) : memberScale(tokens, categories, { lying, width, stacked }),
-        [axis]: { ...value(false), stacked, ...(lying && labelsBars ? zeroOnly(tokens) : {}), ...figureEnds() },
+        [axis]: { ...value(false), stacked, ...shown, ...figureEnds() },
         ...(hasSecond ? { second: { ...value(true), position: lying ? 'top' : 'right', axis } } : {}),
       },
       plugins: {
@@ -417,6 +464,7 @@ export function axisChart(given: DrawnWith): ChartDrawing {
           color: tokens.ink,
           font: { family: CHART_FONT, size: 12, weight: 600 },
           formatter: (_value, { datasetIndex, dataIndex }) => text(series[datasetIndex], dataIndex),
+          ...(isDiverging ? insideBars(drawn, series, text) : {}),
         },
       },
     },

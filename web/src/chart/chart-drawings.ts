@@ -2,11 +2,14 @@ import type { ChartKindName, MapSettings } from '@bold-compass/core/model';
 import type { QueryClient } from '@tanstack/vue-query';
 import { axisChart } from './axis-chart.ts';
 import type { DrawChart } from './drawing.ts';
+import { dayChart } from './day-chart.ts';
+import { flowChart } from './flow-chart.ts';
 import { gaugeChart } from './gauge-chart.ts';
 import { gridChart } from './grid-chart.ts';
 import { packedChart } from './packed-chart.ts';
 import { funnelChart, roundChart } from './parts-chart.ts';
 import { pointsChart } from './points-chart.ts';
+import { slopeChart } from './slope-chart.ts';
 import { boxChart, distributionChart } from './spread-chart.ts';
 import { treemapChart } from './treemap-chart.ts';
 
@@ -29,6 +32,11 @@ const DRAWINGS: Record<Exclude<ChartKindName, 'map' | 'cloud'>, DrawChart> = {
   distribution: distributionChart,
   bullet: axisChart,
   dumbbell: axisChart,
+  slope: slopeChart,
+  range: axisChart,
+  diverging: axisChart,
+  days: dayChart,
+  flow: flowChart,
   gauge: gaugeChart,
   packed: packedChart,
 };

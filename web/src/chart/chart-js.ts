@@ -19,6 +19,7 @@ import {
 import annotation from 'chartjs-plugin-annotation';
 import dataLabels from 'chartjs-plugin-datalabels';
 import { MatrixController, MatrixElement } from 'chartjs-chart-matrix';
+import { Flow, SankeyController } from 'chartjs-chart-sankey';
 import { TreemapController, TreemapElement } from 'chartjs-chart-treemap';
 import { gaugeEnds } from './gauge-ends.ts';
 import { endLabels } from './end-labels.ts';
@@ -26,12 +27,12 @@ import { manyPoints } from './many-points.ts';
 import { CHART_FONT } from '../theme/canvas-tokens.ts';
 
 Chart.register(
-  ...[ArcElement, BarElement, LineElement, PointElement, MatrixElement, TreemapElement],
+  ...[ArcElement, BarElement, LineElement, PointElement, MatrixElement, TreemapElement, Flow],
   ...[BarController, BubbleController, DoughnutController, LineController, PieController, ScatterController],
   ...[CategoryScale, LinearScale, LogarithmicScale],
   ...[Filler, Tooltip],
   // Tree maps look for the tooltip when they are registered.
-  ...[MatrixController, TreemapController],
+  ...[MatrixController, TreemapController, SankeyController],
   ...[annotation, dataLabels, endLabels, gaugeEnds, manyPoints],
 );
 Chart.defaults.font.family = CHART_FONT;

@@ -6,6 +6,9 @@ import { workedDataset } from '@bold-compass/core/testing/worked-example';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { axisChart } from './axis-chart.ts';
+import { dayChart } from './day-chart.ts';
+import { flowChart } from './flow-chart.ts';
+import { slopeChart } from './slope-chart.ts';
 import { inStyle } from './chart-styles.ts';
 import { gridChart } from './grid-chart.ts';
 import type { ChartDrawing, ChartTarget, DrawnWith } from './drawing.ts';
@@ -17,7 +20,7 @@ import { packedChart } from './packed-chart.ts';
 import { roundChart } from './parts-chart.ts';
 import { nextPoint, type PointAt } from './point-keys.ts';
 import { pointsChart } from './points-chart.ts';
-import type { CanvasTokens } from '../theme/canvas-tokens.ts';
+import { readableOn, type CanvasTokens } from '../theme/canvas-tokens.ts';
 
 const tokens: CanvasTokens = {
   ...{
@@ -110,6 +113,35 @@ describe('what is drawn along an axis', () => {
     expect([net.showLine, price.showLine]).toEqual([false, false]);
     expect(between.data).toEqual([[3, 8], [2, 9], null]);
     expect(drawing.targets.map((own) => own.length)).toEqual([3, 3, 0]);
+  });
+
+  it('of a range is a bar between its ends, which says both', () => {
+    const cells = [
+      [3, 8],
+      [9, 2],
+      [4, null],
+    ];
+    const range = axisChart(drawn({ kind: 'range', rows: ['A', 'B', 'C'], cells, measures: ['net', 'average_price'] }));
+    expect(datasets(range).map(({ data }) => data)).toEqual([[[3, 8], [2, 9], null]]);
+    expect(words(range)).toEqual([expect.stringMatching(/, A: 3.* to 8/), expect.stringMatching(/, B: 2.* to 9/)]);
+    const errors = axisChart(
+      drawn({ kind: 'range', rows: ['A', 'B', 'C'], cells: cells.map((row) => [5, ...row]), measures: ['net', 'average_price', 'net'] }),
+    );
+    expect(datasets(errors).map(({ type, data, showLine }) => [type, data, showLine])).toEqual([
+      ['line', [5, 5, 5], false],
+      ['bar', [[3, 8], [2, 9], null], undefined],
+    ]);
+  });
+
+  it('to either side of zero lies in one line, whatever the arrangement says', () => {
+    const drawing = axisChart(
+      drawn({ kind: 'diverging', rows: ['A'], columns: ['Low', 'High'], cells: [[1, 3]], chart: { arrangement: 'stacked' } }),
+    );
+    expect(datasets(drawing).map(({ data, grouped, stack }) => [data, grouped, stack])).toEqual([
+      [[[-0.25, 0]], false, undefined],
+      [[[0, 0.75]], false, undefined],
+    ]);
+    expect(words(drawing)).toEqual([expect.stringContaining('25'), expect.stringContaining('75')]);
   });
 
   it('outside control limits is told by its colour', () => {
@@ -438,4 +470,100 @@ describe('keys through points', () => {
       }),
     );
   });
+});
+
+describe('members between places', () => {
+  const given = {
+    ...{ kind: 'slope' as const, rows: ['A', 'B', 'C'], columns: ['2024', '2025'] },
+    cells: [
+      [1, 5],
+      [6, 2],
+      [null, 3],
+    ],
+  };
+  it('are a line each, named with their figures at both ends', () => {
+    const drawing = slopeChart(drawn(given));
+    expect(drawing.config.data.labels).toEqual(['2024', '2025']);
+    expect(datasets(drawing).map(({ data }) => data)).toEqual(given.cells);
+    const { labels } = (
+      drawing.config.options!.plugins as unknown as { endLabels: { labels: { text: string; side?: string; dataset: number }[] } }
+    ).endLabels;
+    expect(labels.map(({ text, side, dataset }) => [dataset, side ?? 'right', text.replace(/\s+/g, ' ')])).toEqual([
+      [0, 'left', expect.stringMatching(/^A .*1/)],
+      [0, 'right', expect.stringMatching(/5/)],
+      [1, 'left', expect.stringMatching(/^B .*6/)],
+      [1, 'right', expect.stringMatching(/2/)],
+      // What is only at the end is named there.
+      [2, 'right', expect.stringMatching(/^C .*3/)],
+    ]);
+    expect(drawing.targets.map((own) => own.map((target) => target?.cell?.top))).toEqual([
+      [['2024'], ['2025']],
+      [['2024'], ['2025']],
+      [undefined, ['2025']],
+    ]);
+  });
+  it('are red where they fall and that is bad', () => {
+    const colours = (warns: boolean): unknown[] => datasets(slopeChart(drawn(given, { warns }))).map(({ borderColor }) => borderColor);
+    expect(colours(true)[1]).toBe(tokens.bad);
+    expect(colours(false)).not.toContain(tokens.bad);
+  });
+  it('have names that are cut before they take the whole width', () => {
+    const long = slopeChart(drawn({ ...given, rows: ['A'.repeat(200), 'B', 'C'] }));
+    const padding = (long.config.options!.layout as { padding: { left: number } }).padding;
+    expect(padding.left).toBeLessThan(260);
+  });
+});
+
+describe('bands', () => {
+  it('stand for the cells they draw, and the chosen one is told from the others', () => {
+    const given = {
+      kind: 'flow' as const,
+      rows: ['A', 'B'],
+      columns: ['X', 'Y'],
+      cells: [
+        [1, 2],
+        [0, 4],
+      ],
+    };
+    const drawing = flowChart(drawn(given));
+    expect(drawing.targets[0].map((target) => [target?.cell?.side, target?.cell?.top])).toEqual([
+      [['A'], ['X']],
+      [['A'], ['Y']],
+      [['B'], ['Y']],
+    ]);
+    expect(datasets(drawing)[0].data).toEqual([
+      { from: 'from 0', to: 'to 0', flow: 1 },
+      { from: 'from 0', to: 'to 1', flow: 2 },
+      { from: 'from 1', to: 'to 1', flow: 4 },
+    ]);
+    const [{ alpha }] = datasets(flowChart(drawn(given, { chosen: drawing.targets[0][1]!.cell }))) as unknown as {
+      alpha: (at: { dataIndex: number }) => number;
+    }[];
+    expect([0, 2].every((dataIndex) => alpha({ dataIndex }) < alpha({ dataIndex: 1 }))).toBe(true);
+  });
+});
+
+describe('days', () => {
+  it('are cells in their weeks, with a pattern of their own where there is no value', () => {
+    const drawing = dayChart(drawn({ kind: 'days', rows: ['2026-01-01', '2026-01-05', '2026-01-06'], cells: [[1], [null], [3]] }));
+    const [{ data, backgroundColor }] = datasets(drawing) as unknown as [{ data: { x: number; y: number }[]; backgroundColor: unknown[] }];
+    expect(data.map(({ x, y }) => [x, y])).toEqual([
+      [0, 3],
+      [1, 0],
+      [1, 1],
+    ]);
+    expect(new Set(backgroundColor).size).toBe(3);
+    expect(drawing.targets[0].map((target) => target?.cell?.side)).toEqual([['2026-01-01'], undefined, ['2026-01-06']]);
+  });
+});
+
+it('reads on every colour: ink on what is pale, paper on what is dark', () => {
+  const two = { ink: 'rgb(0, 0, 0)', paper: 'rgb(255, 255, 255)' };
+  // WCAG 2.2: black and white have 21 to 1; on mid grey (119) both are near 4.5 to 1.
+  expect(['rgb(250, 240, 200)', 'rgb(20, 40, 60)', 'rgb(140, 140, 140)', 'rgb(100, 100, 100)'].map((one) => readableOn(two, one))).toEqual([
+    two.ink,
+    two.paper,
+    two.ink,
+    two.paper,
+  ]);
 });

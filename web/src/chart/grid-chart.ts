@@ -3,6 +3,7 @@ import { cellText } from '@bold-compass/core/format';
 import type { ChartConfiguration } from 'chart.js';
 import { LOCALE } from '../report/state-words.ts';
 import type { ChartDrawing, DrawnWith } from './drawing.ts';
+import { noData } from './patterns.ts';
 import { linesByTurns, onLine } from './scales.ts';
 import { isSameCell, stateColour, seriesTarget } from './targets.ts';
 import { CHART_FONT, shadeColour } from '../theme/canvas-tokens.ts';
@@ -24,6 +25,7 @@ export function gridChart(drawn: DrawnWith): ChartDrawing {
   const cells = series.flatMap((own, column) =>
     own.values.flatMap((value, category) => (value === null ? [] : [{ column, category, value, own }])),
   );
+  const empty = series.flatMap((own, column) => own.values.flatMap((value, category) => (value === null ? [{ column, category }] : [])));
   const values = cells.map(({ value }) => value);
   const scale = shadeScale(values, middleOf(settings));
   const shareOf = (value: number): number => shadeOf(scale, value);
@@ -52,6 +54,10 @@ export function gridChart(drawn: DrawnWith): ChartDrawing {
     },
   });
   const rows = figure.categories.map(({ fullLabel }) => fullLabel);
+  const cellSize = {
+    width: ({ chart }: { chart: { chartArea?: { width: number } } }) => (chart.chartArea?.width ?? 0) / Math.max(1, columns.length),
+    height: ({ chart }: { chart: { chartArea?: { height: number } } }) => (chart.chartArea?.height ?? 0) / Math.max(1, rows.length),
+  };
   const config = {
     type: 'matrix',
     data: {
@@ -63,8 +69,12 @@ export function gridChart(drawn: DrawnWith): ChartDrawing {
           ),
           borderColor: cells.map((_, index) => (isSameCell(targets[index].cell, chosen) ? tokens.ink : tokens.paper)),
           borderWidth: cells.map((_, index) => (isSameCell(targets[index].cell, chosen) ? 2 : 1)),
-          width: ({ chart }: { chart: { chartArea?: { width: number } } }) => (chart.chartArea?.width ?? 0) / Math.max(1, columns.length),
-          height: ({ chart }: { chart: { chartArea?: { height: number } } }) => (chart.chartArea?.height ?? 0) / Math.max(1, rows.length),
+          ...cellSize,
+        },
+        {
+          data: empty.map(({ column, category }) => ({ x: columns[column], y: rows[category] })),
+          ...{ backgroundColor: noData(tokens), borderColor: tokens.paper, borderWidth: 1, datalabels: { display: false } },
+          ...cellSize,
         },
       ],
     },
@@ -84,5 +94,5 @@ export function gridChart(drawn: DrawnWith): ChartDrawing {
       },
     },
   };
-  return { config: config as unknown as ChartConfiguration, targets: [targets] };
+  return { config: config as unknown as ChartConfiguration, targets: [targets, []] };
 }

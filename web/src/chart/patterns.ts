@@ -1,3 +1,5 @@
+import { between, type CanvasTokens } from '../theme/canvas-tokens.ts';
+
 /** How a tile of each pattern is drawn, in a square of `SIDE` pixels; the first is solid. */
 const SIDE = 8;
 type Draw = (tile: CanvasRenderingContext2D) => void;
@@ -56,6 +58,16 @@ export function patternTile(index: number, ink: string, paper: string): HTMLCanv
   PATTERNS[index % PATTERNS.length](context);
   return tile;
 }
+
+/** Which pattern says that there is no value, and how pale its lines are. */
+const [NO_DATA, NO_DATA_INK] = [5, 0.68];
+/** Its tile: nothing else is drawn so, in any style. */
+export const noDataTile = ({ ink, paper }: Pick<CanvasTokens, 'ink' | 'paper'>): HTMLCanvasElement =>
+  patternTile(NO_DATA, between(ink, paper, NO_DATA_INK), paper);
+
+/** What fills a place that has no value. */
+export const noData = (tokens: Pick<CanvasTokens, 'ink' | 'paper'>): CanvasPattern | string =>
+  document.createElement('canvas').getContext('2d')?.createPattern(noDataTile(tokens), 'repeat') ?? tokens.paper;
 
 /** A pattern to fill with. */
 export const patternOf = (index: number, ink: string, paper: string): CanvasPattern | string =>

@@ -55,6 +55,22 @@ export function canvasTokens(element: Element, style: ChartSettings['style']): C
 /** A colour without what lets through what is behind it. */
 export const opaque = (colour: string): string => colour.replace(/^rgba\((.*), [\d.]+\)$/, 'rgb($1)');
 
+/** Of two colours the one that reads better on a third: by contrast, as WCAG 2.2 defines it. */
+export function readableOn({ ink, paper }: Pick<CanvasTokens, 'ink' | 'paper'>, colour: string): string {
+  const luminance = (own: string): number => {
+    const [red, green, blue] = (own.match(/[\d.]+/g) ?? []).map((part) => {
+      const share = Number(part) / 255;
+      return share <= 0.04045 ? share / 12.92 : ((share + 0.055) / 1.055) ** 2.4;
+    });
+    return 0.2126 * red + 0.7152 * green + 0.0722 * blue;
+  };
+  const contrast = (a: string, b: string): number => {
+    const [low, high] = [luminance(a), luminance(b)].sort((x, y) => x - y);
+    return (high + 0.05) / (low + 0.05);
+  };
+  return contrast(ink, colour) >= contrast(paper, colour) ? ink : paper;
+}
+
 /** A colour that lets through what is behind it; `share` from 0 to 1. */
 export const faded = (colour: string, share: number): string => colour.replace(/^rgb\((.*)\)$/, `rgba($1, ${share})`);
 

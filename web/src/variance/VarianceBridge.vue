@@ -24,7 +24,16 @@ const figure = computed((): ChartFigure => {
     categories: labels.map(plainCategory),
     root: { path: [], labels: ['Difference'] },
     shape: {
-      ...{ members: labels.length, levels: 1, isTime: false, hasSeriesField: false, series: 1, measures: 1, arrangement: 'grouped' },
+      ...{
+        members: labels.length,
+        levels: 1,
+        isTime: false,
+        byDays: false,
+        hasSeriesField: false,
+        series: 1,
+        measures: 1,
+        arrangement: 'grouped',
+      },
       byPoints: false,
       hasNegative: parts.some(({ change }) => change < 0),
     },

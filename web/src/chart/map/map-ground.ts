@@ -9,6 +9,8 @@ export interface Ground {
   shapes: readonly Shape[];
   colour: string;
   border: string;
+  /** Those that are asked about and have no value. */
+  missing?: { shapes: readonly Shape[]; fill: CanvasPattern | string };
 }
 
 /** The least and the greatest longitude and latitude of a place; the whole way around where it crosses 180°. */
@@ -105,6 +107,12 @@ export const mapGround: Plugin = {
     ctx.strokeStyle = ground.border;
     ctx.lineWidth = 0.7;
     ctx.stroke(path);
+    if (ground.missing && ground.missing.shapes.length > 0) {
+      const without = new Path2D(geoPath(projection).digits(1)({ type: 'FeatureCollection', features: [...ground.missing.shapes] }) ?? '');
+      ctx.fillStyle = ground.missing.fill;
+      ctx.fill(without);
+      ctx.stroke(without);
+    }
     ctx.restore();
   },
 };

@@ -3,6 +3,7 @@ import { figureText } from '@bold-compass/core/format';
 import type { ChartConfiguration } from 'chart.js';
 import { LOCALE } from '../../report/state-words.ts';
 import type { ChartDrawing, DrawnWith } from '../drawing.ts';
+import { noData } from '../patterns.ts';
 import { isSameCell, seriesTarget, stateColour, targetOf } from '../targets.ts';
 import { between, faded, shadeColour } from '../../theme/canvas-tokens.ts';
 import { radiusOf, RING_SIZES } from '../circle-sizes.ts';
@@ -122,7 +123,14 @@ export function shapesMap(drawn: DrawnWith, shapes: PlaceShapes, overTiles = fal
           outline,
           showOutline: false,
           clipMap: false,
-          ...(overTiles ? {} : { ground: { shapes: rest, colour: pale, border: tokens.paper } satisfies Ground }),
+          ...(overTiles
+            ? {}
+            : {
+                ground: {
+                  ...{ shapes: rest, colour: pale, border: tokens.paper },
+                  missing: { shapes: known.flatMap(({ shape }) => (measured.has(shape) ? [] : [shape])), fill: noData(tokens) },
+                } satisfies Ground,
+              }),
           data: [
             ...places.map(({ shape, category }) => ({
               feature: shape,

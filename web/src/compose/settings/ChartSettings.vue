@@ -78,7 +78,7 @@ const scales = computed((): { which: 'scale' | 'second'; title: string; logarith
     ];
   if (family === 'axis' && series.value.some(({ second }) => second))
     return [values, { which: 'second', title: 'Second axis', logarithmic: true }];
-  return family === 'axis' || family === 'single' || chart.value.kind === 'box' ? [values] : [];
+  return ['axis', 'slopes', 'single'].includes(family) || chart.value.kind === 'box' ? [values] : [];
 });
 const hasLegend = computed(() => ['axis', 'points', 'places'].includes(kind.value.family));
 const writesValues = computed(() => ['axis', 'grid', 'points'].includes(kind.value.family) || ['pie', 'ring'].includes(chart.value.kind));
@@ -181,7 +181,7 @@ const hasSeries = computed(() => props.exhibit.top.fields.length > 0 || props.ex
       @update:model-value="set({ colours: $event as ChartSettings['colours'] })"
     />
     <v-text-field
-      v-if="kind.family === 'grid' || kind.family === 'places'"
+      v-if="['grid', 'days', 'places'].includes(kind.family)"
       label="Midpoint"
       type="number"
       step="any"
