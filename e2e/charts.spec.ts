@@ -233,3 +233,35 @@ test('a click on a chart chooses the same member while it is composed, where cha
     expect(await chosenAt('/reports/where-are-we-drifting?compose', share)).toEqual(read);
   }
 });
+
+test('slopes, bands and days say the figures of their tables, and a click on a band chooses it', async ({ page }) => {
+  await page.setViewportSize({ width: 1280, height: 1800 });
+  await enterAs(page, 'Ines Calloway');
+  const drawn = (id: string, title: string, kind: string, side: string, top: string[], years: string[]): object => ({
+    ...{ kind: 'chart', id, title, width: 12, side: { fields: [side] }, top: { fields: top }, cells: [{ measure: 'net_sales' }] },
+    ...{ chart: { kind }, filter: { op: 'in', field: 'year', values: years } },
+  });
+  const exhibits = [
+    drawn('moved', 'Moved', 'slope', 'country', ['year'], ['2024', '2025']),
+    drawn('where', 'Where it goes', 'flow', 'region', ['channel'], ['2025']),
+    drawn('daily', 'Daily', 'days', 'day', [], ['2025']),
+  ];
+  const report = { schemaVersion: 1, id: 'kinds', title: `Kinds ${Date.now()}`, dataset: 'hollin-marsh', exhibits };
+  const made = await page.request.post('/api/reports/import', { data: { report } });
+  const { id } = (await made.json()) as { id: string };
+  await page.goto(`/reports/${id}`);
+  for (const title of ['Moved', 'Where it goes', 'Daily']) {
+    const said = (await pointsOf(page, title, 'ArrowRight', 4)).map((words) => figures(words).at(-1));
+    expect(said.length).toBeGreaterThan(1);
+    const texts = await tableTexts(page, title);
+    for (const figure of said) expect(texts, title).toContain(figure);
+  }
+  // The band in the middle at the left, and what it says of itself.
+  const bands = plot(page, 'Where it goes');
+  await bands.scrollIntoViewIfNeeded();
+  const { width, height } = (await bands.boundingBox())!;
+  await bands.click({ position: { x: width * 0.06, y: height * 0.1 } });
+  await expect(page).toHaveURL(/where\.cell=/);
+  const [cell] = new URL(page.url()).searchParams.getAll('where.cell');
+  expect(cell).toContain('Alpine');
+});
