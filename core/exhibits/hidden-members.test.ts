@@ -113,7 +113,16 @@ describe('a setting that is new', () => {
   /** Texts that are free to hold anything and name no member, each with why; wording is what people write and read. */
   const NO_MEMBERS = new Set(
     [
-      ...['wording: title', 'wording: label', 'wording: heading', 'wording: words', 'wording: note', 'wording: text', 'wording: on'],
+      ...[
+        'wording: title',
+        'wording: label',
+        'wording: heading',
+        'wording: spanning',
+        'wording: words',
+        'wording: note',
+        'wording: text',
+        'wording: on',
+      ],
       ...['wording: off', 'wording: subtitle', 'wording: blank', 'wording: folder', 'wording: description'],
       ...['names: field', 'names: dataset', 'names: key'],
       // A formula is checked where it is written; who reads the measure reads its formula.

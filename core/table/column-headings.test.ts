@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Header } from '../api/index.ts';
-import { headLevels, headSegments } from './column-headings.ts';
+import { headLevels, headSegments, measureSpans } from './column-headings.ts';
 
 const header = (path: string[], role: Header['role'] = 'member'): Header => ({
   path,
@@ -39,4 +39,14 @@ describe('headings over columns', () => {
     expect(headSegments([header(['2026', 'Q1']), undefined, header(['2026', 'Q3'])]).filter(({ level }) => level === 1)).toHaveLength(2);
     expect(headLevels([undefined, undefined])).toBe(1);
   });
+});
+
+it('headings over measures stand over all that follow each other with the same words', () => {
+  const over = (...words: string[]): unknown[] => measureSpans(words.map((spanning) => ({ spanning }))).map((one) => Object.values(one));
+  expect(over('Sales', 'Sales', '', 'Sales', 'Target', 'Target')).toEqual([
+    ['Sales', 0, 2],
+    ['Sales', 3, 1],
+    ['Target', 4, 2],
+  ]);
+  expect(over('', '')).toEqual([]);
 });

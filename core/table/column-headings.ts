@@ -56,3 +56,22 @@ export function segmentHeader({ own, sample, level }: HeadSegment): Header {
 /** Whether a heading has a toggle: totals have none. */
 export const canToggle = (segment: HeadSegment): boolean =>
   segmentHeader(segment).canOpen && segment.sample.role !== 'total' && !(segment.own && segment.sample.role === 'subtotal');
+
+/** A heading over measures that stand beside each other. */
+export interface MeasureSpan {
+  words: string;
+  from: number;
+  count: number;
+}
+
+/** The headings over measures, each over all that follow each other with the same words. */
+export function measureSpans(measures: readonly { spanning: string }[]): MeasureSpan[] {
+  const spans: MeasureSpan[] = [];
+  measures.forEach(({ spanning }, position) => {
+    const last = spans.at(-1);
+    if (spanning === '') return;
+    if (last?.words === spanning && last.from + last.count === position) last.count++;
+    else spans.push({ words: spanning, from: position, count: 1 });
+  });
+  return spans;
+}

@@ -54,6 +54,8 @@ export function cellsOf({ rows, columns, measures, cells, texts, states, bearing
 export interface TableMeasure {
   name: string;
   heading: string;
+  /** A heading over it and those beside it that have the same; empty for none. */
+  spanning: string;
   /** The sign of its unit, where measures beside each other have different ones. */
   unit: string;
   label: string;
@@ -72,6 +74,7 @@ function tableMeasure(dataset: Dataset, cell: CellMeasure, drills: Crosstab['dri
   return {
     name: measure.name,
     heading: cell.heading ?? measure.heading ?? measure.label,
+    spanning: cell.spanning ?? '',
     unit: '',
     label: measure.label,
     format: cell.format ?? measure.format,

@@ -1,4 +1,4 @@
-export { canToggle, headLevels, segmentHeader, type HeadSegment } from './column-headings.ts';
+export { canToggle, headLevels, measureSpans, segmentHeader, type HeadSegment, type MeasureSpan } from './column-headings.ts';
 export { type CellMarks } from './cell-marks.ts';
 export { crosstabLegend, type LegendLine } from './legend.ts';
 export {

@@ -56,6 +56,13 @@ describe('a cross-tab as rows of a file', () => {
     expect([...widths]).toEqual([crosstabHeading(table, 'en-GB').length]);
   });
 
+  it('says what stands over several measures before each of them', async () => {
+    const table = await tableOf({ cells: [{ measure: 'net', spanning: 'Sold' }, { measure: 'average_price' }] });
+    const heading = crosstabHeading(table, 'en-GB').slice(2, 4);
+    expect(heading[0]).toBe('2025 · Sold · Net');
+    expect(heading[1]).not.toContain('Sold');
+  });
+
   it('says what the screen says, figure by figure', async () => {
     const table = await tableOf({ cells: [{ measure: 'net' }, { measure: 'average_price' }] });
     const rows = crosstabRows(table, 'en-GB');

@@ -22,7 +22,9 @@ export function crosstabHeading(table: CrosstabTable, locale: string): string[] 
   const columns = table.cells.columns.flatMap((header) => {
     const words = header ? columnWords(header) : [];
     if (table.stacked) return [words.join(' · ')];
-    return table.measures.map((measure) => withUnit([...words, measure.heading].join(' · '), measure, locale));
+    return table.measures.map((measure) =>
+      withUnit([...words, ...(measure.spanning ? [measure.spanning] : []), measure.heading].join(' · '), measure, locale),
+    );
   });
   return [...levels, ...(table.stacked ? ['Measure'] : []), ...columns];
 }

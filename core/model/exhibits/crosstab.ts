@@ -19,6 +19,8 @@ export const cellMeasureSchema = z.object({
   /** Another aggregate than the measure's own, where that is a single one. */
   aggregation: aggregationSchema.optional(),
   heading: z.string().max(60).optional(),
+  /** A heading over this measure and those beside it that have the same. */
+  spanning: z.string().max(60).optional(),
   format: numberFormatSchema.optional(),
   /** What totals show: worked out from the records where it is not said. */
   totals: totalsSchema.optional(),

@@ -12,7 +12,9 @@ export const varianceSchema = z.object({
     .object({ amount: z.number().int().min(1).max(100), unit: z.enum(['year', 'quarter', 'month', 'week', 'day']) })
     .default({ amount: 1, unit: 'year' }),
   /** Two members of a field that are held against each other, in the place of two periods. */
-  between: z.object({ field: nameSchema, before: naming('value', z.string().max(500)), after: naming('value', z.string().max(500)) }).optional(),
+  between: z
+    .object({ field: nameSchema, before: naming('value', z.string().max(500)), after: naming('value', z.string().max(500)) })
+    .optional(),
   /** Fields whose members are looked through. */
   fields: z.array(nameSchema).min(1).max(12),
   /** How many members of each are named; the rest stand together. */

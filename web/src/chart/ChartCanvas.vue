@@ -3,13 +3,13 @@ import { chartKindOf, isLying, type ChartFigure } from '@bold-compass/core/chart
 import type { ChartSettings } from '@bold-compass/core/model';
 import { useQueryClient } from '@tanstack/vue-query';
 import { useElementSize, useElementVisibility, useEventListener, usePreferredReducedMotion } from '@vueuse/core';
-import type { ChartConfiguration, ChartEvent } from 'chart.js';
+import type { ChartEvent } from 'chart.js';
 import { computed, onBeforeUnmount, ref, shallowRef, toRaw, useTemplateRef, watch } from 'vue';
 import { useTheme } from 'vuetify';
 import { ApiProblem } from '../api/client.ts';
 import { useReport } from '../report/context.ts';
 import type { ChosenCell } from '../report/url-state.ts';
-import { Chart } from './chart-js.ts';
+import { newChart, type Chart } from './chart-js.ts';
 import { drawingOf } from './chart-drawings.ts';
 import { inStyle } from './chart-styles.ts';
 import type { ChartDrawing, ChartTarget, DrawChart } from './drawing.ts';
@@ -162,8 +162,7 @@ function redraw(): void {
   }
   chart.value?.destroy();
   // What is there at first is not on its way from anywhere.
-  const still = { ...(config as object), options: { ...(options as object), animation: false } };
-  chart.value = new Chart(canvas.value, still as ChartConfiguration);
+  chart.value = newChart(canvas.value, { ...(config as object), options: { ...(options as object), animation: false } });
 }
 onBeforeUnmount(() => chart.value?.destroy());
 

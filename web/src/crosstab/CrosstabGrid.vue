@@ -85,8 +85,8 @@ const {
   headingWidth,
   labelWidth,
   sideWidth,
-  levels,
   headHeight,
+  headRows,
   totalWidth,
 } = sizes;
 
@@ -330,7 +330,7 @@ function hint({ target }: MouseEvent): void {
         role="treegrid"
         tabindex="0"
         :aria-label="fill(exhibit.title)"
-        :aria-rowcount="lineCount + levels + 1"
+        :aria-rowcount="lineCount + headRows + 1"
         :aria-colcount="lastColumn + 2"
         :aria-activedescendant="active"
         :style="{ width: `${totalWidth}px`, height: `${totalHeight}px` }"
@@ -379,7 +379,7 @@ function hint({ target }: MouseEvent): void {
             :side-width="sideWidth"
             :width="totalWidth"
             :top="headHeight + index * ROW_HEIGHT"
-            :row-index="index + levels + 2"
+            :row-index="index + headRows + 2"
             :chosen="chosenIn(index)"
             :focused="focus.row === index ? focus.column : NOT_HERE"
             :id-base="`${id}-${slot}`"

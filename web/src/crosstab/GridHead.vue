@@ -38,7 +38,7 @@ const emit = defineEmits<{
   memberMenu: [header: Header, event: MouseEvent];
 }>();
 
-const { labelWidth, sideWidth, headHeight, measuresHeight, columnWidth, levels, levelColumns, measureOffsets, measureWidths, left } =
+const { labelWidth, sideWidth, headHeight, measuresHeight, spans, columnWidth, levels, levelColumns, measureOffsets, measureWidths, left } =
   props.sizes;
 const hasTop = computed(() => props.exhibit.top.fields.length > 0);
 const headings = computed(() => props.table.headings);
@@ -89,6 +89,13 @@ function rename(event: Event): void {
   if (position !== null && heading !== measures.value[position].heading) emit('rename', position, heading);
 }
 
+/** What keeps headings over measures apart, in pixels. */
+const SPAN_GAP = 8;
+const spanWidth = (from: number, count: number): number => {
+  const last = measureOffsets.value[from + count - 1];
+  return last.left + last.width - measureOffsets.value[from].left;
+};
+
 /** The headings of measures over the columns in view; one below the other, they stand before the rows instead. */
 const measureHeads = computed(() =>
   props.columns.flatMap(({ index: column }) =>
@@ -135,6 +142,25 @@ const measureHeads = computed(() =>
           <template v-else>{{ ` ${headings.segment(segment)}` }}</template>
         </span>
       </div>
+    </div>
+    <div v-if="spans.length > 0" role="row" class="head-row">
+      <template v-for="column in columns" :key="column.index">
+        <div
+          v-for="{ words, from, count } in spans"
+          :key="from"
+          role="columnheader"
+          class="segment span"
+          :aria-colspan="count"
+          :title="words"
+          :style="{
+            left: `${left(column.index) + measureOffsets[from].left + SPAN_GAP}px`,
+            width: `${spanWidth(from, count) - SPAN_GAP}px`,
+            top: `${headHeight - measuresHeight - HEAD_ROW_HEIGHT}px`,
+          }"
+        >
+          <span class="span-words">{{ words }}</span>
+        </div>
+      </template>
     </div>
     <div role="row" class="head-row">
       <div
@@ -276,6 +302,13 @@ const measureHeads = computed(() =>
   border-bottom: 1px solid var(--rule);
   font-weight: 600;
   white-space: nowrap;
+}
+.segment.span {
+  justify-content: center;
+}
+.span-words {
+  overflow: hidden;
+  text-overflow: ellipsis;
 }
 .segment.total {
   font-weight: 700;

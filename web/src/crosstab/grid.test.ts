@@ -217,6 +217,18 @@ describe('the headings of a cross-tab', () => {
     const names = head(exhibit(), null, true).findAll('[role=separator]');
     expect(names.map((one) => one.attributes('aria-label'))).toEqual(['Width of the labels', 'Width of Net', 'Width of Units']);
   });
+  it('have a heading over measures beside each other, in a row of its own, wide enough for its words', () => {
+    const words = 'What was sold in showrooms and online together';
+    const cells = ['net_sales', 'units'].map((measure) => ({ measure, spanning: words }));
+    const wrapper = head(exhibit({ cells }));
+    const over = wrapper.findAll('.span');
+    expect(over.map((one) => [one.text(), one.attributes('aria-colspan')])).toEqual([0, 1, 2].map(() => [words, '2']));
+    expect(parseFloat(over[0].attributes('style')!.match(/width: ([\d.]+)px/)![1])).toBeGreaterThan(words.length * 6);
+    const heightOf = (one: typeof wrapper): number => parseFloat(one.attributes('style')!.match(/height: ([\d.]+)px/)![1]);
+    expect(heightOf(wrapper) - heightOf(head(exhibit({ cells: cells.map(({ measure }) => ({ measure })) })))).toBe(29);
+    // One below the other nothing stands beside anything.
+    expect(head(exhibit({ cells, measuresOn: 'side' })).findAll('.span')).toHaveLength(0);
+  });
   it('are renamed where they stand while composing, by Enter or by leaving; Escape keeps them', async () => {
     const wrapper = head(exhibit(), null, true);
     const begin = async (): Promise<ReturnType<typeof wrapper.get>> => {

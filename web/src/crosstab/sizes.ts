@@ -1,7 +1,7 @@
 import type { Header } from '@bold-compass/core/api';
 import { accountText } from '@bold-compass/core/format';
 import type { Crosstab } from '@bold-compass/core/model';
-import { headLevels, type Headings, type TableMeasure } from '@bold-compass/core/table';
+import { headLevels, measureSpans, type Headings, type TableMeasure } from '@bold-compass/core/table';
 import { computed, type Ref } from 'vue';
 import { LOCALE } from '../report/state-words.ts';
 import { GROUP_GAP, GrowingRooms, HEAD_ROW_HEIGHT, hidesFigure, roomBeside, UNITS_HEIGHT } from './layout.ts';
@@ -24,6 +24,8 @@ interface Sized {
 
 /** Characters of a text that its column makes room for. */
 const LONGEST_TEXT = 30;
+/** How wide a letter of a heading is, and what stands beside the words over measures, in pixels. */
+const [LETTER, SPAN_ROOM] = [6.6, 14];
 /** Rows looked at for the longest label. */
 const LOOKED_AT = 400;
 
@@ -45,9 +47,17 @@ export function useSizes({ exhibit, cells, measures, headings, stacked, depth, o
       exhibit.value.cells.map(roomBeside),
     ),
   );
+  /** Headings over measures beside each other. */
+  const spans = computed(() => (stacked.value ? [] : measureSpans(measures.value)));
   const measureWidths = computed(() => {
     const own = fitted.value.map(({ width }, index) => ownWidth(String(index)) ?? width);
-    return stacked.value ? [Math.max(...own)] : own;
+    if (stacked.value) return [Math.max(...own)];
+    // The first measure below a heading over several makes room for its words.
+    for (const { words, from, count } of spans.value) {
+      const together = own.slice(from, from + count).reduce((sum, width) => sum + width, 0);
+      if (ownWidth(String(from)) === undefined) own[from] += Math.max(0, Math.ceil(words.length * LETTER) + SPAN_ROOM - together);
+    }
+    return own;
   });
   /** What each measure needs to know of its room: what its figures take, and whether longer texts have to be cut. */
   const figureRooms = computed(() =>
@@ -110,7 +120,8 @@ export function useSizes({ exhibit, cells, measures, headings, stacked, depth, o
   const measuresHeight = computed(
     () => HEAD_ROW_HEIGHT + (!stacked.value && measures.value.some(({ unit }) => unit !== '') ? UNITS_HEIGHT : 0),
   );
-  const headHeight = computed(() => (exhibit.value.top.fields.length > 0 ? levels.value : 0) * HEAD_ROW_HEIGHT + measuresHeight.value);
+  const headRows = computed(() => (exhibit.value.top.fields.length > 0 ? levels.value : 0) + (spans.value.length > 0 ? 1 : 0));
+  const headHeight = computed(() => headRows.value * HEAD_ROW_HEIGHT + measuresHeight.value);
   const totalWidth = computed(() => sideWidth.value + cells.value.columnCount * columnWidth.value - GROUP_GAP);
   /** The left edge of a column. */
   const left = (column: number): number => sideWidth.value + column * columnWidth.value;
@@ -127,6 +138,8 @@ export function useSizes({ exhibit, cells, measures, headings, stacked, depth, o
     sideWidth,
     levels,
     headHeight,
+    headRows,
+    spans,
     measuresHeight,
     totalWidth,
     left,

@@ -90,6 +90,15 @@ const aggregations = computed(() =>
       maxlength="60"
       @change="set({ heading: valueOf($event).trim() || undefined })"
     />
+    <v-text-field
+      v-if="exhibit.kind === 'crosstab' && exhibit.measuresOn === 'top' && exhibit.cells.length > 1"
+      label="Spanning heading"
+      :model-value="cell.spanning ?? ''"
+      maxlength="60"
+      hint="Stands over this measure and those beside it with the same words"
+      persistent-hint
+      @change="set({ spanning: valueOf($event).trim() || undefined })"
+    />
     <v-select
       v-if="measure && canAggregateOtherwise(measure.formula)"
       label="Aggregation"
