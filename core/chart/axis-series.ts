@@ -91,7 +91,7 @@ export function paretoOf(figure: ChartFigure): AxisDrawing {
 }
 
 /** The share of each series in the sum of all at its member, where they are drawn as parts of each whole. */
-function sharesOf(series: readonly Series[]): AxisSeries[] {
+export function sharesOf(series: readonly Series[]): AxisSeries[] {
   const sums = series[0]?.values.map((_, index) => series.reduce((sum, { values }) => sum + (values[index] ?? 0), 0)) ?? [];
   return series.map((own) => ({
     ...own,

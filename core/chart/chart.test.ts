@@ -562,8 +562,28 @@ describe('more series than colours', () => {
     expect(isPastColours(lines(8))).toBe(false);
     expect(isPastColours(lines(9))).toBe(true);
     expect(panelsOf(lines(9))).toHaveLength(9);
-    expect(isPastColours(lines(9, { kind: 'column', chart: { arrangement: 'stacked' } }))).toBe(false);
+    expect(isPastColours(lines(9, { kind: 'column', chart: { arrangement: 'stacked' } }))).toBe(true);
+    expect(isPastColours(lines(9, { kind: 'diverging' }))).toBe(false);
     expect(isPastColours(lines(9, { kind: 'heat' }))).toBe(false);
+  });
+});
+
+describe('parts of each whole in charts of their own', () => {
+  it('keep their shares, which add up to the whole across the charts', () => {
+    const cells = [
+      [1, 2, 5],
+      [4, 4, null],
+    ];
+    const columns = [['X'], ['Y'], ['Z']];
+    const figure = figureOf({ kind: 'column', rows: [['A'], ['B']], columns, cells, top: ['channel'], chart: { arrangement: 'share' } });
+    const panels = panelsOf(figure);
+    const shares = panels.map((panel) => axisDrawing(panel.figure).series[0].values);
+    expect(shares).toEqual([
+      [1 / 8, 1 / 2],
+      [2 / 8, 1 / 2],
+      [5 / 8, null],
+    ]);
+    expect(commonEnds(panels[0].figure, false)?.max).toBeLessThan(1);
   });
 });
 

@@ -1,4 +1,5 @@
 import { SERIES_COLOURS } from '../model/index.ts';
+import { sharesOf } from './axis-series.ts';
 import { drawnSeries, type ChartFigure, type ChartPeriod } from './figure.ts';
 import { chartKindOf } from './kinds.ts';
 import { scaleEnds, type Ends } from './scale.ts';
@@ -15,11 +16,19 @@ export const isPastColours = ({ kind, series, shape }: Pick<ChartFigure, 'kind' 
   chartKindOf(kind).family === 'axis' &&
   !chartKindOf(kind).inOneLine &&
   shape.hasSeriesField &&
-  shape.arrangement === 'grouped' &&
   new Set(series.map(({ memberLabels }) => memberLabels[0] ?? '')).size > SERIES_COLOURS;
 
+/** What parts of each whole are drawn as where each has a chart of its own: their share of the whole that all of them make. */
+function asParts(figure: ChartFigure): ChartFigure {
+  const { shape, series } = figure;
+  const isEachAlone = series.every(({ memberLabels }) => memberLabels.length < 2);
+  if (shape.arrangement !== 'share' || !isEachAlone) return figure;
+  return { ...figure, series: sharesOf(series), shape: { ...shape, arrangement: 'grouped' } };
+}
+
 /** A chart for each member of the first series field. */
-export function panelsOf(figure: ChartFigure): Panel[] {
+export function panelsOf(whole: ChartFigure): Panel[] {
+  const figure = asParts(whole);
   const labels = [...new Set(figure.series.map(({ memberLabels }) => memberLabels[0] ?? ''))];
   const parts = labels.map((label) =>
     figure.series

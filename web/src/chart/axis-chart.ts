@@ -346,7 +346,7 @@ export function axisChart(given: DrawnWith): ChartDrawing {
     const own = series.filter((one) => one.second === second);
     return valueScale(tokens, {
       format: own[0]?.format ?? { kind: 'number', decimals: 0, unit: 'one' },
-      scale: own[0]?.isShare || settings.arrangement === 'share' ? { min: 0, max: 1 } : second ? settings.second : settings.scale,
+      scale: own[0]?.isShare || figure.shape.arrangement === 'share' ? { min: 0, max: 1 } : second ? settings.second : settings.scale,
       fromZero: kind.fromZero || (!isRange && own.some(beginsAtZero)),
       ends: commonEnds(figure, second),
       grid: !second,
