@@ -1,5 +1,6 @@
 import type { GroupingSetResult, QueryResult } from '../engine/index.ts';
 import type { ContextAxis } from './context-axis.ts';
+import { MemberPlaces } from './member-places.ts';
 import type { FactPart, PlannedContext } from './plan.ts';
 
 /** The groups of an answer with the places they stand at. */
@@ -21,19 +22,17 @@ interface PartFigures {
 export class ContextCells {
   private readonly figures = new Map<number, PartFigures>();
   /** Places of cells where there are members to go through: few of all that could be. */
-  private readonly places: Map<number, number> | null;
-  /** The members that have records in each cell. */
-  private membersByCell: Map<number, number[]> | undefined;
+  private places: MemberPlaces | null = null;
+  /** The members that have records in a cell, where it was asked for them. */
+  private readonly membersByCell = new Map<number, readonly number[]>();
 
   constructor(
     readonly planned: PlannedContext,
     readonly side: ContextAxis,
     readonly top: ContextAxis,
     readonly per: ContextAxis,
-    hasMembers: boolean,
-  ) {
-    this.places = hasMembers ? new Map() : null;
-  }
+    private readonly hasMembers: boolean,
+  ) {}
 
   /** How many numbers the dense figures of some aggregates take. */
   cells(): number {
@@ -44,20 +43,12 @@ export class ContextCells {
     return side * this.top.size + top;
   }
 
-  private numberOf(side: number, top: number, per: number): number {
-    return (per * this.side.size + side) * this.top.size + top;
-  }
-
   /** Takes in the figures of a part. What stands at no place of the axes is left out. */
   fill(index: number, part: FactPart, placed: PlacedGroups[]): void {
-    if (this.places) {
-      for (const { side, top, per } of placed)
-        for (let group = 0; group < side.length; group++) {
-          if (side[group] < 0 || top[group] < 0 || per[group] < 0) continue;
-          const number = this.numberOf(side[group], top[group], per[group]);
-          if (!this.places.has(number)) this.places.set(number, this.places.size);
-        }
-    }
+    // The axes are whole by now.
+    if (this.hasMembers) this.places ??= new MemberPlaces(this.side.size * this.top.size);
+    const places = this.placesOf(placed);
+    this.membersByCell.clear();
     const size = this.cells();
     const calls = part.query?.aggregates ?? [];
     const own: PartFigures = {
@@ -65,14 +56,13 @@ export class ContextCells {
       texts: calls.map(() => null),
       records: new Float64Array(size),
     };
-    for (const { set, side, top, per } of placed) {
+    let at = 0;
+    for (const { set } of placed) {
       const texts = set.values.map((values, aggregate) => (values.type === 'text' ? placeTexts(own, aggregate, values.members) : null));
-      for (let group = 0; group < side.length; group++) {
+      for (let group = 0; group < set.size; group++) {
+        const place = places[at++];
         // Where there are no records nothing is counted: no value, as for every other aggregate.
-        if (side[group] < 0 || top[group] < 0 || per[group] < 0 || set.records[group] === 0) continue;
-        const place = this.places
-          ? this.places.get(this.numberOf(side[group], top[group], per[group]))!
-          : this.cellOf(side[group], top[group]);
+        if (place < 0 || set.records[group] === 0) continue;
         own.records[place] = set.records[group];
         own.values.forEach((array, aggregate) => {
           const value = set.values[aggregate].values[group];
@@ -84,9 +74,25 @@ export class ContextCells {
     this.figures.set(index, own);
   }
 
+  /** The place of each group, one answer after the other; -1 for what stands at none. */
+  private placesOf(placed: readonly PlacedGroups[]): Int32Array {
+    const groups = placed.reduce((sum, { set }) => sum + set.size, 0);
+    const [cells, members] = [new Int32Array(groups), new Int32Array(groups)];
+    let at = 0;
+    for (const { set, side, top, per } of placed)
+      for (let group = 0; group < set.size; group++, at++) {
+        const isNowhere = side[group] < 0 || top[group] < 0 || per[group] < 0;
+        cells[at] = isNowhere ? -1 : this.cellOf(side[group], top[group]);
+        members[at] = per[group];
+      }
+    return this.places?.add(cells, members) ?? cells;
+  }
+
   private placeOf(side: number, top: number, per: number): number {
     if (side < 0 || top < 0 || per < 0) return -1;
-    return this.places ? (this.places.get(this.numberOf(side, top, per)) ?? -1) : this.cellOf(side, top);
+    const cell = this.cellOf(side, top);
+    if (!this.hasMembers) return cell;
+    return this.places?.find(cell, per) ?? -1;
   }
 
   /** The value of an aggregate; NaN where there is none. */
@@ -107,24 +113,21 @@ export class ContextCells {
 
   /** The members with records in a cell, by their number on the axis that is gone through. */
   membersIn(side: number, top: number): readonly number[] {
-    if (!this.membersByCell) {
-      this.membersByCell = new Map();
-      for (const [number, place] of this.places ?? []) {
-        if (!this.planned.perParts.some((part) => (this.figures.get(part)?.records[place] ?? 0) > 0)) continue;
-        const cells = this.side.size * this.top.size;
-        const cell = number % cells;
-        const own = this.membersByCell.get(cell);
-        if (own) own.push(Math.floor(number / cells));
-        else this.membersByCell.set(cell, [Math.floor(number / cells)]);
-      }
+    if (!this.places || side < 0 || top < 0) return [];
+    const cell = this.cellOf(side, top);
+    let members = this.membersByCell.get(cell);
+    if (!members) {
+      const records = this.planned.perParts.map((part) => this.figures.get(part)?.records);
+      members = this.places.membersOf(cell, (place) => records.some((own) => (own?.[place] ?? 0) > 0));
+      this.membersByCell.set(cell, members);
     }
-    return this.membersByCell.get(this.cellOf(side, top)) ?? [];
+    return members;
   }
 
   get bytes(): number {
     let arrays = 0;
     for (const { values, records } of this.figures.values()) arrays += (values.length + 1) * records.length;
-    return arrays * 8 + (this.places?.size ?? 0) * 40;
+    return arrays * 8 + (this.places?.bytes ?? 0);
   }
 }
 

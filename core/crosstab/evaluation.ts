@@ -22,6 +22,8 @@ interface Run {
   line: readonly number[];
   /** What aggregates come to up to each member, by what they are. */
   prefixes: Map<string, Float64Array>;
+  /** The same of what goes through members: by the part of the formula, and then by the other axis and the member around it. */
+  over: Map<Cell, Map<string, Float64Array>>;
   /** The same members in other contexts. */
   within: Map<string, Run>;
 }
@@ -258,6 +260,8 @@ export class CellEvaluation implements CellReader {
 
   /** An aggregate over the members that have records in the cell; the missing member does not count. */
   private overMembers(cell: Extract<Cell, { kind: 'per' }>, spot: Spot): CellValue {
+    const counted = spot.run && countedOf(cell);
+    if (counted) return this.overMembersSoFar(cell, counted, spot, distinctSoFar());
     const members = this.membersWithin(cell, spot);
     // None of the members that there are is 0; where there are none, nothing is counted.
     if (members.length === 0) return null;
@@ -272,11 +276,19 @@ export class CellEvaluation implements CellReader {
 
   /** An aggregate by the values of a field: these are the members that are gone through. */
   private ofCounts(cell: Extract<Cell, { kind: 'ofCounts' }>, spot: Spot): CellValue {
+    if (spot.run && cell.counted.kind === 'aggregate') {
+      const { per } = this.cube.contexts.get(spot.cells.planned.within.get(cell)!)!;
+      return this.overMembersSoFar(
+        cell,
+        cell.counted,
+        spot,
+        countsSoFar(cell, (member) => valueOfMember(per, member, cell.field)),
+      );
+    }
     const values: CountedValue[] = [];
     for (const own of this.membersWithin(cell, spot)) {
-      const { fields, path } = own.cells.per.along(own.per);
       const count = this.evaluate(cell.counted, own);
-      if (typeof count === 'number') values.push({ value: Number(path[fields.indexOf(cell.field)]), count });
+      if (typeof count === 'number') values.push({ value: valueOfMember(own.cells.per, own.per, cell.field), count });
     }
     return orNull(aggregateOfCounts(cell.fn, values, cell.fraction));
   }
@@ -290,11 +302,51 @@ export class CellEvaluation implements CellReader {
     const inner = run && { of: this.runWithin(run.of, cells, { side: null, top: null, per: null }), upTo: run.upTo };
     const found: Spot[] = [];
     for (const per of run ? this.membersSoFar(cells, spot, run) : cells.membersIn(spot.side, spot.top)) {
-      const { path } = cells.per.along(per);
-      if (outer.some((member, index) => path[index] !== member) || path.slice(outer.length).includes(null)) continue;
+      if (!isWithin(cells.per.along(per).path, outer)) continue;
       found.push({ cells, side: spot.side, top: spot.top, per, run: inner });
     }
     return found;
+  }
+
+  /**
+   * What follows from how often each member stands in the records so far, all along a line in one pass. What is gone through in each
+   * place anew takes the square of their number.
+   */
+  private overMembersSoFar(
+    cell: Extract<Cell, { kind: 'per' | 'ofCounts' }>,
+    counted: Extract<Cell, { kind: 'aggregate' }>,
+    spot: Spot,
+    sofar: CountsSoFar,
+  ): CellValue {
+    const { of: run, upTo } = spot.run!;
+    if (isNowhere(spot)) return null;
+    const cells = this.cube.contexts.get(spot.cells.planned.within.get(cell)!)!;
+    const slot = cells.planned.slots.get(counted);
+    let byPlace = run.over.get(cell);
+    if (!byPlace) run.over.set(cell, (byPlace = new Map<string, Float64Array>()));
+    const across = run.axis === 'side' ? spot.top : spot.side;
+    const id = `${spot.cells.planned.context.key} ${across} ${spot.per}`;
+    let values = byPlace.get(id);
+    if (!values) {
+      const outer = spot.cells.per.along(spot.per).path;
+      let isAny = false;
+      const seen = new Set<number>();
+      values = Float64Array.from(run.line, (index) => {
+        const [side, top] = run.axis === 'side' ? [index, across] : [across, index];
+        // Several members may stand in one place of another context.
+        const members = seen.has(index) ? [] : cells.membersIn(side, top);
+        seen.add(index);
+        for (const member of members) {
+          if (!isWithin(cells.per.along(member).path, outer)) continue;
+          isAny = true;
+          const count = slot ? cells.value(slot.part, slot.aggregate, side, top, member) : Number.NaN;
+          if (!Number.isNaN(count)) sofar.take(member, count);
+        }
+        return isAny ? sofar.value() : Number.NaN;
+      });
+      byPlace.set(id, values);
+    }
+    return orNull(values[upTo] ?? Number.NaN);
   }
 
   private membersSoFar(cells: ContextCells, spot: Spot, { of: run, upTo }: NonNullable<Spot['run']>): Set<number> {
@@ -443,7 +495,7 @@ export class CellEvaluation implements CellReader {
   private runOf(axis: 'side' | 'top', cells: ContextCells, line: readonly number[]): Run {
     const id = JSON.stringify([cells.planned.context.key, axis, line[0]]);
     let run = this.runs.get(id);
-    if (!run) this.runs.set(id, (run = { axis, line, prefixes: new Map(), within: new Map() }));
+    if (!run) this.runs.set(id, (run = { axis, line, prefixes: new Map(), over: new Map(), within: new Map() }));
     return run;
   }
 
@@ -453,7 +505,7 @@ export class CellEvaluation implements CellReader {
     const through = edge[run.axis];
     if (!inner) {
       const line = through ? run.line.map((index) => through[index]) : run.line;
-      run.within.set(key, (inner = { axis: run.axis, line, prefixes: new Map(), within: new Map() }));
+      run.within.set(key, (inner = { axis: run.axis, line, prefixes: new Map(), over: new Map(), within: new Map() }));
     }
     return inner;
   }
@@ -486,6 +538,62 @@ export class CellEvaluation implements CellReader {
     }
     return prefix[upTo] ?? Number.NaN;
   }
+}
+
+/** Whether a member that is gone through is one of those within another, and is none that is missing. */
+const isWithin = (path: readonly (string | null)[], outer: readonly (string | null)[]): boolean =>
+  outer.every((member, index) => path[index] === member) && !path.slice(outer.length).includes(null);
+
+/** The number that a member of a field stands for. */
+function valueOfMember(per: ContextAxis, member: number, field: string): number {
+  const { fields, path } = per.along(member);
+  return Number(path[fields.indexOf(field)]);
+}
+
+/** Takes in how often members stand in further records, and says what follows from all so far. */
+interface CountsSoFar {
+  take(member: number, count: number): void;
+  value(): number;
+}
+
+/** The count of a part that counts the members with any: how a running distinct count is written. */
+function countedOf({ fn, operand, where }: Extract<Cell, { kind: 'per' }>): Extract<Cell, { kind: 'aggregate' }> | null {
+  if (fn !== 'count' || operand !== null || where?.kind !== 'apply' || where.fn !== '>') return null;
+  const [counted, than] = where.args;
+  const isAny = than.kind === 'constant' && than.value === 0;
+  return isAny && counted.kind === 'aggregate' && counted.call.fn === 'count' ? counted : null;
+}
+
+function distinctSoFar(): CountsSoFar {
+  const seen = new Set<number>();
+  return {
+    take(member, count) {
+      if (count > 0) seen.add(member);
+    },
+    value: () => seen.size,
+  };
+}
+
+function countsSoFar({ fn, fraction }: Extract<Cell, { kind: 'ofCounts' }>, valueOf: (member: number) => number): CountsSoFar {
+  const known = new Map<number, CountedValue>();
+  // In order, so that putting them in order again takes one pass.
+  const values: CountedValue[] = [];
+  return {
+    take(member, count) {
+      const before = known.get(member);
+      if (before) {
+        before.count += count;
+        return;
+      }
+      const own = { value: valueOf(member), count };
+      known.set(member, own);
+      values.push(own);
+    },
+    value() {
+      values.sort((a, b) => a.value - b.value);
+      return aggregateOfCounts(fn, values, fraction);
+    },
+  };
 }
 
 /** How aggregates of further records are added to those before. */
