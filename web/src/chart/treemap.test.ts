@@ -5,7 +5,7 @@ import { workedDataset } from '@bold-compass/core/testing/worked-example';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { CanvasTokens } from '../theme/canvas-tokens.ts';
-import { Chart } from './chart-js.ts';
+import { newChart } from './chart-js.ts';
 import type { ChartDrawing } from './drawing.ts';
 import { labelLines, treemapChart } from './treemap-chart.ts';
 
@@ -44,7 +44,8 @@ function canvas(): HTMLCanvasElement {
 
 /** The areas of the library's rectangles, in its order. */
 function areasOf({ config }: ChartDrawing): number[] {
-  const chart = new Chart(canvas(), { ...config, options: { ...config.options, responsive: false, animation: false } });
+  const still = { ...(config.options as object), responsive: false, animation: false };
+  const chart = newChart(canvas(), { ...(config as object), options: still });
   chart.resize(600, 300);
   const areas = chart.getDatasetMeta(0).data.map((element) => {
     const { width, height } = element as unknown as { width: number; height: number };
