@@ -866,6 +866,12 @@ describe('ranges', () => {
     ]);
     expect(series[0].values).toEqual([6, 6, 6]);
   });
+  it('have no line through their ends, whatever was chosen for a kind before', () => {
+    const chart = { trend: { kind: 'linear' }, arrangement: 'share' };
+    const { series, notes } = figureOf({ kind: 'range', rows, cells, measures: ['net', 'average_price'], chart });
+    expect(series.map(({ trend }) => trend)).toEqual([null, null]);
+    expect(notes.join()).not.toContain('y =');
+  });
   it('lie of members, and stand of periods', () => {
     const [ofMembers, ofPeriods] = [['region'], ['month']].map((side) =>
       figureOf({ kind: 'range', rows: [['2026-01']], cells: [[1, 2]], measures: ['net', 'average_price'], side }),

@@ -118,7 +118,9 @@ export function chartFigure(dataset: Dataset, chart: Chart, answer: ChartRespons
   const hasSeriesField = top.fields.length > gone;
   const last = parseIsoDate(dataTo) ?? Infinity;
   const categories = categoriesOf(answer, isTime, (path) => isUnfinished(dataset, side.fields, path, last));
-  const { family } = chartKindOf(settings.kind);
+  const { family, inOneLine = false } = chartKindOf(settings.kind);
+  /** Bars that do not begin at zero have no line through their ends. */
+  const goesOn = family === 'axis' && !inOneLine;
   /** Values of periods that are over: what there is of one that is not says nothing of the whole. */
   const whole = categories.map(({ isPartial }) => !isPartial);
   const headers = answer.columns.items;
@@ -160,15 +162,15 @@ export function chartFigure(dataset: Dataset, chart: Chart, answer: ChartRespons
         hidden: set.hidden ?? false,
         ...{ format, values, isPartial: isPartialSeries(header.path) },
         states: statesOf(answer, at),
-        trend: trendOf(family === 'axis' ? settings.trend : undefined, values, whole, format, locale),
-        forecast: set.forecast === false ? null : forecastOf(answer, at, locale),
+        trend: trendOf(goesOn ? settings.trend : undefined, values, whole, format, locale),
+        forecast: set.forecast === false || !goesOn ? null : forecastOf(answer, at, locale),
       };
     }),
   );
   const isStackedArea = settings.kind === 'area' && settings.arrangement !== 'grouped' && series.length > 1;
   const depths = [...new Set(answer.rows.items.map(({ path }) => path.length))].filter((depth) => depth > 0).sort((a, b) => a - b);
   return {
-    ...{ kind: settings.kind, categories: withForecast(categories, answer, isTime), series, locale },
+    ...{ kind: settings.kind, categories: goesOn ? withForecast(categories, answer, isTime) : categories, series, locale },
     notes: [
       ...partialNote(categories, series, family === 'axis' && !isStackedArea ? 'Paler or dashed' : 'Not over yet'),
       ...(settings.kind === 'pareto' ? ['Line: cumulative share'] : []),

@@ -322,6 +322,7 @@ export function axisChart(given: DrawnWith): ChartDrawing {
   const isDiverging = figure.kind === 'diverging';
   const isRange = figure.kind === 'range';
   const stacked = settings.arrangement !== 'grouped' && series.length > 1 && !kind.inOneLine;
+  const isOfWholes = figure.shape.arrangement === 'share' && !kind.inOneLine;
   const isCrowded = categories.length > MANY_PLACES || categories.length * series.length > MANY_POINTS;
   const isMany = isCrowded && !series.some(isBar) && !stacked;
   /** The places of each series that are drawn. */
@@ -346,7 +347,7 @@ export function axisChart(given: DrawnWith): ChartDrawing {
     const own = series.filter((one) => one.second === second);
     return valueScale(tokens, {
       format: own[0]?.format ?? { kind: 'number', decimals: 0, unit: 'one' },
-      scale: own[0]?.isShare || figure.shape.arrangement === 'share' ? { min: 0, max: 1 } : second ? settings.second : settings.scale,
+      scale: own[0]?.isShare || isOfWholes ? { min: 0, max: 1 } : second ? settings.second : settings.scale,
       fromZero: kind.fromZero || (!isRange && own.some(beginsAtZero)),
       ends: commonEnds(figure, second),
       grid: !second,

@@ -144,6 +144,14 @@ describe('what is drawn along an axis', () => {
     expect(words(drawing)).toEqual([expect.stringContaining('25'), expect.stringContaining('75')]);
   });
 
+  it('to either side of zero has a scale that holds both, also where shares were drawn before', () => {
+    const drawing = axisChart(
+      drawn({ kind: 'diverging', rows: ['A'], columns: ['Low', 'High'], cells: [[1, 3]], chart: { arrangement: 'share' } }),
+    );
+    const { min, max } = drawing.config.options!.scales!.x as { min?: number; max?: number };
+    expect([min, max]).toEqual([undefined, undefined]);
+  });
+
   it('outside control limits is told by its colour', () => {
     const own = [10, 11, 10, 11, 10, 30, 10, 11, 10, 11, 10, 11];
     const lines = [{ at: 'limits', label: '' }];

@@ -80,6 +80,8 @@ const scales = computed((): { which: 'scale' | 'second'; title: string; logarith
     return [values, { which: 'second', title: 'Second axis', logarithmic: true }];
   return ['axis', 'slopes', 'single'].includes(family) || chart.value.kind === 'box' ? [values] : [];
 });
+/** Whether lines can go on from what is drawn, or through it. */
+const goesOn = computed(() => kind.value.family === 'axis' && !kind.value.inOneLine);
 const hasLegend = computed(() => ['axis', 'points', 'places'].includes(kind.value.family));
 const writesValues = computed(() => ['axis', 'grid', 'points'].includes(kind.value.family) || ['pie', 'ring'].includes(chart.value.kind));
 
@@ -283,7 +285,7 @@ const hasSeries = computed(() => props.exhibit.top.fields.length > 0 || props.ex
       @update:model-value="setScale(which, { logarithmic: chart[which].logarithmic ? undefined : true })"
     />
   </SettingsSection>
-  <TrendSettings v-if="kind.family === 'axis' || kind.family === 'points'" :exhibit="exhibit" />
+  <TrendSettings v-if="goesOn || kind.family === 'points'" :exhibit="exhibit" />
   <SettingsSection
     v-if="kind.family === 'axis'"
     title="Reference lines"
