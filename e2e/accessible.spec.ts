@@ -81,6 +81,9 @@ for (const scheme of ['light', 'dark'] as const) {
       await page.goto('/reports/sales-in-charts?report.page=moving');
       await expect(page.getByRole('button', { name: 'Play' }).first()).toBeVisible();
       await expectNoFindings(page);
+      await page.goto('/reports/sales-in-charts?report.page=movement');
+      await expect(page.getByRole('application').nth(3)).toBeVisible();
+      await expectNoFindings(page);
       await page.goto('/reports/sales-in-charts?report.page=where');
       await expect(page.getByRole('group', { name: 'Zoom' }).first()).toBeVisible();
       await expectNoFindings(page);

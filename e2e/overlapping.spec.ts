@@ -58,7 +58,11 @@ test('a link that is not known yet is not followed once another figure is chosen
     .click({ position: { x: 4, y: 12 } });
   letGo();
   await expect(margin(page).getByText('net_sales ÷ target')).toBeVisible();
-  await expect(margin(page).getByText(/^Italy/).first()).toBeVisible();
+  await expect(
+    margin(page)
+      .getByText(/^Italy/)
+      .first(),
+  ).toBeVisible();
   await expect(page.getByRole('heading', { name: 'Where are we drifting?', level: 1 })).toBeVisible();
 });
 

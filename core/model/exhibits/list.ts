@@ -26,14 +26,14 @@ export const listColumnSchema = z
   .refine(({ field, measure }) => (field === undefined) !== (measure === undefined), 'A column is of a field or of a measure');
 export type ListColumn = z.infer<typeof listColumnSchema>;
 
-/** How many fields the records of a list are grouped by at most. */
-export const MOST_LIST_GROUPS = 6;
+/** How many columns a list has at most, and how many fields its records are grouped by. */
+export const [MOST_LIST_COLUMNS, MOST_LIST_GROUPS] = [60, 6];
 
 export const listSchema = z.object({
   ...exhibitBase,
   kind: z.literal('list'),
   fact: nameSchema,
-  columns: z.array(listColumnSchema).min(1).max(60),
+  columns: z.array(listColumnSchema).min(1).max(MOST_LIST_COLUMNS),
   order: z.array(z.object({ field: nameSchema, direction: z.enum(['asc', 'desc']) })).default([]),
   /** Fields that records are put together by, from the outermost in. */
   groups: z

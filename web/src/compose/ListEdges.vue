@@ -7,7 +7,7 @@ import EdgeDrop from './EdgeDrop.vue';
 import EdgeTag from './EdgeTag.vue';
 import { measureChoices, recordFields, type FieldChoice } from './edges.ts';
 import FieldPicker from './FieldPicker.vue';
-import { hasRoomForGroups, moveColumn, placeColumns, placeGroups, removeColumn, removeGroup } from './list-edges.ts';
+import { hasRoomForColumns, hasRoomForGroups, moveColumn, placeColumns, placeGroups, removeColumn, removeGroup } from './list-edges.ts';
 
 /** The edges of a list: what its records are grouped by, and its columns. */
 const props = defineProps<{ exhibit: List }>();
@@ -29,7 +29,14 @@ function columnsOf(what: Dragged): ListColumn[] {
   if (what.kind === 'measure') return [{ measure: what.name }];
   return what.kind === 'field' ? what.fields.filter((field) => known.value.has(field)).map((field) => ({ field })) : [];
 }
-const takesColumn = (what: Dragged): boolean => (what.kind === 'column' ? isOwn(what) : columnsOf(what).length > 0);
+function takesColumn(what: Dragged): boolean {
+  if (what.kind === 'column') return isOwn(what);
+  const own = columnsOf(what);
+  return own.length > 0 && hasRoomForColumns(props.exhibit, own.length);
+}
+const freeColumns = computed(() =>
+  [...measures.value, ...fields.value].filter((choice) => hasRoomForColumns(props.exhibit, choice.fields.length || 1)),
+);
 function dropColumn(what: Dragged, at: number): void {
   if (what.kind === 'column') change(moveColumn(props.exhibit, what.index, Math.min(at, props.exhibit.columns.length)));
   else change(placeColumns(props.exhibit, columnsOf(what), at));
@@ -105,7 +112,7 @@ const freeGroups = computed(() =>
         </EdgeTag>
       </template>
       <span v-if="lands(exhibit.columns.length)" class="landing" />
-      <FieldPicker label="Add a column" :choices="[...measures, ...fields]" @pick="addColumn" />
+      <FieldPicker label="Add a column" :choices="freeColumns" @pick="addColumn" />
     </EdgeDrop>
     <slot />
   </div>

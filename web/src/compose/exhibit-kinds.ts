@@ -18,7 +18,7 @@ import type { Component } from 'vue';
 import ChartEdges from './ChartEdges.vue';
 import ComposeEdges from './ComposeEdges.vue';
 import ListEdges from './ListEdges.vue';
-import { hasRoomForGroups, placeColumns, placeGroups } from './list-edges.ts';
+import { hasRoomForColumns, hasRoomForGroups, placeColumns, placeGroups } from './list-edges.ts';
 import { edgeWords } from './edge-words.ts';
 import { freeMeasures, groupingFields, measureChoices, placeInOrder, placeMeasure, recordFields, type FieldChoice } from './edges.ts';
 import ChartSettings from './settings/ChartSettings.vue';
@@ -84,11 +84,11 @@ const list: ComposedKind<List> = {
   entries: ({ fact }, dataset) => [...asMeasures(measureChoices(dataset)), ...asFields(recordFields(dataset, fact))],
   actions(exhibit, { kind, name, fields }) {
     const columns = kind === 'measure' ? [{ measure: name }] : fields.map((field) => ({ field }));
-    const add = { words: 'Add as column', changed: placeColumns(exhibit, columns) };
+    const add = hasRoomForColumns(exhibit, columns.length) ? [{ words: 'Add as column', changed: placeColumns(exhibit, columns) }] : [];
     const free = fields.filter((field) => !exhibit.groups.some((group) => group.field === field));
     return kind === 'field' && free.length > 0 && hasRoomForGroups(exhibit, free)
-      ? [add, { words: 'Group by', changed: placeGroups(exhibit, free) }]
-      : [add];
+      ? [...add, { words: 'Group by', changed: placeGroups(exhibit, free) }]
+      : add;
   },
 };
 

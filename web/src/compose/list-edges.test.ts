@@ -1,6 +1,6 @@
 import { listSchema, type List } from '@bold-compass/core/model';
 import { describe, expect, it } from 'vitest';
-import { hasRoomForGroups, moveColumn, placeColumns, placeGroups, removeColumn, removeGroup } from './list-edges.ts';
+import { hasRoomForColumns, hasRoomForGroups, moveColumn, placeColumns, placeGroups, removeColumn, removeGroup } from './list-edges.ts';
 
 const list = (columns: string[], groups: string[] = []): List =>
   listSchema.parse({
@@ -21,6 +21,12 @@ describe('columns of a list', () => {
     expect(columns(moveColumn(list(['a', 'b', 'c']), 2, 0))).toEqual(['c', 'a', 'b']);
     expect(columns(removeColumn(list(['a', 'b']), 0))).toEqual(['b']);
     expect(columns(removeColumn(list(['a']), 0))).toEqual(['a']);
+  });
+
+  it('are as many as a document can hold', () => {
+    const own = (count: number): List => list(Array.from({ length: count }, (_, index) => `c${index}`));
+    expect([hasRoomForColumns(own(58), 2), hasRoomForColumns(own(59), 2), hasRoomForColumns(own(60), 1)]).toEqual([true, false, false]);
+    expect(listSchema.safeParse(placeColumns(own(60), [{ field: 'more' }])).success).toBe(false);
   });
 });
 

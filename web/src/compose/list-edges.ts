@@ -1,5 +1,8 @@
-import { MOST_LIST_GROUPS, type List, type ListColumn } from '@bold-compass/core/model';
+import { MOST_LIST_COLUMNS, MOST_LIST_GROUPS, type List, type ListColumn } from '@bold-compass/core/model';
 import { movedTo } from '../drag/landing.ts';
+
+/** Whether a list can have so many columns more. */
+export const hasRoomForColumns = ({ columns }: List, more: number): boolean => columns.length + more <= MOST_LIST_COLUMNS;
 
 /** Columns put before the one at a place, or after all of them. */
 export const placeColumns = (list: List, columns: ListColumn[], at = Infinity): List => ({

@@ -6,17 +6,23 @@ import { inGroups, type Choice } from './choices.ts';
 const props = defineProps<{ label: string; items: readonly Choice[] }>();
 const emit = defineEmits<{ add: [value: string] }>();
 const chosen = ref<string | null>(null);
+const search = ref('');
 const items = computed(() => inGroups(props.items));
 function add(value: string | null): void {
   if (value === null) return;
   emit('add', value);
-  void nextTick(() => (chosen.value = null));
+  // What was chosen may be offered no more, and its words would stay.
+  void nextTick(() => {
+    chosen.value = null;
+    search.value = '';
+  });
 }
 </script>
 
 <template>
   <v-autocomplete
     v-model="chosen"
+    v-model:search="search"
     class="add-choice"
     :items="items"
     :placeholder="`${label} …`"

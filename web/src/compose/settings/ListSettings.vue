@@ -17,7 +17,7 @@ import { movedBy } from '../../drag/landing.ts';
 import OrderedList from '../../drag/OrderedList.vue';
 import { datasetOf, useCompose } from '../context.ts';
 import { measureChoices, recordFields } from '../edges.ts';
-import { hasRoomForGroups } from '../list-edges.ts';
+import { hasRoomForColumns, hasRoomForGroups } from '../list-edges.ts';
 import FilterEditor from './FilterEditor.vue';
 import FormatFields from '../../shell/FormatFields.vue';
 import IndicatorEditor from './IndicatorEditor.vue';
@@ -201,6 +201,7 @@ function setFact(fact: string): void {
       </div>
     </OrderedList>
     <AddChoice
+      v-if="hasRoomForColumns(exhibit, 1)"
       label="Add a column"
       :items="[
         ...fields.map((field) => ({ value: field.name, title: field.label, group: field.group })),
