@@ -17,12 +17,14 @@ import {
   measuresInRows,
   shownCell,
   shownValue,
+  takenApart,
   visibleNodes,
   type AxisTree,
   type CellReader,
   type CrosstabPlan,
   type Depths,
   type MemberOrder,
+  type PlanTakenApart,
   type SelectedMembers,
   type VisibleNode,
 } from '../crosstab/index.ts';
@@ -53,6 +55,7 @@ import { labelsFor, naturalOrder, orderByField, type AnswerContext, type Compare
 import type { AnswerData, MemberPath } from './data.ts';
 import { marksIn, statesIn } from './marks/index.ts';
 import { orNull } from './numbers.ts';
+import { openedMembers } from './opened-members.ts';
 import type { PreparedTable } from './table-cache.ts';
 
 /** A table with the conditions under which it was put together: the scope, and the members that conditions on measures keep. */
@@ -120,21 +123,27 @@ export function keptMembers({ dataset, data }: AnswerContext, exhibit: Crosstab,
   );
 }
 
-/** Puts a cross-tab together down to some depths, with all others where members are selected. Throws CrosstabTooLargeError. */
+/**
+ * Puts a cross-tab together down to some depths, with all others where members are selected; below members that stand open alone
+ * where `open` says so and nothing goes by what is not shown. Throws CrosstabTooLargeError.
+ */
 export async function prepareTable(
   context: AnswerContext,
   exhibit: Crosstab,
   scope: Filter | null,
   depths: Depths,
   hideEmpty: { side: boolean; top: boolean } = { side: true, top: true },
+  open: Standing['side'] | null = null,
 ): Promise<ConditionedTable> {
   const { dataset, data, tables } = context;
   const kept = await keptMembers(context, exhibit, scope);
   const conditioned = allOf(scope, ...kept.map(({ filter }) => filter));
   const plan = planCrosstab(dataset, exhibit, conditioned, depthsToSortBy(exhibit, depths), measuresBeside(dataset, exhibit));
   await resolvePlan(data, plan);
+  const opened = open && hideEmpty.top ? openedMembers(exhibit, plan, open) : null;
   const key = JSON.stringify([
     data.key,
+    opened,
     plan.parts.map((part) => part.query),
     // Different measures may be made of the same aggregates.
     plan.measures.map(({ name }) => [name, formulasBehind(dataset, name)]),
@@ -147,7 +156,11 @@ export async function prepareTable(
   ]);
   let table = tables.get(key);
   if (!table) {
-    table = askTable(context, plan, exhibit, conditioned, hideEmpty);
+    // What every member is shown at was asked for before one was opened.
+    const closed = opened && (await prepareTable(context, exhibit, scope, { ...depths, side: opened.levels }, hideEmpty));
+    table = opened
+      ? openTable(context, takenApart(plan, opened.levels, opened.condition), closed!)
+      : askTable(context, plan, exhibit, conditioned, hideEmpty);
     tables.set(key, table);
     table.catch(() => tables.delete(key));
   }
@@ -175,9 +188,20 @@ async function askTable(
   const cube = new Cube(plan, results, { side, top });
   const selected = (['side', 'top'] as const).flatMap((which) => selectTopMembers(cube, which, plan[which], exhibit[which].levels));
   const questions = await planOthers(data, plan, selected);
-  if (questions.length === 0) return { cube, selected, lines: new Map() };
+  const asked = { queries: queriesOf(plan), results };
+  if (questions.length === 0) return { cube, selected, asked, lines: new Map() };
   const others = await Promise.all(questions.map(async (question) => ({ ...question, results: await askParts(data, question.plan) })));
-  return { cube: new Cube(plan, results, { side, top }, others), selected, lines: new Map() };
+  return { cube: new Cube(plan, results, { side, top }, others), selected, asked, lines: new Map() };
+}
+
+const queriesOf = ({ parts }: CrosstabPlan): string => JSON.stringify(parts.map(({ query }) => query));
+
+/** A table with some members open: what is below them is asked for, and added to what was known of all. */
+async function openTable({ data }: AnswerContext, { shown, below }: PlanTakenApart, closed: PreparedTable): Promise<PreparedTable> {
+  const isKnown = closed.asked.queries === queriesOf(shown);
+  const [results, deeper] = await Promise.all([isKnown ? closed.asked.results : askParts(data, shown), askParts(data, below)]);
+  const cube = new Cube(shown, results, { side: null, top: null }, [{ side: null, top: null, plan: below, results: deeper }]);
+  return { cube, selected: [], asked: { queries: queriesOf(shown), results }, lines: new Map() };
 }
 
 /** Ways of standing that are remembered for one table. */
@@ -265,7 +289,7 @@ async function ownTable(context: AnswerContext, exhibit: Crosstab, scope: Filter
   };
   const depths = { side: depthIn('side', 'top'), top: depthIn('top', 'side') };
   const hideEmpty = { side: request.side.hideEmpty, top: request.top.hideEmpty };
-  const table = await prepareTable(context, exhibit, scope, depths, hideEmpty);
+  const table = await prepareTable(context, exhibit, scope, depths, hideEmpty, request.side);
   const { cube, selected, lines } = table;
   /** Sorted and laid out once for each way that the axis stands, not with every window. */
   const axisOf = (which: 'side' | 'top'): Promise<VisibleNode[]> => {

@@ -1,6 +1,6 @@
 export type { AnswerData, MemberPath } from './data.ts';
 export { conditionsInWords, dataDays, labelsFor, type AnswerContext } from './context.ts';
-export { noTableCache, type PreparedTable, type TableCache } from './table-cache.ts';
+export { bytesOfTable, noTableCache, type PreparedTable, type TableCache } from './table-cache.ts';
 export { AnswerError } from './errors.ts';
 export { askedIn, type Asked } from './scope.ts';
 export { EXHIBIT_QUESTIONS, thumbnailQuestion, type ExhibitQuestion } from './questions.ts';

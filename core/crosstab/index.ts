@@ -21,6 +21,7 @@ export {
 export { Cube } from './cube.ts';
 export type { CellReader } from './cell-reader.ts';
 export { resolvePlan } from './resolve.ts';
+export { takenApart, type PlanTakenApart } from './taken-apart.ts';
 export { askQueries } from './ask-parts.ts';
 export type { ShownOrder } from './evaluation.ts';
 export type { DateSpan } from './date-frames.ts';

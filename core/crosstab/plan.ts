@@ -371,7 +371,7 @@ export function distinctSets(sets: SetFields[]): SetFields[] {
   return [...new Map(sets.map((set) => [JSON.stringify([set.side, set.top, set.per]), set])).values()];
 }
 
-function boundsOf(sets: SetFields[], aggregates: number): Query['bounds'] {
+export function boundsOf(sets: SetFields[], aggregates: number): Query['bounds'] {
   const where = (holds: (set: SetFields) => boolean): number[] => sets.flatMap((set, index) => (holds(set) ? [index] : []));
   return {
     rows: where(({ top }) => top.length === 0),

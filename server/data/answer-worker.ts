@@ -1,4 +1,4 @@
-import type { PreparedTable } from '@bold-compass/core/answers';
+import { bytesOfTable, type PreparedTable } from '@bold-compass/core/answers';
 import { listRecords, type Query, type RecordQuery, type Store } from '@bold-compass/core/engine';
 import type { Dataset, Report } from '@bold-compass/core/model';
 import { answeringBytes, jsonBytes } from '../threads/index.ts';
@@ -13,7 +13,7 @@ import { splitQuery } from './split-query.ts';
 const LOCALE = 'en-GB';
 /** Cross-tabs that this thread keeps put together, for the windows that readers scroll through. */
 const TABLE_BYTES = 200_000_000;
-const tables = new ByteCache<PreparedTable>(TABLE_BYTES, ({ cube }) => cube.bytes);
+const tables = new ByteCache<PreparedTable>(TABLE_BYTES, bytesOfTable);
 const memory = createReaderMemory();
 
 /** Answers from the columns in this thread. */

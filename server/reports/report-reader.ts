@@ -6,6 +6,7 @@ import {
   type Asked,
   type ExhibitQuestion,
   type Reading,
+  bytesOfTable,
   type PreparedTable,
 } from '@bold-compass/core/answers';
 import type { Watched } from '@bold-compass/core/api';
@@ -71,7 +72,7 @@ export interface OpenReport {
 /** Reports together with the data they stand on, as far as a caller may see it. */
 export class ReportReader {
   private readonly memory = createReaderMemory();
-  private readonly tables = new ByteCache<PreparedTable>(TABLE_BYTES, ({ cube }) => cube.bytes);
+  private readonly tables = new ByteCache<PreparedTable>(TABLE_BYTES, bytesOfTable);
 
   constructor(
     private readonly library: Library,
