@@ -67,7 +67,7 @@ const PAGES: Record<string, [title: string, key: string][]> = {
   ],
   movement: [
     ['Net sales day by day', 'ArrowRight'],
-    ['Countries from year to year', 'ArrowRight'],
+    ['Countries from year to year', 'ArrowUp'],
     ['From region to channel', 'ArrowRight'],
     ['Variance to target of each line', 'ArrowDown'],
   ],
