@@ -91,7 +91,7 @@ const unnamed = computed(() => {
   const names = drawing.value?.unnamed ?? [];
   if (names.length === 0) return '';
   const more = names.length - MOST_LISTED;
-  return `Smaller: ${names.slice(0, MOST_LISTED).join(', ')}${more > 0 ? ` and ${more} more, in the table` : ''}`;
+  return `${drawing.value?.unnamedAs ?? 'Smaller'}: ${names.slice(0, MOST_LISTED).join(', ')}${more > 0 ? ` and ${more} more, in the table` : ''}`;
 });
 const targetAt = ({ dataset, index }: PointAt): ChartTarget | null => drawing.value?.targets[dataset]?.[index] ?? null;
 

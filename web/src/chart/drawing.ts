@@ -28,6 +28,8 @@ export interface ChartDrawing {
   targets: readonly (readonly (ChartTarget | null)[])[];
   /** Names, with their values, that have no room in the picture. */
   unnamed?: readonly string[];
+  /** What they are called together: those that are smaller than what is named, where nothing is said. */
+  unnamedAs?: string;
 }
 
 /** What a chart is drawn with. */

@@ -515,10 +515,13 @@ describe('members between places', () => {
     expect(colours(true)[1]).toBe(tokens.bad);
     expect(colours(false)).not.toContain(tokens.bad);
   });
-  it('have names that are cut before they take the whole width', () => {
-    const long = slopeChart(drawn({ ...given, rows: ['A'.repeat(200), 'B', 'C'] }));
+  it('have names that are cut before they take the whole width, and then stand whole below', () => {
+    const name = 'A'.repeat(200);
+    const long = slopeChart(drawn({ ...given, rows: [name, 'B', 'C'] }));
+    expect([long.unnamed, long.unnamedAs]).toEqual([[name], 'In full']);
+    expect(slopeChart(drawn(given)).unnamed).toEqual([]);
     const padding = (long.config.options!.layout as { padding: { left: number } }).padding;
-    expect(padding.left).toBeLessThan(260);
+    expect(padding.left).toBeLessThan(340);
   });
 });
 

@@ -13,8 +13,8 @@ const [POINT, CHOSEN] = [4, 6];
 const BESIDE = 22;
 /** What the scale leaves above and below the lines, of their height. */
 const MARGIN = 0.03;
-/** Names take so much of the width at most; longer ones end in "…". */
-const MOST_NAMED = 0.34;
+/** Names take so much of the width at most; longer ones end in "…" and stand whole below. */
+const MOST_NAMED = 0.5;
 
 /** The name with the figure, as long as there is room for it. */
 function nameOf(label: string, figure: string, room: number): string {
@@ -100,5 +100,6 @@ export function slopeChart(drawn: DrawnWith): ChartDrawing {
       plugins: { endLabels: { labels, gap: BESIDE }, datalabels: { display: false } },
     },
   };
-  return { config: config as unknown as ChartConfiguration, targets };
+  const cut = slopes.filter((_, dataset) => labels.some((label) => label.dataset === dataset && label.text.includes('…')));
+  return { config: config as unknown as ChartConfiguration, targets, unnamed: cut.map(({ label }) => label), unnamedAs: 'In full' };
 }
