@@ -135,10 +135,22 @@ export async function prepareTable(
   hideEmpty: { side: boolean; top: boolean } = { side: true, top: true },
   open: Standing['side'] | null = null,
 ): Promise<ConditionedTable> {
-  const { dataset, data, tables } = context;
   const kept = await keptMembers(context, exhibit, scope);
   const conditioned = allOf(scope, ...kept.map(({ filter }) => filter));
-  const plan = planCrosstab(dataset, exhibit, conditioned, depthsToSortBy(exhibit, depths), measuresBeside(dataset, exhibit));
+  return { ...(await tableUnder(context, exhibit, conditioned, depths, hideEmpty, open)), scope: conditioned, kept };
+}
+
+/** The table under conditions that are known; remembered. */
+async function tableUnder(
+  context: AnswerContext,
+  exhibit: Crosstab,
+  conditions: Filter | null,
+  depths: Depths,
+  hideEmpty: { side: boolean; top: boolean },
+  open: Standing['side'] | null,
+): Promise<PreparedTable> {
+  const { dataset, data, tables } = context;
+  const plan = planCrosstab(dataset, exhibit, conditions, depthsToSortBy(exhibit, depths), measuresBeside(dataset, exhibit));
   await resolvePlan(data, plan);
   const opened = open && hideEmpty.top ? openedMembers(exhibit, plan, open) : null;
   const key = JSON.stringify([
@@ -156,15 +168,15 @@ export async function prepareTable(
   ]);
   let table = tables.get(key);
   if (!table) {
-    // What every member is shown at was asked for before one was opened.
-    const closed = opened && (await prepareTable(context, exhibit, scope, { ...depths, side: opened.levels }, hideEmpty));
     table = opened
-      ? openTable(context, takenApart(plan, opened.levels, opened.condition), closed!)
-      : askTable(context, plan, exhibit, conditioned, hideEmpty);
+      ? openTable(context, takenApart(plan, opened.levels, opened.condition), () =>
+          tableUnder(context, exhibit, conditions, { ...depths, side: opened.levels }, hideEmpty, null),
+        )
+      : askTable(context, plan, exhibit, conditions, hideEmpty);
     tables.set(key, table);
     table.catch(() => tables.delete(key));
   }
-  return { ...(await table), scope: conditioned, kept };
+  return table;
 }
 
 /** The formula of a measure, and of those it is made of. */
@@ -197,9 +209,17 @@ async function askTable(
 const queriesOf = ({ parts }: CrosstabPlan): string => JSON.stringify(parts.map(({ query }) => query));
 
 /** A table with some members open: what is below them is asked for, and added to what was known of all. */
-async function openTable({ data }: AnswerContext, { shown, below }: PlanTakenApart, closed: PreparedTable): Promise<PreparedTable> {
-  const isKnown = closed.asked.queries === queriesOf(shown);
-  const [results, deeper] = await Promise.all([isKnown ? closed.asked.results : askParts(data, shown), askParts(data, below)]);
+async function openTable(
+  { data }: AnswerContext,
+  { shown, below }: PlanTakenApart,
+  closedTable: () => Promise<PreparedTable>,
+): Promise<PreparedTable> {
+  // What every member is shown at was asked for before one was opened.
+  const ofAll = async (): Promise<PreparedTable['asked']['results']> => {
+    const { asked } = await closedTable();
+    return asked.queries === queriesOf(shown) ? asked.results : askParts(data, shown);
+  };
+  const [results, deeper] = await Promise.all([ofAll(), askParts(data, below)]);
   const cube = new Cube(shown, results, { side: null, top: null }, [{ side: null, top: null, plan: below, results: deeper }]);
   return { cube, selected: [], asked: { queries: queriesOf(shown), results }, lines: new Map() };
 }
