@@ -62,8 +62,8 @@ test('sales against target, from an empty report to an edition that a manager re
   // A heading is renamed in the settings of its tag; an indicator is switched on.
   await page.getByRole('group', { name: 'In the cells' }).getByRole('button', { name: 'Attainment' }).click();
   await page.keyboard.press('Escape');
-  await settings(page).getByLabel('Heading').fill('Att.');
-  await settings(page).getByLabel('Heading').press('Enter');
+  await settings(page).getByLabel('Heading', { exact: true }).fill('Att.');
+  await settings(page).getByLabel('Heading', { exact: true }).press('Enter');
   await expect(page.getByRole('columnheader', { name: /^Att\./ }).first()).toBeVisible();
 
   await page.getByRole('button', { name: 'Publish edition 1' }).click();

@@ -13,7 +13,7 @@ describe('the width that readers have', () => {
   it('is made smaller to fit, never larger, and not so small that nobody can read it', () => {
     expect(scaleToFit(900, 1_000)).toBe(0.9);
     expect(scaleToFit(1_200, 1_000)).toBe(1);
-    expect(scaleToFit(300, 1_000)).toBe(0.65);
+    expect(scaleToFit(300, 1_000)).toBe(0.55);
     // Before it is measured.
     expect(scaleToFit(0, 1_000)).toBe(1);
   });

@@ -7,8 +7,8 @@ const BESIDE_PAGE = 60 + 30 + 26;
 /** Between exhibits beside each other. */
 const GAP = 22;
 const COLUMNS = 12;
-/** Smaller is hard to read: where panels leave less room than that, they can be hidden. */
-const LEAST_SCALE = 0.65;
+/** As small as it has to be beside both panels in a window of 1,280 pixels. Where these leave less room, they can be hidden. */
+const LEAST_SCALE = 0.55;
 
 /** The width that an exhibit of so many of the twelve columns has for readers, in a window of this width; both in pixels. */
 export const readersWidth = (columns: number, windowWidth: number): number =>
