@@ -9,14 +9,14 @@ import { workedDataset, workedStore } from '../testing/worked-example.ts';
 import { ColumnsData, EXHIBIT_QUESTIONS, type AnswerContext } from './index.ts';
 
 const FORMULAS = ['share(net)', 'net back 1 year', 'rank(net)', 'net at region', 'count_distinct(city)', 'avg(net per channel)'];
-const dataset = withFormulas(workedDataset, FORMULAS, 'sales');
+const dataset = withFormulas(workedDataset, [...FORMULAS, 'closing(quantity)', 'to_date(net, year)'], 'sales');
 const store = workedStore();
 
-/** The worked example, which remembers what it was asked. */
-class HeardData extends ColumnsData {
-  readonly heard: Query[] = [];
+/** The worked example, which records the queries it is asked. */
+class RecordingData extends ColumnsData {
+  readonly queries: Query[] = [];
   override query = (query: Query) => {
-    this.heard.push(query);
+    this.queries.push(query);
     return new ColumnsData(dataset, store).query(query);
   };
 }
@@ -27,8 +27,8 @@ interface Asked {
   hideEmpty?: boolean;
 }
 /** A table as it stands open, in one who asks of others before it; with all that was asked of the records. */
-async function standing(exhibit: Crosstab, asked: Asked[]): Promise<{ shown: CrosstabResponse; heard: Query[] }> {
-  const data = new HeardData(dataset, store);
+async function crosstabAt(exhibit: Crosstab, asked: Asked[]): Promise<{ shown: CrosstabResponse; queries: Query[] }> {
+  const data = new RecordingData(dataset, store);
   const context: AnswerContext = {
     ...{ dataset, data, tables: new Map(), locale: 'en-GB', report: () => Promise.resolve(null) },
   };
@@ -36,13 +36,13 @@ async function standing(exhibit: Crosstab, asked: Asked[]): Promise<{ shown: Cro
   const rows = { from: 0, count: 400 };
   let shown: CrosstabResponse | undefined;
   for (const { depth, exceptions, hideEmpty = true } of asked) {
-    data.heard.length = 0;
+    data.queries.length = 0;
     const side = { open: { depth, exceptions }, order: null, hideEmpty };
     const top = { open: { depth: 9, exceptions: [] }, order: null, hideEmpty: true };
     const request = crosstabRequestSchema.parse({ side, top, rows, columns: rows });
     shown = (await question.answer(context, exhibit, { scope: {}, where: null }, question.request.parse(request))) as CrosstabResponse;
   }
-  return { shown: { ...shown!, milliseconds: 0 }, heard: data.heard };
+  return { shown: { ...shown!, milliseconds: 0 }, queries: data.queries };
 }
 
 const crosstab = (side: string[], measures: string[], part: object = {}): Crosstab =>
@@ -64,12 +64,12 @@ const COUNTRIES = [
 describe('a member that is opened', () => {
   it('is asked for its children, and nothing else is asked again', async () => {
     const exhibit = crosstab(['region', 'country', 'city'], ['net', 'goal']);
-    const { heard, shown } = await standing(exhibit, [
+    const { queries, shown } = await crosstabAt(exhibit, [
       { depth: 0, exceptions: [] },
       { depth: 0, exceptions: [pathKey(['Nordic'])] },
     ]);
-    expect(heard.length).toBeGreaterThan(0);
-    for (const { levels, filter } of heard) {
+    expect(queries.length).toBeGreaterThan(0);
+    for (const { levels, filter } of queries) {
       expect(levels).toContain('country');
       expect(JSON.stringify(filter)).toContain('{"op":"in","field":"region","values":["Nordic"]}');
     }
@@ -84,8 +84,8 @@ describe('a member that is opened', () => {
       crosstab(['region', 'country'], ['net'], { levels: { country: { pick: { count: 1, measure: 'net' } } } }),
     ],
   ])('is not asked for alone where something goes by members of others: %s', async (_, exhibit) => {
-    const { heard } = await standing(exhibit, [{ depth: 0, exceptions: [pathKey(['Nordic'])] }]);
-    expect(heard.some(({ levels, filter }) => levels.includes('country') && !JSON.stringify(filter).includes('Nordic'))).toBe(true);
+    const { queries } = await crosstabAt(exhibit, [{ depth: 0, exceptions: [pathKey(['Nordic'])] }]);
+    expect(queries.some(({ levels, filter }) => levels.includes('country') && !JSON.stringify(filter).includes('Nordic'))).toBe(true);
   });
 
   it('shows what it shows where its whole level is asked for, whatever is open, measured and summarised', async () => {
@@ -127,14 +127,14 @@ describe('a member that is opened', () => {
         // Members that are nowhere must not call for a level that nothing else calls for.
         fc.pre(exceptions.some((key) => parsePathKey(key).length > depth));
         const phantoms = NOWHERE.map((name) => pathKey([...Array.from({ length: depth }, () => name), name]));
-        const own = await standing(exhibit, [{ depth, exceptions, hideEmpty }]);
-        const all = await standing(exhibit, [{ depth, exceptions: [...exceptions, ...phantoms], hideEmpty }]);
+        const own = await crosstabAt(exhibit, [{ depth, exceptions, hideEmpty }]);
+        const all = await crosstabAt(exhibit, [{ depth, exceptions: [...exceptions, ...phantoms], hideEmpty }]);
         expect(own.shown).toEqual(all.shown);
-        if (JSON.stringify(own.heard) !== JSON.stringify(all.heard)) alone++;
+        if (JSON.stringify(own.queries) !== JSON.stringify(all.queries)) alone++;
         // The same after its table was seen closed.
         expect(
           (
-            await standing(exhibit, [
+            await crosstabAt(exhibit, [
               { depth, exceptions: [], hideEmpty },
               { depth, exceptions, hideEmpty },
             ])
@@ -144,5 +144,17 @@ describe('a member that is opened', () => {
       { numRuns: 200 },
     );
     expect(alone).toBeGreaterThan(20);
+  });
+
+  it('is a period as well as any other member', async () => {
+    const measures = ['net', 'net back 1 year', 'closing(quantity)', 'to_date(net, year)'];
+    for (const measure of measures) {
+      const exhibit = { ...crosstab(['year', 'quarter', 'month'], [measure]), top: crosstab(['channel'], [measure]).side };
+      const exceptions = [pathKey(['2026'])];
+      const own = await crosstabAt(exhibit, [{ depth: 0, exceptions }]);
+      const all = await crosstabAt(exhibit, [{ depth: 0, exceptions: [...exceptions, ...NOWHERE.map((name) => pathKey([name]))] }]);
+      expect(own.shown).toEqual(all.shown);
+      expect(own.shown.rows.items.some(({ path }) => path.length === 2 && path[0] === '2026')).toBe(true);
+    }
   });
 });

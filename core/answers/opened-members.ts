@@ -27,8 +27,7 @@ export function openedMembers(exhibit: Crosstab, plan: CrosstabPlan, { open, hid
   );
   if (isSelected || goesByOthers) return null;
   const paths = open.exceptions.map(parsePathKey).filter(({ length }) => length === levels);
-  if (paths.length === 0 || paths.length > MOST_OPENED || paths.some((path) => path.some((member) => member !== null && isExtra(member))))
-    return null;
+  if (paths.length === 0 || paths.length > MOST_OPENED || paths.some((path) => path.some(isExtra))) return null;
   const items = paths.map((path) => pathCondition(plan.side, path, [])).filter((one) => one !== null);
   return { levels, condition: items.length === 1 ? items[0] : { op: 'or', items } };
 }
