@@ -1,28 +1,9 @@
-import AxeBuilder from '@axe-core/playwright';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test } from '@playwright/test';
+import { expectNoFindings, expectNoFindingsComposing } from './support/accessible.ts';
 import { enterAs, openSales } from './support/people.ts';
 import { chooseFile } from './support/controls.ts';
 
-/** WCAG 2.2 AA by axe-core on every screen, light and dark. */
-async function expectNoFindings(page: Page, besides: string[] = []): Promise<void> {
-  const { violations } = await new AxeBuilder({ page })
-    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'])
-    .disableRules(besides)
-    .analyze();
-  expect(violations.map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.target.join(' ')).join(' | ')}`)).toEqual([]);
-}
-
-/**
- * A page that is composed: made smaller to the width of readers, where targets are smaller too, and in the size of everything
- * else, which one button leads to (a conforming alternate version, WCAG 2.2, 5.2.1).
- */
-async function expectNoFindingsComposing(page: Page): Promise<void> {
-  await expectNoFindings(page, ['target-size']);
-  await page.getByRole('button', { name: 'Actual size' }).click();
-  await expectNoFindings(page);
-  await page.getByRole('button', { name: 'Readers’ width' }).click();
-}
-
+/** Every screen, light and dark. */
 for (const scheme of ['light', 'dark'] as const) {
   test.describe(`in ${scheme}`, () => {
     test.use({ colorScheme: scheme });

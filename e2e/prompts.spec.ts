@@ -1,6 +1,6 @@
-import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
 import pg from 'pg';
+import { expectNoFindingsComposing, expectNoFindingsOverlaid } from './support/accessible.ts';
 import { begin, put, rowOf, settings } from './support/compose.ts';
 import { choose } from './support/controls.ts';
 import { enterAs } from './support/people.ts';
@@ -22,11 +22,6 @@ async function thousandsOf(what: string, where: string): Promise<string> {
   return Math.round(Number(rows[0].value) / 1000).toLocaleString('en-GB');
 }
 
-async function expectNoFindings(page: Page): Promise<void> {
-  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze();
-  expect(violations.map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.target.join(' ')).join(' | ')}`)).toEqual([]);
-}
-
 test('a reader changes the period, the branches, what is shown and a number, and goes back', async ({ page }) => {
   test.setTimeout(120_000);
   await enterAs(page, 'Henrike Hollin');
@@ -38,7 +33,7 @@ test('a reader changes the period, the branches, what is shown and a number, and
 
   // A stretch of time.
   await phrase(page, 'Period').click();
-  await expectNoFindings(page);
+  await expectNoFindingsOverlaid(page);
   await choose(page, 'By', 'Quarter');
   await page.getByRole('button', { name: 'Last 3 complete quarters' }).click();
   await page.keyboard.press('Escape');
@@ -51,7 +46,7 @@ test('a reader changes the period, the branches, what is shown and a number, and
   await page.getByRole('checkbox', { name: 'Nordic' }).check();
   await page.getByRole('button', { name: 'Open Atlantic' }).click();
   await page.getByRole('checkbox', { name: 'Ireland' }).check();
-  await expectNoFindings(page);
+  await expectNoFindingsOverlaid(page);
   await expect(phrase(page, 'Territory')).toHaveText('Nordic and Ireland');
   const branches = "(region = 'Nordic' OR country = 'Ireland')";
   await expect(net).toHaveText(await thousandsOf('sum(net_amount)', `line = 'Strings' AND ${quarters} AND ${branches}`));
@@ -67,7 +62,7 @@ test('a reader changes the period, the branches, what is shown and a number, and
   await expect(page.getByText('Write a number from 0 to 12.')).toBeVisible();
   await page.getByRole('textbox', { name: 'Number' }).fill('10');
   await page.keyboard.press('Tab');
-  await expectNoFindings(page);
+  await expectNoFindingsOverlaid(page);
   await page.keyboard.press('Escape');
   await expect(page.getByRole('heading', { name: /at a discount of 10\s?%/ })).toBeVisible();
   await expect(rowOf(page, 'Strings').getByRole('gridcell').nth(2)).toHaveText(
@@ -142,7 +137,7 @@ test('an analyst adds prompts, uses one in a formula, and a report waits for wha
   await margin.getByRole('button', { name: 'Channel', exact: true }).click();
   await margin.getByRole('checkbox', { name: 'Required' }).check();
   await expect(page.getByText('Draft saved')).toBeVisible();
-  await expectNoFindings(page);
+  await expectNoFindingsComposing(page);
 
   await page.getByRole('button', { name: 'Publish' }).click();
   const dialog = page.getByRole('dialog', { name: /Publish/ });
@@ -157,7 +152,7 @@ test('an analyst adds prompts, uses one in a formula, and a report waits for wha
   await phrase(phone, 'Channel').click();
   // As a sheet of full height.
   await expect(phone.getByRole('heading', { name: 'Channel' })).toBeVisible();
-  await expectNoFindings(phone);
+  await expectNoFindingsOverlaid(phone);
   await phone.getByRole('option', { name: /^Online/ }).click();
   await phone.getByRole('button', { name: 'Done' }).first().click();
   await expect(phone.getByRole('treegrid')).toBeVisible();
@@ -205,7 +200,7 @@ test('a reader keeps what they see under a name, and lets the report open with i
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await page.getByRole('button', { name: 'Start with Last year, by country' }).click();
   await expect(page.getByRole('button', { name: 'Start with Last year, by country no longer' })).toBeVisible();
-  await expectNoFindings(page);
+  await expectNoFindingsOverlaid(page);
   // It opens so, and a link still shows what it says.
   await page.goto('/reports/sales-against-target');
   await expect(phrase(page, 'Year')).toHaveText('2025');

@@ -8,6 +8,7 @@ import { useIntersectionObserver, useResizeObserver } from '@vueuse/core';
 import { computed, ref, toRaw, toRef, useId, watch } from 'vue';
 import { useTheme } from 'vuetify';
 import { useReport } from '../report/context.ts';
+import { tellNeededWidth } from '../report/needed-width.ts';
 import { LOCALE } from '../report/state-words.ts';
 import type { ChosenCell, CrosstabState, Orders } from '../report/url-state.ts';
 import CrosstabRow from './CrosstabRow.vue';
@@ -231,6 +232,7 @@ function showChosen(): void {
 const rightEdge = ref<HTMLElement | null>(null);
 const showsRightEdge = ref(true);
 useIntersectionObserver(rightEdge, ([{ isIntersecting }]) => (showsRightEdge.value = isIntersecting), { root: scroller });
+tellNeededWidth(() => totalWidth.value);
 const goesOn = computed(() => totalWidth.value > roomWidth.value && !showsRightEdge.value);
 /** A table of so many rows is shown whole: the page scrolls, and no rows are hidden behind its closing rule. */
 const MOST_WHOLE_ROWS = 60;

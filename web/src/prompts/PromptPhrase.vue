@@ -40,7 +40,7 @@ watch(open, async (isOpen) => {
   <component
     :is="narrow ? VBottomSheet : VMenu"
     v-model="open"
-    v-bind="narrow ? { fullscreen: true } : { closeOnContentClick: false, location: 'bottom start', offset: 6 }"
+    v-bind="narrow ? { fullscreen: true, 'aria-label': title } : { closeOnContentClick: false, location: 'bottom start', offset: 6 }"
   >
     <template #activator="{ props: activator }">
       <v-btn
