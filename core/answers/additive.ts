@@ -1,12 +1,12 @@
 import { planMeasure, type Cell } from '../formula/index.ts';
-import type { Dataset } from '../model/index.ts';
+import { aggregateTraits, type Dataset } from '../model/index.ts';
 
 /** Whether the parts of a measure add up to the whole: a sum or a count, or sums and differences of these. Distinct counts do not. */
 export function isAdditive(dataset: Dataset, measure: string): boolean {
   const linear = (cell: Cell): boolean => {
     switch (cell.kind) {
       case 'aggregate':
-        return cell.call.fn === 'sum' || cell.call.fn === 'count';
+        return aggregateTraits(cell.call.fn).additive;
       case 'measure':
         return linear(cell.cell);
       case 'moved':

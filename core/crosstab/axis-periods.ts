@@ -1,6 +1,6 @@
 import { periodRange, type DayRange } from '../calendar/index.ts';
 import type { Cell } from '../formula/index.ts';
-import { factNamed, type Dataset, type Filter } from '../model/index.ts';
+import { aggregateTraits, factNamed, type Dataset, type Filter } from '../model/index.ts';
 import { datesOfCells, periodOf } from './date-frames.ts';
 import { dateQuestion } from './moved-dates.ts';
 import type { PlanData } from './plan-data.ts';
@@ -44,7 +44,7 @@ export async function axisPeriods(
 
 /** Whether a measure is a sum or a count, or made of these so that it is zero where there are no records. */
 export function isZeroWithoutRecords(cell: Cell): boolean {
-  if (cell.kind === 'aggregate') return ['sum', 'count', 'count_distinct'].includes(cell.call.fn);
+  if (cell.kind === 'aggregate') return aggregateTraits(cell.call.fn).counts || aggregateTraits(cell.call.fn).additive;
   if (cell.kind === 'measure') return isZeroWithoutRecords(cell.cell);
   if (cell.kind !== 'apply') return false;
   const [first, second] = cell.args;

@@ -1,4 +1,4 @@
-import { aggregateOfCounts, aggregates, compareText, SCALARS, type CountedValue } from '../engine/index.ts';
+import { aggregateOfCounts, aggregateOfValues, compareText, mergeOf, scalarNamed, type CountedValue } from '../engine/index.ts';
 import { periodKey, periodRange } from '../calendar/index.ts';
 import { type Cell, type CellValue, type Position } from '../formula/index.ts';
 import { factKnows, fieldPlace, type Period } from '../model/index.ts';
@@ -165,7 +165,7 @@ export class CellEvaluation implements CellReader {
       case 'aggregate':
         return this.aggregate(cell, spot);
       case 'apply':
-        return SCALARS[cell.fn].work(cell.args.map((arg) => this.evaluate(arg, spot)));
+        return scalarNamed(cell.fn).work(cell.args.map((arg) => this.evaluate(arg, spot)));
       case 'choose':
         return this.choose(cell, spot);
       case 'at':
@@ -271,7 +271,7 @@ export class CellEvaluation implements CellReader {
       const value = cell.operand ? this.evaluate(cell.operand, own) : 1;
       if (typeof value === 'number') values.push(value);
     }
-    return aggregateOf(cell, values);
+    return orNull(aggregateOfValues(cell.fn, Float64Array.from(values), cell.fraction));
   }
 
   /** An aggregate by the values of a field: these are the members that are gone through. */
@@ -523,6 +523,7 @@ export class CellEvaluation implements CellReader {
     let prefix = run.prefixes.get(id);
     if (!prefix) {
       prefix = new Float64Array(run.line.length);
+      const merge = mergeOf(cell.call.fn);
       const seen = new Set<number>();
       let sofar = Number.NaN;
       run.line.forEach((index, place) => {
@@ -530,7 +531,7 @@ export class CellEvaluation implements CellReader {
           seen.add(index);
           const [side, top] = run.axis === 'side' ? [index, across] : [across, index];
           const value = cells.value(slot.part, slot.aggregate, side, top, spot.per);
-          if (!Number.isNaN(value)) sofar = Number.isNaN(sofar) ? value : RUNNING[cell.call.fn]!(sofar, value);
+          if (!Number.isNaN(value)) sofar = Number.isNaN(sofar) ? value : merge(sofar, value);
         }
         prefix![place] = sofar;
       });
@@ -596,14 +597,6 @@ function countsSoFar({ fn, fraction }: Extract<Cell, { kind: 'ofCounts' }>, valu
   };
 }
 
-/** How aggregates of further records are added to those before. */
-const RUNNING: Partial<Record<string, (before: number, more: number) => number>> = {
-  sum: (before, more) => before + more,
-  count: (before, more) => before + more,
-  min: (before, more) => Math.min(before, more),
-  max: (before, more) => Math.max(before, more),
-};
-
 /** Missing members and all others come last. */
 function byMember(a: string | null, b: string | null): number {
   const rank = (member: string | null): number => (member === null ? 2 : isCombined(member) ? 1 : 0);
@@ -622,26 +615,4 @@ function peersOf(axis: ContextAxis, index: number): number[] {
   const peers: number[] = [];
   for (let one = 0; one < axis.size; one++) if (sameFields(axis.along(one).fields, fields)) peers.push(one);
   return peers;
-}
-
-function aggregateOf({ fn, fraction }: Extract<Cell, { kind: 'per' }>, values: number[]): CellValue {
-  if (fn === 'count') return values.length;
-  if (values.length === 0) return fn === 'count_distinct' ? 0 : null;
-  const own = Float64Array.from(values);
-  switch (fn) {
-    case 'sum':
-    case 'avg': {
-      const sum = own.reduce((total, value) => total + value, 0);
-      return fn === 'sum' ? sum : sum / own.length;
-    }
-    case 'min':
-      return own.reduce((least, value) => Math.min(least, value));
-    case 'max':
-      return own.reduce((most, value) => Math.max(most, value));
-    default: {
-      const aggregate = aggregates[fn];
-      if (aggregate.kind !== 'holistic') return null;
-      return orNull(aggregate.value(aggregate.sorted ? own.sort() : own, fraction));
-    }
-  }
 }

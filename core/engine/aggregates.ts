@@ -18,6 +18,8 @@ export interface AdditiveAggregate {
   /** Of the units: 2 where it is in their squares. */
   power: 1 | 2;
   value(tally: Tally, group: number): number;
+  /** Its value over two groups together, from that of each; null where it does not follow from these. */
+  merge: ((before: number, more: number) => number) | null;
 }
 
 /** Aggregates that must see all values of a group. */
@@ -97,23 +99,24 @@ const holistic = (
   { empty = Number.NaN, power = 1 as 1 | 2 } = {},
 ): HolisticAggregate => ({ kind: 'holistic', result, sorted, value, empty, power });
 
-const ofTally = (needs: (keyof Tally)[], result: Aggregate['result'], value: AdditiveAggregate['value']): AdditiveAggregate => ({
-  kind: 'additive',
-  power: 1,
-  needs,
-  result,
-  value,
-});
+const ofTally = (
+  needs: (keyof Tally)[],
+  result: Aggregate['result'],
+  value: AdditiveAggregate['value'],
+  merge: AdditiveAggregate['merge'] = null,
+): AdditiveAggregate => ({ kind: 'additive', power: 1, needs, result, value, merge });
+
+const added = (before: number, more: number): number => before + more;
 
 const orMissing = (tally: Tally, group: number, value: number): number => (tally.count[group] === 0 ? Number.NaN : value);
 
 /** Every aggregate function, as a record. */
 export const aggregates: Record<AggregateName, Aggregate> = {
-  sum: ofTally(['sum'], 'keep', (tally, group) => orMissing(tally, group, tally.sum[group])),
+  sum: ofTally(['sum'], 'keep', (tally, group) => orMissing(tally, group, tally.sum[group]), added),
   avg: ofTally(['sum'], 'float', (tally, group) => orMissing(tally, group, tally.sum[group] / tally.count[group])),
-  min: ofTally(['min'], 'keep', (tally, group) => orMissing(tally, group, tally.min[group])),
-  max: ofTally(['max'], 'keep', (tally, group) => orMissing(tally, group, tally.max[group])),
-  count: ofTally([], 'whole', (tally, group) => tally.count[group]),
+  min: ofTally(['min'], 'keep', (tally, group) => orMissing(tally, group, tally.min[group]), Math.min),
+  max: ofTally(['max'], 'keep', (tally, group) => orMissing(tally, group, tally.max[group]), Math.max),
+  count: ofTally([], 'whole', (tally, group) => tally.count[group], added),
   count_distinct: holistic('whole', true, distinct, { empty: 0 }),
   median: holistic('float', true, (values) => percentileOf(values, 0.5)),
   percentile: holistic('float', true, percentileOf),
@@ -123,3 +126,30 @@ export const aggregates: Record<AggregateName, Aggregate> = {
   variance: holistic('float', false, sample, { power: 2 }),
   var_pop: holistic('float', false, population, { power: 2 }),
 };
+
+/**
+ * An aggregate of values that are given one by one. `fraction` is that of `percentile`. NaN where there are none, or too few;
+ * a number of values is then 0.
+ */
+export function aggregateOfValues(fn: AggregateName, values: Float64Array, fraction: number): number {
+  const aggregate = aggregates[fn];
+  if (aggregate.kind === 'holistic') {
+    if (values.length === 0) return aggregate.empty;
+    return aggregate.value(aggregate.sorted ? values.toSorted() : values, fraction);
+  }
+  const over = (from: number, step: (before: number, value: number) => number): Float64Array => Float64Array.of(values.reduce(step, from));
+  const tally: Tally = {
+    count: Float64Array.of(values.length),
+    sum: over(0, added),
+    min: over(Infinity, (before, value) => Math.min(before, value)),
+    max: over(-Infinity, (before, value) => Math.max(before, value)),
+  };
+  return aggregate.value(tally, 0);
+}
+
+/** How the values of an aggregate over two groups become its value over both. Throws for one whose traits do not say `merge`. */
+export function mergeOf(fn: AggregateName): (before: number, more: number) => number {
+  const aggregate = aggregates[fn];
+  if (aggregate.kind === 'additive' && aggregate.merge) return aggregate.merge;
+  throw new TypeError(`${fn} does not follow from its values over parts.`);
+}

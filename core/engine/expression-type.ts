@@ -1,6 +1,6 @@
 import { fieldPlace, isNumberType, type Dataset } from '../model/index.ts';
 import type { RecordExpression } from './query.ts';
-import { SCALARS, type ScalarType } from './scalars.ts';
+import { scalarNamed, type ScalarType } from './scalars.ts';
 
 /** What an expression gives. */
 export function typeOfExpression(dataset: Dataset, expression: RecordExpression): ScalarType {
@@ -14,7 +14,7 @@ export function typeOfExpression(dataset: Dataset, expression: RecordExpression)
     case 'boolean':
       return expression.kind;
     case 'apply': {
-      const { gives } = SCALARS[expression.fn];
+      const { gives } = scalarNamed(expression.fn);
       return gives === 'same' ? typeOfExpression(dataset, expression.args[0]) : gives;
     }
     case 'coalesce':

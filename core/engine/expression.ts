@@ -13,7 +13,7 @@ import {
 } from './compiled.ts';
 import { compileFilter, holds, rowTest } from './predicate.ts';
 import { QueryError, type RecordCondition, type RecordExpression } from './query.ts';
-import { SCALARS, type ScalarValue } from './scalars.ts';
+import { scalarNamed, type ScalarValue } from './scalars.ts';
 import { fieldSource } from './source.ts';
 
 /** Compiles a record expression to closures over blocks of records. Throws QueryError on a field that holds no numbers. */
@@ -129,7 +129,7 @@ export function rowValue(dataset: Dataset, store: Store, fact: Fact, expression:
       return fieldValue(dataset, store, fact, expression.name);
     case 'apply': {
       const args = expression.args.map(inner);
-      const { work } = SCALARS[expression.fn];
+      const { work } = scalarNamed(expression.fn);
       return (row) => work(args.map((arg) => arg(row)));
     }
     case 'coalesce': {

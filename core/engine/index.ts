@@ -9,7 +9,16 @@ export { memberLabels, memberPlaces } from './labels.ts';
 export { axisMembers } from './members.ts';
 export { compareText, likeTest } from './text.ts';
 export { isFramed } from './frame.ts';
-export { aggregates } from './aggregates.ts';
-export { LONGEST_TEXT, SCALARS, TRUNC_UNITS, type Scalar, type ScalarType, type ScalarValue } from './scalars.ts';
+export { aggregateOfValues, aggregates, mergeOf } from './aggregates.ts';
+export {
+  LONGEST_TEXT,
+  scalarNamed,
+  SCALARS,
+  type Scalar,
+  type RecordScalarName,
+  type ScalarName,
+  type ScalarType,
+  type ScalarValue,
+} from './scalars.ts';
 export { typeOfExpression } from './expression-type.ts';
-export { aggregateOfCounts, FROM_COUNTS, type CountedAggregate, type CountedValue } from './weighted.ts';
+export { aggregateOfCounts, type CountedValue } from './weighted.ts';

@@ -1,4 +1,5 @@
 import type { AggregateName, Filter, PromptValues } from '../model/index.ts';
+import type { RecordScalarName } from './scalars.ts';
 
 export type ArithmeticOperator = '+' | '-' | '*' | '/' | '%' | '^';
 
@@ -14,7 +15,7 @@ export type RecordExpression =
   | { kind: 'date'; day: number }
   | { kind: 'boolean'; value: boolean }
   /** A function of `SCALARS`; numbers it gives are whole in units of 10^-scale, or floats where it is null. */
-  | { kind: 'apply'; fn: string; args: RecordExpression[]; scale: number | null };
+  | { kind: 'apply'; fn: RecordScalarName; args: RecordExpression[]; scale: number | null };
 
 /** A condition on a record: one of documents, or an expression that has to hold. */
 export type RecordCondition = Filter | { op: 'test'; expression: RecordExpression };

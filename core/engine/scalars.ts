@@ -18,8 +18,10 @@ export interface Scalar {
   gives: ScalarType | 'same';
   /** `null` is a missing value, or unknown. */
   work(values: ScalarValue[]): ScalarValue;
-  /** Digits after the point that its numbers have at most, where that is known whatever it is given. */
-  scale?: number;
+  /** Digits after the point that its numbers have at most, where that is known: `second` is what its second argument says. */
+  scale?: number | 'second';
+  /** The words that its first argument may be. */
+  words?: readonly string[];
 }
 
 /** As many characters a text has at most that a formula makes; a longer one is no value. */
@@ -65,7 +67,7 @@ const ofDates = (takes: Scalar['takes'], gives: ScalarType, work: (...values: nu
 });
 
 /** The units of `date_trunc`. */
-export const TRUNC_UNITS = ['year', 'quarter', 'month', 'week', 'day'] as const;
+const TRUNC_UNITS = ['year', 'quarter', 'month', 'week', 'day'] as const;
 
 function truncated(unit: string, day: number): number | null {
   if (unit === 'week') return day - isoWeekday(day) + 1;
@@ -88,7 +90,7 @@ export function roundTo(value: number, digits: number): number {
 }
 
 /** Every function and operator that works on values of the same cell. */
-export const SCALARS: Record<string, Scalar> = {
+export const SCALARS = {
   '+': numeric((a, b) => a + b, 2),
   '-': numeric((a, b) => a - b, 2),
   '*': numeric((a, b) => a * b, 2),
@@ -116,7 +118,7 @@ export const SCALARS: Record<string, Scalar> = {
   like: { takes: ['text'], gives: 'boolean', least: 2, most: 2, work: ([a, pattern]) => likes(a as string | null, pattern as string) },
   coalesce: { takes: ['any'], gives: 'same', least: 1, most: 20, work: (values) => values.find((value) => value !== null) ?? null },
   abs: numeric(Math.abs, 1),
-  round: numeric((value, digits = 0) => roundTo(value, digits), 1, 2),
+  round: { ...numeric((value, digits = 0) => roundTo(value, digits), 1, 2), scale: 'second' },
   floor: { ...numeric(Math.floor, 1), scale: 0 },
   ceil: { ...numeric(Math.ceil, 1), scale: 0 },
   sqrt: numeric(Math.sqrt, 1),
@@ -145,7 +147,7 @@ export const SCALARS: Record<string, Scalar> = {
   iso_year: ofDates(['date'], 'number', (day) => Number(periodKey('iso_week', day).slice(0, 4))),
   weekday: ofDates(['date'], 'number', isoWeekday),
   date_trunc: {
-    ...{ takes: ['text', 'date'], gives: 'date', least: 2, most: 2, scale: 0 },
+    ...{ takes: ['text', 'date'], gives: 'date', least: 2, most: 2, scale: 0, words: TRUNC_UNITS },
     work: ([unit, day]) => (unit === null || day === null ? null : truncated(unit as string, day as number)),
   },
   days_between: ofDates(['date', 'date'], 'number', (from, to) => to - from),
@@ -157,7 +159,16 @@ export const SCALARS: Record<string, Scalar> = {
   length: { ...texts(charactersIn, 1, 'number'), scale: 0 },
   contains: texts((text, part) => Number(text.includes(part)), 2, 'boolean'),
   starts_with: texts((text, part) => Number(text.startsWith(part)), 2, 'boolean'),
-};
+} satisfies Record<string, Scalar>;
+
+/** Functions and operators by name; operators are those that no formula calls. */
+export type ScalarName = keyof typeof SCALARS;
+
+/** Those of records by themselves: arithmetic minds the digits after the point there, and is a kind of its own. */
+export type RecordScalarName = Exclude<ScalarName, '+' | '-' | '*' | '/' | '%' | '^' | 'negate'>;
+
+/** A function or an operator that works on values of the same cell. */
+export const scalarNamed = (name: ScalarName): Scalar => SCALARS[name];
 
 function likes(text: string | null, pattern: string): ScalarValue {
   return text === null ? null : Number(likeTest(pattern)(text));

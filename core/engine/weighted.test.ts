@@ -1,7 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { AGGREGATE_NAMES, isCounted } from '../model/index.ts';
 import { aggregates } from './aggregates.ts';
-import { aggregateOfCounts, FROM_COUNTS } from './weighted.ts';
+import { aggregateOfCounts } from './weighted.ts';
+
+const FROM_COUNTS = AGGREGATE_NAMES.filter(isCounted);
 
 const counted = fc.uniqueArray(fc.record({ value: fc.integer({ min: -1_000, max: 1_000 }), count: fc.integer({ min: 1, max: 9 }) }), {
   selector: ({ value }) => value,

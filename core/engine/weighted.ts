@@ -1,3 +1,4 @@
+import type { CountedAggregate } from '../model/index.ts';
 import { percentileOf } from './aggregates.ts';
 
 /** A value and how many records have it. */
@@ -6,9 +7,22 @@ export interface CountedValue {
   count: number;
 }
 
-/** The aggregates that follow from how often each value stands, without the records one by one. */
-export const FROM_COUNTS = ['median', 'percentile', 'mode', 'stddev', 'stddev_pop', 'variance', 'var_pop'] as const;
-export type CountedAggregate = (typeof FROM_COUNTS)[number];
+type OfCounts = (values: readonly CountedValue[], total: number, fraction: number) => number;
+
+const sample: OfCounts = (values, total) => (total < 2 ? Number.NaN : squaredDeviations(values, total) / (total - 1));
+const population: OfCounts = (values, total) => squaredDeviations(values, total) / total;
+
+/** Every aggregate that follows from how often each value stands. */
+const OF_COUNTS: Record<CountedAggregate, OfCounts> = {
+  median: (values, total) => percentileOfCounts(values, total, 0.5),
+  percentile: percentileOfCounts,
+  mode: (values) =>
+    values.reduce((best, one) => (one.count > best.count || (one.count === best.count && one.value < best.value) ? one : best)).value,
+  stddev: (values, total, fraction) => Math.sqrt(sample(values, total, fraction)),
+  stddev_pop: (values, total, fraction) => Math.sqrt(population(values, total, fraction)),
+  variance: sample,
+  var_pop: population,
+};
 
 /**
  * An aggregate of values that are given with their counts, as `aggregates` work it out of every record. NaN where there are
@@ -16,26 +30,7 @@ export type CountedAggregate = (typeof FROM_COUNTS)[number];
  */
 export function aggregateOfCounts(fn: CountedAggregate, values: readonly CountedValue[], fraction: number): number {
   const total = values.reduce((sum, { count }) => sum + count, 0);
-  if (total === 0) return Number.NaN;
-  switch (fn) {
-    case 'median':
-      return percentileOfCounts(values, total, 0.5);
-    case 'percentile':
-      return percentileOfCounts(values, total, fraction);
-    case 'mode':
-      return values.reduce((best, one) => (one.count > best.count || (one.count === best.count && one.value < best.value) ? one : best))
-        .value;
-    case 'variance':
-    case 'stddev': {
-      const variance = total < 2 ? Number.NaN : squaredDeviations(values, total) / (total - 1);
-      return fn === 'variance' ? variance : Math.sqrt(variance);
-    }
-    case 'var_pop':
-    case 'stddev_pop': {
-      const variance = squaredDeviations(values, total) / total;
-      return fn === 'var_pop' ? variance : Math.sqrt(variance);
-    }
-  }
+  return total === 0 ? Number.NaN : OF_COUNTS[fn](values, total, fraction);
 }
 
 /** Of all values in their order, only those beside the place of the fraction are looked at. */

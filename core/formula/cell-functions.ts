@@ -1,7 +1,8 @@
 import type { ShiftUnit } from '../calendar/index.ts';
-import { FROM_COUNTS, typeOfExpression } from '../engine/index.ts';
-import { findField, isNumberType, type Period } from '../model/index.ts';
+import { typeOfExpression, type ScalarName } from '../engine/index.ts';
+import { aggregateTraits, findField, isCounted, isNumberType, type Period } from '../model/index.ts';
 import { sizeOf, type Cell, type CellType, type Place, type PositionName } from './cell.ts';
+import type { FunctionGroup } from './function-group.ts';
 import { knownNames, quoted, type FormulaContext } from './conditions.ts';
 import { nearestName } from './names.ts';
 import { FormulaError, type Span, type Syntax, type WrittenName } from './syntax.ts';
@@ -25,6 +26,7 @@ export interface CellPlanning extends FormulaContext {
 
 /** A function that works on measures: where a cell stands, over which dates, among which others. */
 export interface CellFunction {
+  group: FunctionGroup;
   /** How it is called: "share(measure, of: parent)". */
   signature: string;
   /** What it gives, in a sentence. */
@@ -104,7 +106,7 @@ function periodArgument(context: FormulaContext, node: Syntax): Period {
 const AXES = { down: 'side', across: 'top' } as const;
 const number = (cell: Cell): TypedCell => ({ cell, type: 'number' });
 const boolean = (cell: Cell): TypedCell => ({ cell, type: 'boolean' });
-const apply = (fn: string, ...args: Cell[]): Cell => ({ kind: 'apply', fn, args });
+const apply = (fn: ScalarName, ...args: Cell[]): Cell => ({ kind: 'apply', fn, args });
 const dividedBy = (a: Cell, b: Cell): TypedCell => number(apply('/', a, b));
 
 function position(
@@ -135,9 +137,6 @@ function countArgument(context: FormulaContext, node: Syntax): number {
 /** As many parts a formula may have that runs over members. */
 const MOST_RUNNING = 1_000;
 
-/** Aggregates of further records that follow from those of the records before. */
-const ADDS_UP = ['sum', 'count', 'min', 'max'];
-
 /**
  * A formula whose aggregates can take in one member after another: averages become sums over counts, distinct counts and
  * medians of a field go through its values. Throws FormulaError for those that would need every record again.
@@ -148,17 +147,17 @@ function forRunning(context: FormulaContext, cell: Cell, span: Span): Cell {
   switch (cell.kind) {
     case 'aggregate': {
       const { fact, call } = cell;
-      if (ADDS_UP.includes(call.fn)) return cell;
+      const { running } = aggregateTraits(call.fn);
+      if (running === 'merge') return cell;
       const counted = (fn: 'sum' | 'count'): Cell => ({ kind: 'aggregate', fact, call: { ...call, fn } });
-      if (call.fn === 'avg') return apply('/', counted('sum'), counted('count'));
-      if (call.fn === 'count_distinct' && call.argument?.kind === 'field') {
+      if (running === 'quotient') return apply('/', counted('sum'), counted('count'));
+      if (running === 'members' && call.argument?.kind === 'field') {
         const where = apply('>', counted('count'), { kind: 'constant', value: 0 });
         return { kind: 'per', fn: 'count', fraction: 0, operand: null, fields: [call.argument.name], where, facts: [fact] };
       }
-      const counts = FROM_COUNTS.find((fn) => fn === call.fn);
-      if (counts && call.argument?.kind === 'field' && typeOfExpression(context.dataset, call.argument) === 'number')
+      if (isCounted(call.fn) && call.argument?.kind === 'field' && typeOfExpression(context.dataset, call.argument) === 'number')
         return {
-          ...{ kind: 'ofCounts', fn: counts, fraction: call.fraction ?? 0.5, field: call.argument.name },
+          ...{ kind: 'ofCounts', fn: call.fn, fraction: call.fraction ?? 0.5, field: call.argument.name },
           ...{ counted: counted('count'), facts: [fact] },
         };
       throw new FormulaError({ code: 'running-aggregate', span, subject: call.fn });
@@ -189,6 +188,7 @@ function forRunning(context: FormulaContext, cell: Cell, span: Span): Cell {
 /** Every function of measures, by its name. */
 export const CELL_FUNCTIONS: Record<string, CellFunction> = {
   unfiltered: {
+    group: 'Totals and shares',
     signature: 'unfiltered(measure)',
     about: 'The measure without the prompts and filters of the report; access rules stay.',
     example: 'net_sales / unfiltered(net_sales)',
@@ -199,6 +199,7 @@ export const CELL_FUNCTIONS: Record<string, CellFunction> = {
     },
   },
   share: {
+    group: 'Totals and shares',
     signature: 'share(measure, of: parent)',
     about: 'The part that the cell is of its parent, or of: row, column, total, or a level.',
     example: 'share(net_sales, of: total)',
@@ -211,6 +212,7 @@ export const CELL_FUNCTIONS: Record<string, CellFunction> = {
     },
   },
   change: {
+    group: 'Periods',
     signature: 'change(measure, 1 year)',
     about: 'The difference to the same days of an earlier period.',
     example: 'change(net_sales, 1 year)',
@@ -221,6 +223,7 @@ export const CELL_FUNCTIONS: Record<string, CellFunction> = {
     },
   },
   growth: {
+    group: 'Periods',
     signature: 'growth(measure, 1 year)',
     about: 'The difference to the same days of an earlier period, as a part of what it was then.',
     example: 'growth(net_sales, 1 year)',
@@ -232,6 +235,7 @@ export const CELL_FUNCTIONS: Record<string, CellFunction> = {
     },
   },
   to_date: {
+    group: 'Periods',
     signature: 'to_date(measure, year)',
     about: 'From the start of that year, quarter or month to the end of the cell’s dates.',
     example: 'to_date(net_sales, year)',
@@ -242,6 +246,7 @@ export const CELL_FUNCTIONS: Record<string, CellFunction> = {
     },
   },
   rolling: {
+    group: 'Periods',
     signature: 'rolling(measure, 3 months)',
     about: 'The window of this length that ends with the cell’s dates.',
     example: 'rolling(net_sales, 12 months)',
@@ -252,6 +257,7 @@ export const CELL_FUNCTIONS: Record<string, CellFunction> = {
     },
   },
   periods: {
+    group: 'Periods',
     signature: 'periods(month)',
     about: 'How many periods of a level the cell’s dates touch, empty ones too.',
     example: 'net_sales / periods(month)',
@@ -260,6 +266,7 @@ export const CELL_FUNCTIONS: Record<string, CellFunction> = {
       number({ kind: 'periods', fact: planning.datesOf(span), period: periodArgument(planning, args[0]) }),
   },
   rank: {
+    group: 'Position',
     signature: 'rank(measure, within: column, order: desc)',
     about: 'The place among the members of the same level (1, 1, 3), the largest first; within: parent ranks siblings.',
     example: 'rank(net_sales, within: parent)',
@@ -267,6 +274,7 @@ export const CELL_FUNCTIONS: Record<string, CellFunction> = {
     build: (planning, call) => number(position(planning, call, 'rank')),
   },
   running: {
+    group: 'Position',
     signature: 'running(measure, along: down)',
     about: 'The measure over the members so far, in the order shown, within their parent.',
     example: 'running(net_sales)',
@@ -274,6 +282,7 @@ export const CELL_FUNCTIONS: Record<string, CellFunction> = {
     build: (planning, call) => number(runningOf(planning, call)),
   },
   cumulative_share: {
+    group: 'Position',
     signature: 'cumulative_share(measure, along: down)',
     about: 'The running total as a part of the parent’s.',
     example: 'cumulative_share(net_sales)',
@@ -285,6 +294,7 @@ export const CELL_FUNCTIONS: Record<string, CellFunction> = {
     },
   },
   moving_avg: {
+    group: 'Position',
     signature: 'moving_avg(measure, 3, along: across)',
     about: 'The average of the cell and its neighbours before it, so many in all.',
     example: 'moving_avg(net_sales, 3)',
@@ -293,6 +303,7 @@ export const CELL_FUNCTIONS: Record<string, CellFunction> = {
       number(position(planning, call, 'moving_avg', { along: 'across', count: countArgument(planning, call.args[1]) })),
   },
   previous: {
+    group: 'Position',
     signature: 'previous(measure, along: across)',
     about: 'The measure in the neighbour before.',
     example: 'previous(net_sales)',
@@ -300,6 +311,7 @@ export const CELL_FUNCTIONS: Record<string, CellFunction> = {
     build: (planning, call) => number(position(planning, call, 'previous', { along: 'across' })),
   },
   next: {
+    group: 'Position',
     signature: 'next(measure, 1, along: across)',
     about: 'The measure in the neighbour after, or so many steps on.',
     example: 'next(net_sales)',
@@ -308,6 +320,7 @@ export const CELL_FUNCTIONS: Record<string, CellFunction> = {
       number(position(planning, call, 'next', { along: 'across', count: call.args[1] ? countArgument(planning, call.args[1]) : 1 })),
   },
   difference: {
+    group: 'Position',
     signature: 'difference(measure, along: across)',
     about: 'The difference to the neighbour before.',
     example: 'difference(net_sales)',
@@ -318,6 +331,7 @@ export const CELL_FUNCTIONS: Record<string, CellFunction> = {
     },
   },
   level_is: {
+    group: 'Conditions',
     signature: 'level_is(level)',
     about: 'Whether the cell is of this level.',
     example: 'if(level_is(country), share(net_sales), rank(net_sales))',
@@ -325,6 +339,7 @@ export const CELL_FUNCTIONS: Record<string, CellFunction> = {
     build: (planning, { args }) => boolean({ kind: 'levelIs', field: levelNamed(planning, nameArgument(planning, args[0])) }),
   },
   is_total: {
+    group: 'Conditions',
     signature: 'is_total(down)',
     about: 'Whether the cell is in a total: of the rows (down), of the columns (across), or of either.',
     example: 'if(is_total(), null, rank(net_sales))',

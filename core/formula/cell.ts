@@ -1,6 +1,6 @@
-import type { AggregateCall, CountedAggregate, ScalarType, ScalarValue } from '../engine/index.ts';
+import type { AggregateCall, ScalarName, ScalarType, ScalarValue } from '../engine/index.ts';
 import type { ShiftUnit } from '../calendar/index.ts';
-import type { AggregateName, Period } from '../model/index.ts';
+import type { AggregateName, CountedAggregate, Period } from '../model/index.ts';
 
 /** What a cell holds. */
 export type CellValue = ScalarValue;
@@ -47,7 +47,7 @@ export type Cell =
   | { kind: 'constant'; value: CellValue }
   | { kind: 'aggregate'; fact: string; call: AggregateCall }
   /** Worked out of values of the same cell, by a function of `SCALARS`. */
-  | { kind: 'apply'; fn: string; args: Cell[] }
+  | { kind: 'apply'; fn: ScalarName; args: Cell[] }
   | { kind: 'choose'; branches: { when: Cell; then: Cell }[]; otherwise: Cell | null }
   /** A measure that the formula names. */
   | { kind: 'measure'; name: string; cell: Cell }

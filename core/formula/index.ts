@@ -14,7 +14,7 @@ export {
   type Position,
 } from './cell.ts';
 export { CELL_FUNCTIONS } from './cell-functions.ts';
-export { SCALAR_FUNCTIONS } from './scalar-functions.ts';
+export { SCALAR_FUNCTIONS, type ScalarFunctionName } from './scalar-functions.ts';
 export { knownNames } from './conditions.ts';
 export { stepsOf } from './steps.ts';
 export { FUNCTION_HELP, type FunctionHelp } from './help.ts';

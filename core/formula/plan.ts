@@ -1,7 +1,9 @@
 import { parseIsoDate } from '../calendar/index.ts';
-import { SCALARS, type AggregateCall, type RecordExpression } from '../engine/index.ts';
+import { scalarNamed, type AggregateCall, type RecordExpression, type ScalarName } from '../engine/index.ts';
 import {
+  AGGREGATE_NAMES,
   AGGREGATES,
+  aggregateTraits,
   derivedOf,
   factKnows,
   fieldPlace,
@@ -20,7 +22,7 @@ import { nearestName } from './names.ts';
 import { parseFormula } from './parse.ts';
 import { promptCell } from './prompt-values.ts';
 import { conditionOf, fieldsInCondition, fieldsRead, recordNumber, recordOf } from './records.ts';
-import { SCALAR_FUNCTIONS } from './scalar-functions.ts';
+import { isScalarFunction, SCALAR_FUNCTIONS } from './scalar-functions.ts';
 import { FormulaError, type Span, type Syntax } from './syntax.ts';
 import { commonType, requireCount, requireType, type TypedRecord } from './types.ts';
 
@@ -227,7 +229,7 @@ interface WrittenPart {
 }
 const written = (planning: Planning, node: Syntax): WrittenPart => ({ node, typed: planCell(planning, node) });
 
-const planScalar = (planning: Planning, fn: string, parts: Syntax[], node: Syntax): TypedCell =>
+const planScalar = (planning: Planning, fn: ScalarName, parts: Syntax[], node: Syntax): TypedCell =>
   scalarOf(
     planning,
     fn,
@@ -235,8 +237,8 @@ const planScalar = (planning: Planning, fn: string, parts: Syntax[], node: Synta
     node,
   );
 
-function scalarOf(planning: Planning, fn: string, parts: WrittenPart[], node: Syntax): TypedCell {
-  const scalar = SCALARS[fn];
+function scalarOf(planning: Planning, fn: ScalarName, parts: WrittenPart[], node: Syntax): TypedCell {
+  const scalar = scalarNamed(fn);
   requireCount(fn, scalar, parts.length, node);
   const args = parts.map(({ typed }) => typed);
   const common = scalar.takes[0] === 'any' ? typeOfAll(planning, args, node) : undefined;
@@ -260,7 +262,7 @@ function planCall(planning: Planning, node: CallSyntax): TypedCell {
   if (node.where) throw new FormulaError({ code: 'condition-outside-aggregate', span: node.where.span, subject: node.name });
   const own = Object.hasOwn(CELL_FUNCTIONS, node.name) ? CELL_FUNCTIONS[node.name] : undefined;
   const unknown = node.named.find(({ name }) => !own?.named.includes(name));
-  if (unknown && (own || SCALAR_FUNCTIONS.includes(node.name) || node.name === 'if'))
+  if (unknown && (own || isScalarFunction(node.name) || node.name === 'if'))
     throw new FormulaError({ code: 'unknown-argument', span: unknown.span, subject: unknown.name, hint: own?.signature });
   if (own) {
     if (node.args.length < own.least || node.args.length > own.most)
@@ -278,16 +280,16 @@ function planCall(planning: Planning, node: CallSyntax): TypedCell {
       });
     return planChoice(planning, [{ when, then }], otherwise, node);
   }
-  if (SCALAR_FUNCTIONS.includes(node.name)) return planScalar(planning, node.name, node.args, node);
+  if (isScalarFunction(node.name)) return planScalar(planning, node.name, node.args, node);
   throw new FormulaError({
     ...{ code: 'unknown-function', span: node.span, subject: node.name },
     hint: nearestName(node.name, [
       'if',
       'prompt',
       ...Object.keys(BALANCES),
-      ...SCALAR_FUNCTIONS,
+      ...Object.keys(SCALAR_FUNCTIONS),
       ...Object.keys(CELL_FUNCTIONS),
-      ...Object.keys(AGGREGATES),
+      ...AGGREGATE_NAMES,
     ]),
   });
 }
@@ -315,24 +317,8 @@ function datesOf({ dataset, fact }: Planning, span: Span): string {
   return found.name;
 }
 
-/** Aggregates that make sense over values of members. */
-const OVER_MEMBERS = new Set<AggregateName>([
-  'sum',
-  'avg',
-  'min',
-  'max',
-  'count',
-  'count_distinct',
-  'median',
-  'percentile',
-  'stddev',
-  'stddev_pop',
-  'variance',
-  'var_pop',
-]);
-
 function planPer(planning: Planning, fn: AggregateName, node: CallSyntax, per: Extract<Syntax, { kind: 'per' }>): TypedCell {
-  if (!OVER_MEMBERS.has(fn) || (!per.operand && fn !== 'count'))
+  if (!aggregateTraits(fn).overMembers || (!per.operand && fn !== 'count'))
     throw new FormulaError({ code: 'not-a-member-aggregate', span: node.span, subject: per.operand ? fn : `${fn} without a measure` });
   const most = fn === 'percentile' ? 2 : 1;
   if (node.args.length !== most)

@@ -1,10 +1,18 @@
 import { parseIsoDate } from '../calendar/index.ts';
-import { SCALARS, TRUNC_UNITS, typeOfExpression, type RecordCondition, type RecordExpression, type ScalarType } from '../engine/index.ts';
-import { AGGREGATES, fieldsOf, findField, findMeasure, isAggregate } from '../model/index.ts';
+import {
+  scalarNamed,
+  typeOfExpression,
+  type RecordCondition,
+  type RecordExpression,
+  type Scalar,
+  type RecordScalarName,
+  type ScalarType,
+} from '../engine/index.ts';
+import { AGGREGATE_NAMES, fieldsOf, findField, findMeasure, isAggregate } from '../model/index.ts';
 import { filterOf, quoted, resolveField, type FormulaContext } from './conditions.ts';
 import { nearestName } from './names.ts';
 import { promptRecord } from './prompt-values.ts';
-import { SCALAR_FUNCTIONS } from './scalar-functions.ts';
+import { isScalarFunction, SCALAR_FUNCTIONS } from './scalar-functions.ts';
 import { FormulaError, type Syntax } from './syntax.ts';
 import { commonType, requireCount, requireType, type TypedRecord } from './types.ts';
 
@@ -15,7 +23,7 @@ function constantOf(text: string): RecordExpression {
 
 /** A formula with one value per record. Throws FormulaError. */
 export function recordOf(context: FormulaContext, node: Syntax): TypedRecord {
-  const apply = (fn: string, parts: Syntax[]): TypedRecord =>
+  const apply = (fn: RecordScalarName, parts: Syntax[]): TypedRecord =>
     applied(
       context,
       fn,
@@ -64,7 +72,8 @@ export function recordOf(context: FormulaContext, node: Syntax): TypedRecord {
       return negated(apply('like', [node.operand, { kind: 'text', value: node.pattern, span: node.span }]), node.negated);
     case 'between': {
       const operand = { part: node.operand, ...recordOf(context, node.operand) };
-      const side = (op: string, part: Syntax): TypedRecord => applied(context, op, [operand, { part, ...recordOf(context, part) }], node);
+      const side = (op: RecordScalarName, part: Syntax): TypedRecord =>
+        applied(context, op, [operand, { part, ...recordOf(context, part) }], node);
       const args = [side('>=', node.low).expression, side('<=', node.high).expression];
       return negated({ type: 'boolean', expression: { kind: 'apply', fn: 'and', args, scale: 0 } }, node.negated);
     }
@@ -124,32 +133,27 @@ const typeOfAll = (context: FormulaContext, parts: readonly TypedRecord[], node:
   );
 
 /** A function of values of a record, whose arguments have to be of its types. */
-function applied(context: FormulaContext, fn: string, parts: (TypedRecord & { part: Syntax })[], node: Syntax): TypedRecord {
-  const scalar = SCALARS[fn];
+function applied(context: FormulaContext, fn: RecordScalarName, parts: (TypedRecord & { part: Syntax })[], node: Syntax): TypedRecord {
+  const scalar = scalarNamed(fn);
   requireCount(fn, scalar, parts.length, node);
   const common = scalar.takes[0] === 'any' ? typeOfAll(context, parts, node) : undefined;
   parts.forEach(({ part, type }, index) => requireType(context, scalar, index, part, type));
-  if (fn === 'date_trunc') requireUnit(parts[0].part);
+  if (scalar.words) requireWord(fn, scalar.words, parts[0].part);
   const args = parts.map(({ expression }) => expression);
-  return { type: scalar.gives === 'same' ? common! : scalar.gives, expression: { kind: 'apply', fn, args, scale: scaleOf(fn, args) } };
+  return { type: scalar.gives === 'same' ? common! : scalar.gives, expression: { kind: 'apply', fn, args, scale: scaleOf(scalar, args) } };
 }
 
 /** Digits after the point of what a function gives, where they are known before. */
-function scaleOf(fn: string, args: RecordExpression[]): number | null {
-  if (SCALARS[fn].scale !== undefined) return SCALARS[fn].scale;
-  if (fn !== 'round') return SCALARS[fn].gives === 'boolean' ? 0 : null;
+function scaleOf({ scale, gives }: Scalar, args: RecordExpression[]): number | null {
+  if (scale !== 'second') return scale ?? (gives === 'boolean' ? 0 : null);
   const digits = args.length === 1 ? 0 : args[1].kind === 'constant' ? args[1].value : Number.NaN;
   return Number.isInteger(digits) && digits <= 6 ? Math.max(0, digits) : null;
 }
 
-function requireUnit(part: Syntax): void {
-  if (part.kind === 'text' && TRUNC_UNITS.some((unit) => unit === part.value)) return;
-  throw new FormulaError({
-    code: 'word-expected',
-    span: part.span,
-    subject: 'date_trunc',
-    hint: TRUNC_UNITS.map((unit) => `'${unit}'`).join(', '),
-  });
+function requireWord(fn: string, words: readonly string[], part: Syntax): void {
+  if (part.kind === 'text' && words.includes(part.value)) return;
+  const hint = words.map((word) => `'${word}'`).join(', ');
+  throw new FormulaError({ code: 'word-expected', span: part.span, subject: fn, hint });
 }
 
 function calledRecord(context: FormulaContext, node: Extract<Syntax, { kind: 'call' }>): TypedRecord {
@@ -164,7 +168,7 @@ function calledRecord(context: FormulaContext, node: Extract<Syntax, { kind: 'ca
       });
     return chosen(context, [{ when: args[0], then: args[1] }], args[2], node);
   }
-  if (SCALAR_FUNCTIONS.includes(name)) {
+  if (isScalarFunction(name)) {
     const parts = args.map((part) => ({ part, ...recordOf(context, part) }));
     // Numbers keep their digits where the first that there is is taken.
     if (name === 'coalesce' && parts.length > 0 && parts.every(({ type }) => type === 'number'))
@@ -174,7 +178,7 @@ function calledRecord(context: FormulaContext, node: Extract<Syntax, { kind: 'ca
   if (isAggregate(name)) throw new FormulaError({ code: 'aggregate-in-record', span: node.span, subject: quoted(context, node.span) });
   throw new FormulaError({
     ...{ code: 'unknown-function', span: node.span, subject: name },
-    hint: nearestName(name, ['if', 'prompt', ...SCALAR_FUNCTIONS, ...Object.keys(AGGREGATES)]),
+    hint: nearestName(name, ['if', 'prompt', ...Object.keys(SCALAR_FUNCTIONS), ...AGGREGATE_NAMES]),
   });
 }
 

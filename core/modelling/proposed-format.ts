@@ -1,5 +1,14 @@
 import { parseFormula, type Syntax } from '../formula/index.ts';
-import { AGGREGATES, findField, findMeasure, isAggregate, type Dataset, type Measure, type NumberFormat } from '../model/index.ts';
+import {
+  AGGREGATES,
+  aggregateTraits,
+  findField,
+  findMeasure,
+  isAggregate,
+  type Dataset,
+  type Measure,
+  type NumberFormat,
+} from '../model/index.ts';
 
 type Look = Pick<Measure, 'format' | 'direction'>;
 
@@ -58,7 +67,7 @@ function lookOfCall(dataset: Dataset, { name, args }: Extract<Syntax, { kind: 'c
   if (isAggregate(name) && AGGREGATES[name].counts) return { format: COUNT, direction: 'higher' };
   if (isAggregate(name) && first?.kind !== 'per') {
     const field = first?.kind === 'name' ? findField(dataset, first.name) : undefined;
-    const decimals = name === 'avg' || name === 'median' ? 2 : (field?.scale ?? 2);
+    const decimals = aggregateTraits(name).decimals ?? field?.scale ?? 2;
     return { format: { kind: 'number', decimals: Math.min(decimals, 6), unit: 'one' }, direction: 'higher' };
   }
   return name === 'if' ? args[1] && lookOf(dataset, args[1]) : own;

@@ -8,6 +8,7 @@ import {
   type Query,
   type QueryResult,
   type RecordExpression,
+  type RecordScalarName,
   type RecordRange,
   type Store,
 } from '@bold-compass/core/engine';
@@ -109,7 +110,7 @@ const randomFact: fc.Arbitrary<RandomFact> = fc.record({
 
 const field = (name: string): RecordExpression => ({ kind: 'field', name });
 const constant = (value: number, scale: number): RecordExpression => ({ kind: 'constant', value, scale });
-const applied = (fn: string, scale: number | null, ...args: fc.Arbitrary<RecordExpression>[]): fc.Arbitrary<RecordExpression> =>
+const applied = (fn: RecordScalarName, scale: number | null, ...args: fc.Arbitrary<RecordExpression>[]): fc.Arbitrary<RecordExpression> =>
   fc.tuple(...args).map((own): RecordExpression => ({ kind: 'apply', fn, args: own, scale }));
 const text = (...values: string[]): fc.Arbitrary<RecordExpression> =>
   fc.constantFrom(...values).map((value): RecordExpression => ({ kind: 'text', value }));
@@ -119,8 +120,8 @@ const texts: fc.Arbitrary<RecordExpression> = fc.letrec<{ text: RecordExpression
     { maxDepth: 2, depthSize: 'small' },
     fc.constantFrom(field('word'), field('place'), field('month')),
     text('a', '', 'Å', '50%'),
-    ...['upper', 'lower', 'trim'].map((fn) => applied(fn, null, tie('text'))),
-    ...['left', 'right'].map((fn) => applied(fn, null, tie('text'), fc.constantFrom(constant(1, 0), constant(2, 0), constant(-1, 0)))),
+    ...(['upper', 'lower', 'trim'] as const).map((fn) => applied(fn, null, tie('text'))),
+    ...(['left', 'right'] as const).map((fn) => applied(fn, null, tie('text'), fc.constantFrom(constant(1, 0), constant(2, 0), constant(-1, 0)))),
     applied('||', null, tie('text'), tie('text')),
     applied('replace', null, tie('text'), text('a', '', 'Ort', 'å'), text('b', '', 'åa')),
     applied('coalesce', null, tie('text'), text('none')),
@@ -139,11 +140,11 @@ const tested: fc.Arbitrary<RecordExpression> = fc.letrec<{ test: RecordExpressio
     { maxDepth: 2, depthSize: 'small' },
     fc.constantFrom('=', '<>', '<', '<=', '>', '>=').chain((op) => fc.oneof(applied(op, 0, texts, texts), applied(op, 0, dates, dates))),
     applied('>', 0, fc.constant(field('number')), fc.constant(field('price'))),
-    ...['contains', 'starts_with'].map((fn) => applied(fn, 0, texts, texts)),
+    ...(['contains', 'starts_with'] as const).map((fn) => applied(fn, 0, texts, texts)),
     applied('like', 0, texts, text('%a%', '_', 'A%')),
     applied('missing', 0, fc.constantFrom(field('word'), field('number'), field('happened'))),
     applied('not', 0, tie('test')),
-    ...['and', 'or'].map((fn) => applied(fn, 0, tie('test'), tie('test'))),
+    ...(['and', 'or'] as const).map((fn) => applied(fn, 0, tie('test'), tie('test'))),
   ),
 })).test;
 const numbers: fc.Arbitrary<RecordExpression> = fc.letrec<{ expression: RecordExpression }>((tie) => ({
@@ -177,7 +178,7 @@ const numbers: fc.Arbitrary<RecordExpression> = fc.letrec<{ expression: RecordEx
     applied('greatest', null, tie('expression'), tie('expression')),
     applied('least', null, tie('expression'), fc.constant(field('number'))),
     applied('length', 0, texts),
-    ...['year', 'quarter', 'month', 'day', 'iso_week', 'iso_year', 'weekday'].map((fn) => applied(fn, 0, dates)),
+    ...(['year', 'quarter', 'month', 'day', 'iso_week', 'iso_year', 'weekday'] as const).map((fn) => applied(fn, 0, dates)),
     applied('days_between', 0, dates, dates),
     fc.record({
       kind: fc.constant('choose' as const),

@@ -1,4 +1,4 @@
-import { LONGEST_TEXT } from '@bold-compass/core/engine';
+import { LONGEST_TEXT, type RecordScalarName } from '@bold-compass/core/engine';
 
 /** A call that has no value where one of its arguments has none. */
 const strict = (args: string[], sql: string): string =>
@@ -22,7 +22,7 @@ const infix =
     `(${a} ${op} ${b})`;
 
 /** Every function of `SCALARS` in PostgreSQL's words; what has no value there has none here, and raises no error. */
-export const SCALAR_SQL: Record<string, (args: string[]) => string> = {
+export const SCALAR_SQL: Record<RecordScalarName, (args: string[]) => string> = {
   '||': ([a, b]) => over({ made: `${a} || ${b}` }, `CASE WHEN char_length(made) <= ${LONGEST_TEXT} THEN made END`),
   '=': infix('='),
   '<>': infix('<>'),

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { aggregatesOffered } from '../aggregates.ts';
 import { comparisonSchema, indicatorSchema } from '../comparison.ts';
 import { nameSchema } from '../dataset.ts';
 import { numberFormatSchema } from '../format.ts';
@@ -7,7 +8,7 @@ import { markSchema } from '../marks.ts';
 import { axisSchema, summarySchema } from './axis.ts';
 import { exhibitBase } from './base.ts';
 
-export const aggregationSchema = z.enum(['sum', 'avg', 'min', 'max', 'count', 'count_distinct', 'median', 'stddev']);
+export const aggregationSchema = z.enum(aggregatesOffered('cells'));
 export type Aggregation = z.infer<typeof aggregationSchema>;
 
 /** What totals of a measure show: nothing, or a summary that is of its own kind, as a count of figures is not. */

@@ -1,11 +1,12 @@
 import { z } from 'zod';
+import { aggregatesOffered } from '../aggregates.ts';
 import { indicatorSchema } from '../comparison.ts';
 import { nameSchema } from '../dataset.ts';
 import { numberFormatSchema } from '../format.ts';
 import { exhibitLinkSchema } from '../links.ts';
 import { exhibitBase } from './base.ts';
 
-export const listAggregateSchema = z.enum(['sum', 'avg', 'min', 'max', 'count', 'count_distinct']);
+export const listAggregateSchema = z.enum(aggregatesOffered('lists'));
 
 /** A column of a list: a field of the records, or a measure where records are put together in groups. */
 export const listColumnSchema = z
