@@ -1,5 +1,5 @@
 import type { ChartRequest, ChartResponse, Header } from '../api/index.ts';
-import { hasTimeAxis } from '../chart/index.ts';
+import { chartKindOf } from '../chart/index.ts';
 import { pathKey, type VisibleNode } from '../crosstab/index.ts';
 import { seriesName, type ChartSettings, type Crosstab, type Filter } from '../model/index.ts';
 import { chartForecast } from './chart-forecast.ts';
@@ -69,7 +69,7 @@ export async function chartCells(
   const total = cube.top.find([]);
   const places = colours === 'member' ? await placesOf(context, exhibit.top.fields.slice(0, cube.plan.top.length), shown.columns) : null;
   const { columns: columnHeaders, measures } = shown;
-  const timed = hasTimeAxis(kind)
+  const timed = chartKindOf(kind).timeAxis
     ? await alongTime(context, exhibit, shown, { scope: table.scope, root, order: request.side.order, emptyPeriods })
     : null;
   const { rows: rowHeaders, ...values } = timed?.drawn ?? shown;

@@ -15,9 +15,9 @@ import {
   type NumberFormat,
 } from '../model/index.ts';
 import { forecastOf, trendOf, withForecast } from './ahead.ts';
-import { chartKindOf, hasTimeAxis, type ChartShape } from './kinds.ts';
+import { chartKindOf, type ChartShape } from './kinds.ts';
 import { isThroughTime } from './proposal.ts';
-import type { Category, Series, SeriesKind } from './series.ts';
+import type { Category, Series } from './series.ts';
 
 /** A member that a chart shows alone, one after the other. */
 export interface ChartPeriod {
@@ -88,14 +88,6 @@ function statesOf({ states }: ChartResponse, at: number): (State | null)[] | nul
   return states.map((row) => row[at] ?? null);
 }
 
-/** Values of dumbbells are points, and so are those between two ends. */
-const seriesKindOf = (kind: ChartKindName, measures: number): SeriesKind =>
-  kind === 'dumbbell' || (kind === 'range' && measures > 2)
-    ? 'line'
-    : kind === 'line' || kind === 'area' || kind === 'step'
-      ? kind
-      : 'column';
-
 /** Whether the finest level along an axis is the day. */
 function isByDays(dataset: Dataset, fields: readonly string[]): boolean {
   const place = fields.length > 0 ? fieldPlace(dataset, fields[fields.length - 1]) : null;
@@ -118,7 +110,8 @@ export function chartFigure(dataset: Dataset, chart: Chart, answer: ChartRespons
   const hasSeriesField = top.fields.length > gone;
   const last = parseIsoDate(dataTo) ?? Infinity;
   const categories = categoriesOf(answer, isTime, (path) => isUnfinished(dataset, side.fields, path, last));
-  const { family, inOneLine = false } = chartKindOf(settings.kind);
+  const kind = chartKindOf(settings.kind);
+  const { family, inOneLine } = kind;
   /** Bars that do not begin at zero have no line through their ends. */
   const goesOn = family === 'axis' && !inOneLine;
   /** Values of periods that are over: what there is of one that is not says nothing of the whole. */
@@ -138,7 +131,7 @@ export function chartFigure(dataset: Dataset, chart: Chart, answer: ChartRespons
   }
   const formats = cells.map((cell) => cell.format ?? measureNamed(dataset, cell.measure).format);
   /** Euros and percents have no scale in common: what is not in the unit of the first measure stands on the second axis. */
-  const hasOwnAxes = settings.arrangement === 'grouped' && hasTimeAxis(settings.kind) && family === 'axis';
+  const hasOwnAxes = settings.arrangement === 'grouped' && kind.timeAxis && family === 'axis';
   const isOfOtherUnit = (format: NumberFormat): boolean => hasOwnAxes && unitKey(format) !== unitKey(formats[0]);
   const series = headers.flatMap((header, column) =>
     cells.map((cell, measure): Series => {
@@ -155,7 +148,7 @@ export function chartFigure(dataset: Dataset, chart: Chart, answer: ChartRespons
       return {
         ...{ key, member, measure, measureLabel: heading, path: header.path, memberLabels: top.fields.length > 0 ? header.labels : [] },
         label: member === '' ? heading : cells.length > 1 ? `${member}: ${heading}` : member,
-        as: set.as ?? seriesKindOf(settings.kind, cells.length),
+        as: set.as ?? kind.drawnAs(cells.length),
         second: set.second ?? isOfOtherUnit(format),
         colour: set.colour ?? place % SERIES_COLOURS,
         dashed: set.dashed ?? false,
@@ -167,14 +160,13 @@ export function chartFigure(dataset: Dataset, chart: Chart, answer: ChartRespons
       };
     }),
   );
-  const isStackedArea = settings.kind === 'area' && settings.arrangement !== 'grouped' && series.length > 1;
+  const isStackedArea = kind.drawnAs(cells.length) === 'area' && settings.arrangement !== 'grouped' && series.length > 1;
   const depths = [...new Set(answer.rows.items.map(({ path }) => path.length))].filter((depth) => depth > 0).sort((a, b) => a - b);
   return {
     ...{ kind: settings.kind, categories: goesOn ? withForecast(categories, answer, isTime) : categories, series, locale },
     notes: [
       ...partialNote(categories, series, family === 'axis' && !isStackedArea ? 'Paler or dashed' : 'Not over yet'),
-      ...(settings.kind === 'pareto' ? ['Line: cumulative share'] : []),
-      ...(settings.kind === 'range' ? rangeNote(series) : []),
+      ...kind.says(series),
       ...notesOf(series, answer, locale),
       ...(family === 'axis' ? mixedUnits(series, locale) : []),
     ],
@@ -193,12 +185,6 @@ export function chartFigure(dataset: Dataset, chart: Chart, answer: ChartRespons
 }
 
 /** What points and bars of ranges are. */
-function rangeNote(series: readonly Series[]): string[] {
-  const [from, to] = series.slice(-2);
-  if (!to) return [];
-  return [...(series.length > 2 ? [`Point: ${series[0].label}`] : []), `Bar: from ${from.label} to ${to.label}`];
-}
-
 /** What values have in common that one scale can show. */
 const unitKey = ({ kind, currency }: NumberFormat): string => `${kind} ${currency ?? ''}`;
 
@@ -252,9 +238,8 @@ export const drawnSeries = ({ series }: Pick<ChartFigure, 'series'>): Series[] =
 /** Series that a legend names: of points, and of parts on a map, the members that these are coloured by, once and not for each measure. */
 export function legendSeries({ kind, series, shape }: ChartFigure, map: Pick<MapSettings, 'points' | 'marks'>): Series[] {
   const known = series.filter(({ hidden }) => !hidden);
-  const { family } = chartKindOf(kind);
-  // What a range reaches between is said below it.
-  if (family === 'axis') return kind === 'range' ? [] : known;
+  const { family, legend } = chartKindOf(kind);
+  if (family === 'axis') return legend ? known : [];
   const hasMarks = family === 'places' && !map.points && map.marks !== 'rings';
   if (hasMarks && !shape.hasSeriesField) return known.filter(({ measure }) => measure > 0);
   const isByMember = family === 'points' || hasMarks || (family === 'places' && map.points);

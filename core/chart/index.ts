@@ -19,7 +19,6 @@ export { logarithmMisfit } from './logarithm.ts';
 export { notesAt, noteWords, type NoteAt } from './notes.ts';
 export { partsDrawing, type Part, type PartsDrawing } from './parts.ts';
 export { correlationWords, pointsDrawing, pointsTrend, type Point, type PointsDrawing } from './points.ts';
-export { hasTimeAxis } from './kinds.ts';
 export { isThroughTime, proposedKind, type Proposal } from './proposal.ts';
 export { middleOf, shadeOf, shadeScale, type ShadeScale } from './shades.ts';
 export { niceStep, scaleEnds, type Ends } from './scale.ts';

@@ -34,8 +34,8 @@ function onScales(figure: ChartFigure): { which: keyof Scales; values: readonly 
         { which: 'second', values: valuesOfMeasure(figure, 0), isBar: false },
         { which: 'scale', values: valuesOfMeasure(figure, 1), isBar: false },
       ];
-    case 'spread':
-      return drawnSeries(figure).map(({ values }) => ({ which: 'scale', values, isBar: false }));
+    case 'boxes':
+    case 'bins':
     case 'slopes':
       return drawnSeries(figure).map(({ values }) => ({ which: 'scale', values, isBar: false }));
     case 'parts':

@@ -40,7 +40,7 @@ function scaled(rows: readonly (readonly (number | null)[])[], fromZero: boolean
 
 /** A chart drawn small. */
 export function chartSketch(figure: ChartFigure): ChartSketch {
-  const { family, fromZero } = chartKindOf(figure.kind);
+  const { family, fromZero, slices } = chartKindOf(figure.kind);
   if (family === 'points') {
     const dots = sampled(
       pointsDrawing(figure).series.flatMap(({ points }) => points),
@@ -49,7 +49,7 @@ export function chartSketch(figure: ChartFigure): ChartSketch {
     const [x, y] = [dots.map((dot) => dot.x), dots.map((dot) => dot.y)].map((values) => scaled([values], false).series[0]);
     return { shape: 'dots', series: dots.map((_, index) => [x[index], y[index]]), zero: 0 };
   }
-  if (figure.kind === 'pie' || figure.kind === 'ring') {
+  if (slices) {
     const shares = partsDrawing(figure).parts.map(({ share }) => rounded(share ?? 0));
     return { shape: 'slices', series: [shares.slice(0, MOST_PLACES)], zero: 0 };
   }

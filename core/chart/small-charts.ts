@@ -89,7 +89,7 @@ function extentOf(series: readonly Series[], isStacked: boolean): number[] {
  * alone, or where its kind works values out of its members that only that chart has.
  */
 export function commonEnds({ among, kind, shape }: ChartFigure, second: boolean): Ends | null {
-  if (!among || shape.arrangement === 'share' || kind === 'waterfall' || kind === 'pareto' || kind === 'diverging') return null;
+  if (!among || shape.arrangement === 'share' || chartKindOf(kind).calculates) return null;
   const values = among.series.flatMap((own) =>
     extentOf(
       own.filter((one) => one.second === second),

@@ -2,7 +2,7 @@ import { cellText, countWords, figureText, listWords } from '../format/index.ts'
 import { axisDrawing } from './axis-series.ts';
 import { drawnSeries, periodWords, type ChartFigure } from './figure.ts';
 import type { Series } from './series.ts';
-import { chartKindOf } from './kinds.ts';
+import { chartKindOf, type ChartFamily } from './kinds.ts';
 import { partsDrawing } from './parts.ts';
 import { pointsDrawing } from './points.ts';
 import { flowsOf } from './flows.ts';
@@ -70,16 +70,20 @@ function pointsWords(figure: ChartFigure): string {
   return `${countWords(count, { one: 'point', many: 'points' }, figure.locale)}: ${listWords(roles)}.${left}`;
 }
 
-function spreadWords(figure: ChartFigure): string {
+function boxesWords(figure: ChartFigure): string {
   const [series] = drawnSeries(figure);
   if (!series) return '';
-  if (figure.kind === 'box')
-    return boxesOf(figure)
-      .map(({ label, median, quartiles: [low, high] }) => {
-        const [middle, from, to] = [median, low, high].map((value) => text(figure, series, value));
-        return `${label}: median ${middle}, half of its members from ${from} to ${to}.`;
-      })
-      .join(' ');
+  return boxesOf(figure)
+    .map(({ label, median, quartiles: [low, high] }) => {
+      const [middle, from, to] = [median, low, high].map((value) => text(figure, series, value));
+      return `${label}: median ${middle}, half of its members from ${from} to ${to}.`;
+    })
+    .join(' ');
+}
+
+function binsWords(figure: ChartFigure): string {
+  const [series] = drawnSeries(figure);
+  if (!series) return '';
   const bins = binsOf(figure);
   if (bins.length === 0) return `${series.label} has no values.`;
   const fullest = bins.reduce((best, bin) => (bin.categories.length > best.categories.length ? bin : best));
@@ -96,22 +100,24 @@ function axisWords(figure: ChartFigure): string {
   return [...shown, ...(rest > 0 ? [`${countWords(rest, { one: 'more series', many: 'more series' }, figure.locale)}.`] : [])].join(' ');
 }
 
+const FAMILY_WORDS: Record<ChartFamily, (figure: ChartFigure) => string> = {
+  axis: axisWords,
+  slopes: slopesWords,
+  grid: axisWords,
+  days: axisWords,
+  parts: partsWords,
+  flows: flowsWords,
+  points: pointsWords,
+  boxes: boxesWords,
+  bins: binsWords,
+  places: axisWords,
+  single: axisWords,
+};
+
 /** What a chart shows, for those who do not see it: "Net sales rose from … to …; highest in December 2025 (…)". */
 export function chartWords(figure: ChartFigure): string {
   const { label, family } = chartKindOf(figure.kind);
-  const said = {
-    axis: axisWords,
-    slopes: slopesWords,
-    grid: axisWords,
-    days: axisWords,
-    parts: partsWords,
-    flows: flowsWords,
-    points: pointsWords,
-    spread: spreadWords,
-    places: axisWords,
-    single: axisWords,
-  }[family](figure);
   const by = figure.along === '' ? '' : ` by ${figure.along.toLowerCase()}`;
   const period = figure.period ? `, ${periodWords(figure)}` : '';
-  return `${label}${by}${period}. ${said}`;
+  return `${label}${by}${period}. ${FAMILY_WORDS[family](figure)}`;
 }

@@ -10,7 +10,7 @@ import { ApiProblem } from '../api/client.ts';
 import { useReport } from '../report/context.ts';
 import type { ChosenCell } from '../report/url-state.ts';
 import { newChart, type Chart } from './chart-js.ts';
-import { drawingOf } from './chart-drawings.ts';
+import { drawingOf } from './chart-views.ts';
 import { inStyle } from './chart-styles.ts';
 import type { ChartDrawing, ChartTarget, DrawChart } from './drawing.ts';
 import MapZoom from './MapZoom.vue';
@@ -53,7 +53,7 @@ function print(now: boolean): void {
 }
 
 const chart = shallowRef<Chart | null>(null);
-const isMap = computed(() => props.figure.kind === 'map');
+const isMap = computed(() => chartKindOf(props.figure.kind).family === 'places');
 const { view, zoomIn, zoomOut, fit, zoomTo, wasDragged } = useMapView(canvas, chart, () => isMap.value);
 
 /** What draws the kind, as soon as it is there. */
@@ -66,7 +66,7 @@ watch(
   async ([kind]) => {
     problem.value = '';
     try {
-      draws.value = { kind, draw: await drawingOf(kind, queries, report.value.id, props.settings.map) };
+      draws.value = { kind, draw: await drawingOf(kind, { queries, report: report.value.id, map: props.settings.map }) };
     } catch (failure) {
       draws.value = null;
       problem.value = failure instanceof ApiProblem ? failure.message : 'This chart could not be fetched. Reload the page.';

@@ -39,7 +39,7 @@ import { cellQuery, openQuery, readCrosstabState, toggled, type ChosenCell } fro
 import ChartCanvas from './ChartCanvas.vue';
 import ChartLegend from './ChartLegend.vue';
 import { isNamedAtEnds } from './axis-chart.ts';
-import { chartHeight } from './layout.ts';
+import { chartHeight } from './chart-views.ts';
 import ForecastTable from './ForecastTable.vue';
 import PeriodPlayer from './PeriodPlayer.vue';
 import ShadeKey from './ShadeKey.vue';
@@ -175,7 +175,7 @@ const notes = computed(() => {
   if (!figure.value) return [];
   const isPoints = chartKindOf(figure.value.kind).family === 'points';
   const through = isPoints ? pointsTrend(figure.value, settings.value.trend)?.words : undefined;
-  const related = isPoints && figure.value.kind === 'scatter' ? correlationWords(figure.value) : '';
+  const related = chartKindOf(figure.value.kind).correlates ? correlationWords(figure.value) : '';
   const before = periods.value[periodAt.value - 1];
   const { family } = chartKindOf(figure.value.kind);
   const isMarked = settings.value.through?.trails && before && figure.value.period;
@@ -190,13 +190,13 @@ const notes = computed(() => {
 /** The measures that are shown by colour and by size, where the chart has a key to these. */
 const key = computed(() => {
   const { kind, map } = settings.value;
-  const { family } = chartKindOf(kind);
+  const { family, shades } = chartKindOf(kind);
   if (family === 'points' || (family === 'places' && map.points)) return { size: 2, shade: 3 };
   const isShaded = map.marks === 'rings' || !figure.value?.shape.hasSeriesField;
   if (family === 'places') return { shade: isShaded ? 0 : -1, size: map.marks === 'rings' ? 1 : -1 };
-  return family === 'grid' || family === 'days' ? { shade: 0, size: -1 } : null;
+  return shades ? { shade: 0, size: -1 } : null;
 });
-const hasTiles = computed(() => settings.value.kind === 'map' && settings.value.map.tiles);
+const hasTiles = computed(() => chartKindOf(settings.value.kind).family === 'places' && settings.value.map.tiles);
 const { data: tileServer } = useQuery({ ...tileServerQuestion, enabled: hasTiles });
 const height = computed(() => (figure.value ? chartHeight(figure.value, props.exhibit.height, legend.value.length > 0) : 240));
 /** What is drawn: the chart itself, or one for each member. */

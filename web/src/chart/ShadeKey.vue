@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { drawnSeries, middleOf, shadeScale, valuesOfMeasure, type ChartFigure } from '@bold-compass/core/chart';
+import { chartKindOf, drawnSeries, middleOf, shadeScale, valuesOfMeasure, type ChartFigure } from '@bold-compass/core/chart';
 import { figureText } from '@bold-compass/core/format';
 import { useQueryClient } from '@tanstack/vue-query';
 import { computed, shallowRef, watchEffect } from 'vue';
@@ -20,14 +20,16 @@ const props = defineProps<{
 const { report } = useReport();
 const queries = useQueryClient();
 const measure = (position: number) => drawnSeries(props.figure).find((series) => series.measure === position);
+const family = computed(() => chartKindOf(props.figure.kind).family);
+const isMap = computed(() => family.value === 'places');
 /** The colours of bubbles go one way. */
-const isBubble = computed(() => props.figure.kind === 'bubble' || props.figure.kind === 'scatter' || props.settings.map.points);
+const isBubble = computed(() => family.value === 'points' || props.settings.map.points);
 /** Circles of round values, as they are drawn; points of a map that are put together have sizes of their own. */
 const size = computed(() => {
   const own = measure(props.size);
   if (!own) return null;
-  const isOwnSize = props.figure.kind === 'map' && props.settings.map.points;
-  const sizes = props.figure.kind === 'map' ? RING_SIZES : POINT_SIZES;
+  const isOwnSize = isMap.value && props.settings.map.points;
+  const sizes = isMap.value ? RING_SIZES : POINT_SIZES;
   const largest = valuesOfMeasure(props.figure, props.size).reduce((most, value) => Math.max(most, value), 0);
   const samples = isOwnSize ? [] : sampleValues(largest);
   return {
@@ -43,7 +45,6 @@ const shade = computed(() => {
   const say = (value: number): string => figureText(value, own.format, LOCALE);
   return { label: own.measureLabel, low: say(low), high: say(high), middle: middle === null ? null : say(middle) };
 });
-const isMap = computed(() => props.figure.kind === 'map');
 /** Whether anything is drawn with the pattern of what has no value. */
 const hasEmpty = computed(
   () =>

@@ -17,6 +17,7 @@ import type { Context } from 'chartjs-plugin-datalabels';
 import { LOCALE } from '../report/state-words.ts';
 import { endsWithFigures } from './figure-room.ts';
 import { endLabelRoom, endWidth as textWidth, type EndLabel } from './end-labels.ts';
+import { axisLook } from './axis-looks.ts';
 import type { ChartDrawing, ChartTarget, DrawnWith } from './drawing.ts';
 import { pointNotes, type NotePlace } from './point-notes.ts';
 import { referenceLines } from './reference-lines.ts';
@@ -66,6 +67,7 @@ function barColours({ tokens, settings, warns, figure }: DrawnWith, series: Axis
 
 function barDataset(drawn: DrawnWith, series: AxisSeries, targets: ChartDrawing['targets'][number], stacked: boolean): AxisDataset {
   const { figure } = drawn;
+  const look = axisLook(figure.kind);
   const colours = barColours(drawn, series);
   const isOther = (index: number): boolean => drawn.chosen !== null && !isSameCell(targets[index]?.cell ?? null, drawn.chosen);
   const isPartial = (index: number): boolean => series.isPartial || (drawn.figure.categories[index]?.isPartial ?? false);
@@ -78,9 +80,9 @@ function barDataset(drawn: DrawnWith, series: AxisSeries, targets: ChartDrawing[
       hasChosen && isOther(index) ? faded(colour, 0.4) : isPartial(index) ? faded(colour, 0.55) : colour,
     ),
     hoverBackgroundColor: colours,
-    maxBarThickness: figure.kind === 'bullet' || figure.kind === 'range' ? 14 : 42,
+    maxBarThickness: look.thickness,
     categoryPercentage: 0.76,
-    barPercentage: stacked || figure.kind === 'diverging' ? 1 : 0.9,
+    barPercentage: stacked || look.touches ? 1 : 0.9,
     ...(chartKindOf(figure.kind).inOneLine ? { grouped: false } : {}),
     ...(isError(figure, series) ? { maxBarThickness: 4 } : {}),
     borderColor: drawn.tokens.paper,
@@ -133,7 +135,7 @@ function lineDataset(drawn: DrawnWith, series: AxisSeries, targets: ChartDrawing
   const isByState = settings.colours === 'state' && series.states !== null;
   const isFirst = series.key === drawnSeries(figure)[0]?.key;
   const outside = new Set(isFirst ? controlOf(figure, settings)?.outside : []);
-  const isDumbbell = figure.kind === 'dumbbell' || figure.kind === 'range';
+  const { pointsOnly } = axisLook(figure.kind);
   const pointColour = (index: number): string => stateColour(drawn, series, index) ?? (outside.has(index) ? tokens.bad : colour);
   return {
     type: 'line',
@@ -148,18 +150,18 @@ function lineDataset(drawn: DrawnWith, series: AxisSeries, targets: ChartDrawing
     // The level of a period lies around its name, and changes between two of them.
     stepped: series.as === 'step' ? 'middle' : false,
     // One for each point only where they differ: many points are drawn sooner where they are alike.
-    ...(isByState || isDumbbell || outside.size > 0 || targets.some((_, index) => isChosen(index))
+    ...(isByState || pointsOnly || outside.size > 0 || targets.some((_, index) => isChosen(index))
       ? {
           pointRadius: targets.map((_, index) =>
-            isDumbbell ? 6 : isChosen(index) ? 5 : isByState || outside.has(index) ? 4 : count === 1 ? 3 : 0,
+            pointsOnly ? 6 : isChosen(index) ? 5 : isByState || outside.has(index) ? 4 : count === 1 ? 3 : 0,
           ),
           pointBackgroundColor: targets.map((_, index) => (isChosen(index) ? tokens.paper : pointColour(index))),
           pointBorderColor: targets.map((_, index) => pointColour(index)),
         }
       : { pointRadius: count === 1 ? 3 : 0, pointBackgroundColor: colour, pointBorderColor: colour }),
-    ...(isDumbbell ? { showLine: false } : {}),
+    ...(pointsOnly ? { showLine: false } : {}),
     pointBorderWidth: 2,
-    pointHoverRadius: isDumbbell ? 7 : 4,
+    pointHoverRadius: pointsOnly ? 7 : 4,
     pointHitRadius: 14,
     spanGaps: false,
   };
@@ -248,7 +250,7 @@ function trailMarks({ figure, settings, tokens }: DrawnWith, lying: boolean): Be
 
 /** A thin line from the smallest to the largest value of each member. */
 function connections({ figure, tokens }: DrawnWith, series: readonly AxisSeries[]): Beside[] {
-  if (figure.kind !== 'dumbbell') return [];
+  if (!axisLook(figure.kind).connects) return [];
   const spans = figure.categories.map((_, index): [number, number] | null => {
     const known = series.flatMap(({ values }) => values[index] ?? []);
     return known.length > 1 ? [Math.min(...known), Math.max(...known)] : null;
@@ -274,11 +276,11 @@ const zeroOnly = (tokens: CanvasTokens): object => ({
 
 /** Whether a bar says how far a value beside it may lie off. */
 const isError = ({ kind, shape }: DrawnWith['figure'], { spans }: AxisSeries): boolean =>
-  kind === 'range' && spans !== undefined && shape.measures > 2;
+  axisLook(kind).spans && spans !== undefined && shape.measures > 2;
 
 /** Where a bar begins and ends, in words; null where that says nothing that its value does not. */
 function rangeWords({ figure }: Pick<DrawnWith, 'figure'>, { spans, format }: AxisSeries, index: number): string | null {
-  const span = figure.kind === 'range' ? spans?.[index] : undefined;
+  const span = axisLook(figure.kind).spans ? spans?.[index] : undefined;
   if (!span) return null;
   const [from, to] = span.map((end) => cellText(end, format, LOCALE));
   return `${from} to ${to}`;
@@ -319,8 +321,7 @@ export function axisChart(given: DrawnWith): ChartDrawing {
   const { settings, tokens, width } = drawn;
   const kind = chartKindOf(figure.kind);
   const lying = isLying(figure);
-  const isDiverging = figure.kind === 'diverging';
-  const isRange = figure.kind === 'range';
+  const look = axisLook(figure.kind);
   const stacked = settings.arrangement !== 'grouped' && series.length > 1 && !kind.inOneLine;
   const isOfWholes = figure.shape.arrangement === 'share' && !kind.inOneLine;
   const isCrowded = categories.length > MANY_PLACES || categories.length * series.length > MANY_POINTS;
@@ -331,7 +332,7 @@ export function axisChart(given: DrawnWith): ChartDrawing {
   const bars = series.filter(isBar);
   const drawnBars = bars.length * categories.length;
   // Two ends are wider than one: between periods there is no room for them.
-  const hasRoom = drawnBars <= MOST_LABELLED && (lying || (!isRange && drawnBars * LABEL_WIDTH <= width));
+  const hasRoom = drawnBars <= MOST_LABELLED && (lying || (!look.spans && drawnBars * LABEL_WIDTH <= width));
   const isErrors = series.some((own) => isError(figure, own));
   const labelsBars = bars.length > 0 && !isErrors && (settings.values === 'always' || (settings.values === 'auto' && hasRoom && !stacked));
   const hasSecond = series.some(({ second }) => second);
@@ -348,7 +349,7 @@ export function axisChart(given: DrawnWith): ChartDrawing {
     return valueScale(tokens, {
       format: own[0]?.format ?? { kind: 'number', decimals: 0, unit: 'one' },
       scale: own[0]?.isShare || isOfWholes ? { min: 0, max: 1 } : second ? settings.second : settings.scale,
-      fromZero: kind.fromZero || (!isRange && own.some(beginsAtZero)),
+      fromZero: kind.fromZero || (!look.spans && own.some(beginsAtZero)),
       ends: commonEnds(figure, second),
       grid: !second,
       ...(hasSecond ? { title: axisWords(own, LOCALE) } : {}),
@@ -356,8 +357,7 @@ export function axisChart(given: DrawnWith): ChartDrawing {
   };
   const axis = lying ? 'x' : 'y';
   // What is stacked, or put in another order, has no line of its own to go on with.
-  const isPlain =
-    settings.arrangement === 'grouped' && !kind.inOneLine && figure.kind !== 'waterfall' && figure.kind !== 'pareto' && !isMany;
+  const isPlain = settings.arrangement === 'grouped' && !kind.inOneLine && !kind.calculates && !isMany;
   const beside = isPlain
     ? series.flatMap((own) =>
         [...trendLine(drawn, own), ...forecastLines(drawn, own), ...trailMarks(drawn, lying)].map((one) => ({
@@ -367,8 +367,7 @@ export function axisChart(given: DrawnWith): ChartDrawing {
       )
     : [];
   const behind = connections(drawn, series).map((one) => ({ ...one, dataset: { ...one.dataset, order: 2 } }));
-  /** Of bullet bars the second measure is the target of the first. */
-  const isMark = (index: number): boolean => figure.kind === 'bullet' && index === 1;
+  const isMark = (index: number): boolean => look.targets && index === 1;
   const datasets = series.map((own, index) => ({
     ...(isMark(index)
       ? targetDataset(drawn, own)
@@ -414,11 +413,11 @@ export function axisChart(given: DrawnWith): ChartDrawing {
     return ends && { min: settings.scale.min ?? ends.min, max: settings.scale.max ?? ends.max };
   };
   const besideRanges =
-    isRange && lying && labelsBars
+    look.spans && lying && labelsBars
       ? Math.max(0, ...bars.flatMap((own) => own.values.map((_, index) => textWidth(text(own, index), FIGURE_FONT)))) + BESIDE_MARK
       : 0;
   /** Where figures stand at the bars nothing is left of the scale; ranges, which need not begin at zero, keep theirs. */
-  const shown = isRange ? { grace: '4%' } : isDiverging || (lying && labelsBars) ? zeroOnly(tokens) : {};
+  const shown = look.spans ? { grace: '4%' } : look.figuresInside || (lying && labelsBars) ? zeroOnly(tokens) : {};
   const config: ChartConfiguration<'bar' | 'line', (number | [number, number] | null)[]> = {
     type: 'bar',
     data: {
@@ -465,7 +464,7 @@ export function axisChart(given: DrawnWith): ChartDrawing {
           color: tokens.ink,
           font: { family: CHART_FONT, size: 12, weight: 600 },
           formatter: (_value, { datasetIndex, dataIndex }) => text(series[datasetIndex], dataIndex),
-          ...(isDiverging ? insideBars(drawn, series, text) : {}),
+          ...(look.figuresInside ? insideBars(drawn, series, text) : {}),
         },
       },
     },

@@ -14,9 +14,8 @@ type AnyDataset = ChartDataset & Record<string, unknown>;
 
 /** Fills bars and slices with patterns: a series keeps its own, in its own colour or in ink. */
 function inPatterns({ figure, tokens }: DrawnWith, drawing: ChartDrawing, inInk: boolean): ChartDrawing {
-  const { family } = chartKindOf(figure.kind);
-  const isRound = figure.kind === 'pie' || figure.kind === 'ring';
-  if (family !== 'axis' && family !== 'points' && !isRound) return drawing;
+  const { family, slices } = chartKindOf(figure.kind);
+  if (family !== 'axis' && family !== 'points' && !slices) return drawing;
   /** Colours that no series has take the patterns after theirs. */
   const others: string[] = [];
   function patternAt(colour: string): number {

@@ -17,7 +17,7 @@ import { pointsMap } from './map/points-map.ts';
 import { shapesMap } from './map/shapes-map.ts';
 import { WORLD } from './map/world.ts';
 import { packedChart } from './packed-chart.ts';
-import { roundChart } from './parts-chart.ts';
+import { ringChart } from './parts-chart.ts';
 import { nextPoint, type PointAt } from './point-keys.ts';
 import { pointsChart } from './points-chart.ts';
 import { readableOn, type CanvasTokens } from '../theme/canvas-tokens.ts';
@@ -362,7 +362,7 @@ describe('colours by state', () => {
   const draw: [ChartKindName, (own: DrawnWith) => ChartDrawing][] = [
     ['column', axisChart],
     ['line', axisChart],
-    ['ring', roundChart],
+    ['ring', ringChart],
     ['packed', packedChart],
     ['heat', gridChart],
     ['map', (own) => shapesMap(own, WORLD)],

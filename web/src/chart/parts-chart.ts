@@ -39,11 +39,13 @@ export function partsOf(drawn: DrawnWith): PartsOf {
   return { drawn, parts, targets, colours, series, whole: series ? figureText(whole, series.format, LOCALE) : '' };
 }
 
-/** A pie, or a ring with the whole in its middle; parts are named beside them. */
-export function roundChart(drawn: DrawnWith): ChartDrawing {
+export const pieChart = (drawn: DrawnWith): ChartDrawing => roundChart(drawn, false);
+export const ringChart = (drawn: DrawnWith): ChartDrawing => roundChart(drawn, true);
+
+/** Slices of a circle, named beside them; of a ring the whole stands in its middle. */
+function roundChart(drawn: DrawnWith, isRing: boolean): ChartDrawing {
   const { parts, targets, colours, whole } = partsOf(drawn);
-  const { tokens, figure, settings } = drawn;
-  const isRing = figure.kind === 'ring';
+  const { tokens, settings } = drawn;
   const config: ChartConfiguration<'doughnut', number[]> = {
     type: 'doughnut',
     data: {

@@ -2,11 +2,9 @@ import { controlOf, referenceValue, type AxisSeries } from '@bold-compass/core/c
 import { figureText } from '@bold-compass/core/format';
 import type { AnnotationOptions } from 'chartjs-plugin-annotation';
 import { LOCALE } from '../report/state-words.ts';
+import { axisLook } from './axis-looks.ts';
 import type { DrawnWith } from './drawing.ts';
 import { CHART_FONT, faded } from '../theme/canvas-tokens.ts';
-
-/** Of a Pareto chart: where the few members end that make most of the whole. */
-const PARETO_SHARE = 0.8;
 
 /** Lines and bands across a chart, dotted in brass, each with its words. */
 export function referenceLines(
@@ -56,5 +54,6 @@ export function referenceLines(
     };
     return [{ type: 'box', ...ends, backgroundColor: faded(tokens.brass, 0.1), borderWidth: 0, label }];
   });
-  return figure.kind === 'pareto' ? [...drawn, line(PARETO_SHARE, '80 %', 'second')] : drawn;
+  const always = axisLook(figure.kind).line;
+  return always ? [...drawn, line(always.at, always.words, 'second')] : drawn;
 }

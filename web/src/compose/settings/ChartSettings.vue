@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { CHART_KINDS_BY_NAME, chartKindOf, hasTimeAxis, isThroughTime, proposedKind } from '@bold-compass/core/chart';
+import { CHART_KINDS_BY_NAME, chartKindOf, isThroughTime, proposedKind } from '@bold-compass/core/chart';
 import { steppedWith } from '@bold-compass/core/exhibits';
 import {
   CHART_KINDS,
@@ -60,8 +60,8 @@ const STYLES = [
 ];
 /** Points leave ways behind them, the bars of a single series marks. */
 const hasTrails = computed(() => {
-  const { through, kind: own } = chart.value;
-  return through && (kind.value.family === 'points' || ((own === 'bar' || own === 'column') && series.value.length === 1));
+  const { trails } = kind.value;
+  return chart.value.through && (trails === 'ways' || (trails === 'marks' && series.value.length === 1));
 });
 const COLOURS = Array.from({ length: SERIES_COLOURS }, (_, index) => ({ value: index, title: `Colour ${index + 1}` }));
 
@@ -69,21 +69,19 @@ const numberOf = (text: string): number | undefined => (text.trim() !== '' && Nu
 const setScale = (which: 'scale' | 'second', part: Partial<ChartScale>): void => set({ [which]: { ...chart.value[which], ...part } });
 /** The axes of values that a kind has, each with the part of the settings that is about it. */
 const scales = computed((): { which: 'scale' | 'second'; title: string; logarithmic: boolean }[] => {
-  const { family } = kind.value;
+  const { family, valueAxes } = kind.value;
   const values = { which: 'scale' as const, title: 'Value axis', logarithmic: family !== 'single' };
-  if (family === 'points')
+  if (valueAxes === 2)
     return [
       { ...values, title: 'Vertical axis' },
       { which: 'second', title: 'Horizontal axis', logarithmic: true },
     ];
   if (family === 'axis' && series.value.some(({ second }) => second))
     return [values, { which: 'second', title: 'Second axis', logarithmic: true }];
-  return ['axis', 'slopes', 'single'].includes(family) || chart.value.kind === 'box' ? [values] : [];
+  return valueAxes === 1 ? [values] : [];
 });
 /** Whether lines can go on from what is drawn, or through it. */
 const goesOn = computed(() => kind.value.family === 'axis' && !kind.value.inOneLine);
-const hasLegend = computed(() => ['axis', 'points', 'places'].includes(kind.value.family));
-const writesValues = computed(() => ['axis', 'grid', 'points'].includes(kind.value.family) || ['pie', 'ring'].includes(chart.value.kind));
 
 const setLine = (index: number, part: Partial<ReferenceLine>): void =>
   set({ lines: chart.value.lines.map((one, at) => (at === index ? { ...one, ...part } : one)) });
@@ -99,7 +97,7 @@ const lineChoices = computed(() => [
 function addLine(at: string): void {
   if (at) set({ lines: [...chart.value.lines, { at: at === 'number' ? 0 : (at as keyof typeof LINES), label: '' }] });
 }
-const passesTime = computed(() => hasTimeAxis(chart.value.kind) && isThroughTime(dataset.value, props.exhibit));
+const passesTime = computed(() => kind.value.timeAxis && isThroughTime(dataset.value, props.exhibit));
 const hasSeries = computed(() => props.exhibit.top.fields.length > 0 || props.exhibit.cells.length > 1);
 </script>
 
@@ -163,7 +161,7 @@ const hasSeries = computed(() => props.exhibit.top.fields.length > 0 || props.ex
       @update:model-value="set({ panels: !chart.panels })"
     />
   </SettingsSection>
-  <MapSettings v-if="chart.kind === 'map'" :exhibit="exhibit" />
+  <MapSettings v-if="kind.family === 'places'" :exhibit="exhibit" />
   <SettingsSection title="Colours and labels">
     <v-select
       label="Style"
@@ -183,7 +181,7 @@ const hasSeries = computed(() => props.exhibit.top.fields.length > 0 || props.ex
       @update:model-value="set({ colours: $event as ChartSettings['colours'] })"
     />
     <v-text-field
-      v-if="['grid', 'days', 'places'].includes(kind.family)"
+      v-if="kind.shades"
       label="Midpoint"
       type="number"
       step="any"
@@ -192,7 +190,7 @@ const hasSeries = computed(() => props.exhibit.top.fields.length > 0 || props.ex
       @change="set({ middle: numberOf(valueOf($event)) })"
     />
     <v-select
-      v-if="hasLegend"
+      v-if="kind.legend"
       label="Legend"
       :model-value="chart.legend"
       :items="[
@@ -205,7 +203,7 @@ const hasSeries = computed(() => props.exhibit.top.fields.length > 0 || props.ex
       @update:model-value="set({ legend: $event as ChartSettings['legend'] })"
     />
     <v-select
-      v-if="writesValues"
+      v-if="kind.writesValues"
       label="Values"
       :model-value="chart.values"
       :items="[
@@ -323,7 +321,7 @@ const hasSeries = computed(() => props.exhibit.top.fields.length > 0 || props.ex
     </div>
     <AddChoice label="Add reference line" :items="lineChoices" @add="addLine" />
   </SettingsSection>
-  <NoteSettings v-if="kind.family === 'axis' || kind.family === 'points'" :exhibit="exhibit" />
+  <NoteSettings v-if="kind.notes" :exhibit="exhibit" />
   <DataSettings :exhibit="exhibit" />
 </template>
 
