@@ -32,5 +32,6 @@ export {
   type CellRule,
   type Notation,
 } from './cells.ts';
+export { IMPORT_FORMATS, importFormat, type ImportFormat } from './formats.ts';
 export { DEFAULT_READING, EMPTY_WORDS, readingSchema, type Reading } from './reading.ts';
 export { importRecipeSchema, planByRecipe, readingByRecipe, recipeOf, type ImportRecipe } from './recipe.ts';

@@ -1,8 +1,9 @@
 import { z } from 'zod';
+import { IMPORT_FORMATS, type ImportFormat } from './formats.ts';
 
 /** How a file is read into rows of cells: what was found in it, each part changeable. */
 export const readingSchema = z.object({
-  format: z.enum(['delimited', 'spreadsheet', 'json']),
+  format: z.enum(Object.keys(IMPORT_FORMATS) as [ImportFormat, ...ImportFormat[]]),
   /** Between the cells of a delimited file. */
   delimiter: z.enum([',', ';', '\t', '|']),
   /** Of a delimited or JSON file, by its WHATWG name. Latin-1 is read as Windows-1252, which contains it. */

@@ -116,6 +116,9 @@ async function* records(path: string, encoding: Reading['encoding'], onProgress?
   if (found.length > 0) yield found;
 }
 
+/** Whether a text begins as JSON that holds records: an object, or a list of objects, or an empty one. */
+export const looksLikeJson = (text: string): boolean => /^\s*(\[\s*[{\]]|\{)/.test(text);
+
 /**
  * Reads JSON records: a list of records, or one a line. The first row holds the names, in the order they are first
  * met; so the file is read twice. Throws ApiError `file-invalid`.

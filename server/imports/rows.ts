@@ -1,38 +1,22 @@
-import { extname } from 'node:path';
-import { EMPTY_WORDS, writtenCell, type Reading } from '@bold-compass/core/imports';
+import { DEFAULT_READING, importFormat, writtenCell, type ImportFormat, type Reading } from '@bold-compass/core/imports';
 import { ApiError } from '../problems/index.ts';
-import { readDelimited } from './delimited.ts';
-import { detectHeaderRow, startOf } from './detect.ts';
-import { readJson } from './json.ts';
+import { detectHeaderRow } from './detect.ts';
+import { startOf } from './file-start.ts';
+import { FILE_FORMATS } from './formats.ts';
 import type { OnProgress, Row, RowBatches } from './row.ts';
-import { readSpreadsheet, sheetsOf } from './spreadsheet.ts';
 
 /** How a file is read, where nobody has said yet, and the sheets to choose from. Throws ApiError `file-invalid`. */
 export async function detectReading(path: string, fileName: string): Promise<{ reading: Reading; sheets: string[] }> {
-  const start = await startOf(path);
-  const base = { decimalSign: '.', dateOrder: 'ymd', emptyWords: EMPTY_WORDS, delimiter: ',', encoding: 'utf-8', sheet: '' } as const;
-  if (start.kind === 'zip') {
-    if (!['.xlsx', '.xlsm'].includes(extname(fileName).toLowerCase())) {
-      throw new ApiError('file-invalid', 'This is a compressed file that is no spreadsheet. Unpack it and drop what is inside.');
-    }
-    const sheets = await sheetsOf(path);
-    const reading: Reading = { ...base, format: 'spreadsheet', sheet: sheets[0], headerRow: 1 };
-    return { reading: { ...reading, headerRow: await detectHeaderRow(rowsOf(path, { ...reading, headerRow: 0 })) }, sheets };
+  const start = await startOf(path, fileName);
+  for (const format of Object.keys(FILE_FORMATS) as ImportFormat[]) {
+    const found = await FILE_FORMATS[format].detect(start);
+    if (!found) continue;
+    const reading: Reading = { ...DEFAULT_READING, headerRow: 0, ...found, format };
+    const sheets = (await FILE_FORMATS[format].sheets?.(path)) ?? [];
+    if (importFormat(format).namesInRecords) return { reading, sheets };
+    return { reading: { ...reading, headerRow: await detectHeaderRow(FILE_FORMATS[format].rows(path, reading)) }, sheets };
   }
-  if (start.kind === 'json') return { reading: { ...base, format: 'json', encoding: start.encoding, headerRow: 0 }, sheets: [] };
-  const reading: Reading = { ...base, format: 'delimited', encoding: start.encoding, delimiter: start.delimiter, headerRow: 1 };
-  return { reading: { ...reading, headerRow: await detectHeaderRow(rowsOf(path, reading)) }, sheets: [] };
-}
-
-function rowsOf(path: string, reading: Reading, onProgress?: OnProgress): RowBatches {
-  switch (reading.format) {
-    case 'delimited':
-      return readDelimited(path, reading, onProgress);
-    case 'spreadsheet':
-      return readSpreadsheet(path, reading.sheet, onProgress);
-    case 'json':
-      return readJson(path, reading.encoding, onProgress);
-  }
+  throw new ApiError('file-invalid', 'This file is of no known format. Choose a CSV, XLSX or JSON file.');
 }
 
 /**
@@ -45,10 +29,11 @@ export async function openRows(
   onProgress?: OnProgress,
   keepNumbers = false,
 ): Promise<{ header: string[]; rows: RowBatches }> {
-  const batches = rowsOf(path, reading, onProgress);
+  const { namesInRecords, knowsNumbers, leavesOutEnds } = importFormat(reading.format);
+  const batches = FILE_FORMATS[reading.format].rows(path, reading, onProgress);
   const noNames = new ApiError('file-invalid', 'This file is empty. Choose a file that has a header row and at least one more row.');
   // Records bring their names: their first row is the header.
-  const headerRow = reading.format === 'json' ? 1 : reading.headerRow;
+  const headerRow = namesInRecords ? 1 : reading.headerRow;
   for (;;) {
     const { value: batch, done } = await batches.next();
     if (done) throw noNames;
@@ -61,8 +46,8 @@ export async function openRows(
     }
     const rest = batch.slice(headerRow === 0 ? at : at + 1);
     const all = following(rest, batches);
-    const rows = keepNumbers || reading.format === 'delimited' ? all : written(all, reading.decimalSign);
-    return { header, rows: reading.format === 'spreadsheet' ? padded(rows, header.length) : rows };
+    const rows = keepNumbers || !knowsNumbers ? all : written(all, reading.decimalSign);
+    return { header, rows: leavesOutEnds ? padded(rows, header.length) : rows };
   }
 }
 

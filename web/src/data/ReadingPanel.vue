@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { ImportView } from '@bold-compass/core/api';
-import type { Reading } from '@bold-compass/core/imports';
+import { importFormat, type Reading } from '@bold-compass/core/imports';
 import { computed, ref } from 'vue';
 
 /** How the file is read: what was found in it, each part changeable. */
@@ -19,15 +19,15 @@ const size = computed(() => {
   const kilobytes = props.view.bytes / 1024;
   return kilobytes < 1024 ? `${Math.max(1, Math.round(kilobytes))} kB` : `${(kilobytes / 1024).toFixed(1)} MB`;
 });
-const FORMATS = { delimited: 'Delimited text', spreadsheet: 'Spreadsheet', json: 'JSON records' };
+const format = computed(() => importFormat(props.reading.format));
 </script>
 
 <template>
   <section class="reading" aria-label="File format">
     <h2>File format</h2>
-    <p class="muted">{{ FORMATS[reading.format] }}, {{ size }}. Change what is not right.</p>
+    <p class="muted">{{ format.label }}, {{ size }}. Change what is not right.</p>
     <v-select
-      v-if="reading.format === 'delimited'"
+      v-if="format.settings.includes('delimiter')"
       label="Delimiter"
       :model-value="reading.delimiter"
       :items="[
@@ -39,7 +39,7 @@ const FORMATS = { delimited: 'Delimited text', spreadsheet: 'Spreadsheet', json:
       @update:model-value="change({ delimiter: $event as Reading['delimiter'] })"
     />
     <v-select
-      v-if="reading.format !== 'spreadsheet'"
+      v-if="format.settings.includes('encoding')"
       label="Encoding"
       :model-value="reading.encoding"
       :items="[
@@ -51,14 +51,14 @@ const FORMATS = { delimited: 'Delimited text', spreadsheet: 'Spreadsheet', json:
       @update:model-value="change({ encoding: $event as Reading['encoding'] })"
     />
     <v-select
-      v-if="reading.format === 'spreadsheet'"
+      v-if="format.settings.includes('sheet')"
       label="Sheet"
       :model-value="reading.sheet"
       :items="view.sheets.map((sheet) => ({ value: sheet, title: sheet }))"
       @update:model-value="change({ sheet: $event })"
     />
     <v-select
-      v-if="reading.format !== 'json'"
+      v-if="format.settings.includes('headerRow')"
       label="Header row"
       :model-value="reading.headerRow"
       :items="[
