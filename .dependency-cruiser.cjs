@@ -36,6 +36,13 @@ module.exports = {
       to: { path: '^(core|server)/([^/]+)/(?!index[.]ts$)', pathNot: ['^$1/$2/', '^core/formula/grammar/'] },
     },
     {
+      name: 'drivers-name-their-package',
+      comment: 'the rest of the server knows databases by the port of server/drivers, and its own by server/database',
+      severity: 'error',
+      from: { path: '^server/', pathNot: '([.]test[.]ts$|^server/(database|drivers/postgresql)/)' },
+      to: { path: 'node_modules/(pg|pg-cursor)/' },
+    },
+    {
       name: 'engine-only-through-the-reader',
       comment: 'access rules are added in the dataset reader: nothing else may ask the engine about records',
       severity: 'error',

@@ -2,21 +2,15 @@ import { randomUUID } from 'node:crypto';
 import type { ConnectionForm, ConnectionView } from '@bold-compass/core/api';
 import { and, eq, sql } from 'drizzle-orm';
 import pLimit from 'p-limit';
-import pg from 'pg';
 import { tables, type Connection, type Database } from '../database/index.ts';
+import { AnswerTooLarge, driverOf, type ConnectionSettings, type Driver, type Session } from '../drivers/index.ts';
 import { ApiError, staleRevision } from '../problems/index.ts';
-import { AnswerLimit, AnswerTooLarge } from './answer-limit.ts';
-import { refuseOwnTables } from './own-server.ts';
 import type { SecretBox } from './secrets.ts';
 
 type Row = typeof tables.connections.$inferSelect;
 
-/** Longest that a question may take, in milliseconds. */
-export const QUESTION_MILLISECONDS = 20_000;
-
-/** Most bytes of a single row, and of a whole answer, that are taken from a server. */
-const ROW_BYTES = 8_000_000;
-const ANSWER_BYTES = 64_000_000;
+/** The longest that a question may take, and the most bytes of a single row, and of a whole answer, that are taken. */
+const LIMITS = { milliseconds: 20_000, rowBytes: 8_000_000, answerBytes: 64_000_000 };
 /** Questions that other servers are asked at once: each is a connection there. */
 const ASKED_AT_ONCE = 6;
 
@@ -52,7 +46,7 @@ export class Connections {
       throw new ApiError('connection-failed', 'The server, the database or the user is another one now: type the password again.');
     }
     const secret = password ?? (known ? this.passwordOf(known) : '');
-    await this.use({ ...form, password: secret }, (client) => client.query('SELECT 1'));
+    await this.use({ ...form, password: secret }, (session) => session.query('SELECT 1'));
     const values = { ...form, secret: this.secrets.seal(secret) };
     if (known) {
       const [saved] = await this.db
@@ -77,7 +71,7 @@ export class Connections {
   }
 
   /** What a thread needs to connect by itself. Not for answers. */
-  async credentials(id: string): Promise<pg.ClientConfig> {
+  async credentials(id: string): Promise<ConnectionSettings> {
     const row = await this.find(id);
     return { host: row.host, port: row.port, database: row.database, user: row.user, password: this.passwordOf(row) };
   }
@@ -86,7 +80,7 @@ export class Connections {
    * Asks something in a read-only transaction that is rolled back, with a time limit. Failures of the server become
    * ApiError `connection-failed`; refusals of a statement are passed on.
    */
-  async ask<Result>(id: string, question: (client: pg.Client) => Promise<Result>): Promise<Result> {
+  async ask<Result>(id: string, question: (session: Session, driver: Driver) => Promise<Result>): Promise<Result> {
     return this.use(await this.credentials(id), question);
   }
 
@@ -108,16 +102,17 @@ export class Connections {
     return row;
   }
 
-  private use<Result>(config: pg.ClientConfig, question: (client: pg.Client) => Promise<Result>): Promise<Result> {
+  private use<Result>(settings: ConnectionSettings, question: (session: Session, driver: Driver) => Promise<Result>): Promise<Result> {
+    const driver = driverOf('postgresql');
     return this.queue(async () => {
-      const { client } = await openReadOnly(config);
+      const session = await driver.open(settings, LIMITS);
       try {
-        await refuseOwnTables(client, this.own.pool);
-        return await question(client);
+        await driver.refuseOwn(session, this.own.pool);
+        return await question(session, driver);
       } catch (error) {
         throw error instanceof AnswerTooLarge ? tooLarge(error) : error;
       } finally {
-        await client.end().catch(() => undefined);
+        await session.end().catch(() => undefined);
       }
     });
   }
@@ -125,48 +120,3 @@ export class Connections {
 
 const tooLarge = ({ message }: AnswerTooLarge): ApiError =>
   new ApiError('too-large', `${message} Ask for fewer columns, fewer records or shorter values.`);
-
-/** Connects and begins a read-only transaction. Throws ApiError `connection-failed` in words for people. */
-export async function openReadOnly(
-  config: pg.ClientConfig,
-  milliseconds = QUESTION_MILLISECONDS,
-  answerBytes = ANSWER_BYTES,
-): Promise<{ client: pg.Client; limit: AnswerLimit }> {
-  const limit = new AnswerLimit(ROW_BYTES, answerBytes);
-  const client = new pg.Client({
-    ...config,
-    ssl: false,
-    stream: () => limit.socket,
-    connectionTimeoutMillis: 5_000,
-    application_name: 'Bold Compass',
-  });
-  // What breaks off fails the question that waits for it; between questions nobody needs to hear.
-  client.on('error', () => undefined);
-  try {
-    await client.connect();
-    await client.query(`SET statement_timeout = ${milliseconds}`);
-    await client.query(`SET datestyle = 'ISO, YMD'`);
-    await client.query('BEGIN READ ONLY');
-    return { client, limit };
-  } catch (error) {
-    await client.end().catch(() => undefined);
-    throw connectionFailure(error);
-  }
-}
-
-function connectionFailure(error: unknown): ApiError {
-  const { code, message } = error as { code?: string; message?: string };
-  const words: Record<string, string> = {
-    ECONNREFUSED: 'Nothing answers at this host and port. Are they right, and is the server running?',
-    ENOTFOUND: 'There is no host of this name. Is it spelled right?',
-    ETIMEDOUT: 'The server does not answer. Is it behind a firewall?',
-    '28P01': 'The server refused the user or the password.',
-    '28000': 'The server refused this user.',
-    '3D000': 'The server has no database of this name.',
-  };
-  const timedOut = /timeout/i.test(message ?? '');
-  return new ApiError(
-    'connection-failed',
-    words[timedOut ? 'ETIMEDOUT' : (code ?? '')] ?? `The server could not be used: ${message ?? 'it gave no reason'}.`,
-  );
-}

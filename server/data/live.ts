@@ -1,7 +1,6 @@
 import type { Query, QueryResult, RecordPage, RecordQuery, Store } from '@bold-compass/core/engine';
 import { factNamed, type Dataset, type Filter, type Literal, type PromptValues } from '@bold-compass/core/model';
-import type pg from 'pg';
-import { finiteDate, identifier, listRecordsInDatabase, runQueryInDatabase, type Relation } from '../sql/index.ts';
+import { finiteDate, identifier, listRecordsInDatabase, runQueryInDatabase, type Queryable, type Relation } from '../sql/index.ts';
 
 /** Answers questions about a dataset's records, wherever they are. */
 export interface Runner {
@@ -11,7 +10,7 @@ export interface Runner {
 
 /** Records that stay where they are: how their database is asked, and the query that stands for their table. */
 export interface LiveSource {
-  ask<Result>(question: (client: pg.ClientBase) => Promise<Result>): Promise<Result>;
+  ask<Result>(question: (database: Queryable) => Promise<Result>): Promise<Result>;
   /**
    * The query, its parameters filled with what is chosen for physical columns, and those that are called as a prompt with what that
    * one stands for. Throws ApiError where a column has several.
@@ -70,11 +69,11 @@ export async function liveStore(dataset: Dataset, source: LiveSource, version: s
   if (columns.length === 0) return store;
   const spans = columns.map((column) => `SELECT min(${finiteDate(column)}) AS first, max(${finiteDate(column)}) AS last FROM q`);
   const { rows } = await source.ask((client) =>
-    client.query<{ first: number | null; last: number | null }>(
+    client.query(
       `WITH q AS (\n${relation.sql}\n) SELECT min(first) - date '1970-01-01' AS first, max(last) - date '1970-01-01' AS last FROM (${spans.join(' UNION ALL ')}) AS spans`,
       relation.values,
     ),
   );
-  const { first, last } = rows[0];
+  const { first, last } = rows[0] as { first: number | null; last: number | null };
   return first === null || last === null ? store : { ...store, calendar: { first, days: last - first + 1 } };
 }

@@ -1,14 +1,13 @@
 import type { Store } from '@bold-compass/core/engine';
 import type { Dataset } from '@bold-compass/core/model';
-import type pg from 'pg';
-import { openClient } from '../database/index.ts';
+import { openClient, type ClientConfig } from '../database/index.ts';
 import { answering } from '../threads/index.ts';
 import { loadStore } from './loader.ts';
 import { readSnapshot, writeSnapshot } from './snapshot.ts';
 
 export interface LoadTask {
   /** Connects as who may read imported tables and nothing else. */
-  reader: pg.ClientConfig;
+  reader: ClientConfig;
   dataset: Dataset;
   version: string;
   /** File of the snapshot; null keeps none. */

@@ -21,7 +21,7 @@ import {
   type Level,
   type TableDimension,
 } from '@bold-compass/core/model';
-import type pg from 'pg';
+import type { AnyClient } from '../database/index.ts';
 import { to as copyTo } from 'pg-copy-streams';
 import { dateTimeText, finiteDate, identifier, tableOf } from '../sql/index.ts';
 import { BinaryCopyParser, readDate, readInt8 } from './binary-copy.ts';
@@ -66,7 +66,7 @@ function fieldOutput(sql: string, field: FieldLike): { output: Output; finish: (
   return { output: { sql: units, take: (buffer, start, length) => builder.push(length < 0 ? null : readInt8(buffer, start)) }, finish };
 }
 
-async function copy(client: pg.ClientBase, sql: (columns: string) => string, outputs: Output[]): Promise<number> {
+async function copy(client: AnyClient, sql: (columns: string) => string, outputs: Output[]): Promise<number> {
   let rows = 0;
   const parser = new BinaryCopyParser({
     onField: (index, buffer, start, length) => outputs[index].take(buffer, start, length),
@@ -111,7 +111,7 @@ function planLevels(levels: Level[]): TablePlan {
   return planFields(fields, [...levels.map((level) => level.name), ...labelled.map((level) => labelColumnName(level.name))]);
 }
 
-async function loadDimension(client: pg.ClientBase, dataset: Dataset, dimension: TableDimension): Promise<Table> {
+async function loadDimension(client: AnyClient, dataset: Dataset, dimension: TableDimension): Promise<Table> {
   const levels = planLevels(dimension.levels);
   const attributes = planFields(
     dimension.attributes,
@@ -135,7 +135,7 @@ function rollupSource(dataset: Dataset, dimension: TableDimension, depth: number
   return `(SELECT DISTINCT ON (${column}) ${columns.join(', ')} FROM ${tableOf(dataset, dimension)} AS t WHERE ${column} IS NOT NULL ORDER BY ${column})`;
 }
 
-async function loadRollup(client: pg.ClientBase, dataset: Dataset, dimension: TableDimension, depth: number): Promise<Table> {
+async function loadRollup(client: AnyClient, dataset: Dataset, dimension: TableDimension, depth: number): Promise<Table> {
   const levels = planLevels(dimension.levels.slice(0, depth + 1));
   const source = rollupSource(dataset, dimension, depth);
   const order = identifier(dimension.levels[depth].column);
@@ -144,7 +144,7 @@ async function loadRollup(client: pg.ClientBase, dataset: Dataset, dimension: Ta
 }
 
 /** First and last day of all dates that link facts to the calendar. */
-async function calendarSpan(client: pg.ClientBase, dataset: Dataset): Promise<Store['calendar']> {
+async function calendarSpan(client: AnyClient, dataset: Dataset): Promise<Store['calendar']> {
   const spans = dataset.facts.flatMap((fact) =>
     dataset.dimensions
       .filter((dimension): dimension is CalendarDimension => dimension.kind === 'calendar')
@@ -163,7 +163,7 @@ async function calendarSpan(client: pg.ClientBase, dataset: Dataset): Promise<St
   return first === null || last === null ? { first: 0, days: 0 } : { first, days: last - first + 1 };
 }
 
-async function loadFact(client: pg.ClientBase, dataset: Dataset, fact: Fact, calendar: Store['calendar']): Promise<FactTable> {
+async function loadFact(client: AnyClient, dataset: Dataset, fact: Fact, calendar: Store['calendar']): Promise<FactTable> {
   const fields = planFields(
     fact.fields,
     fact.fields.map((field) => field.name),
@@ -202,7 +202,7 @@ async function loadFact(client: pg.ClientBase, dataset: Dataset, fact: Fact, cal
  * Loads a dataset's tables into columns, in one snapshot of the database. `version` names the state of the data.
  * Errors of the database are passed on.
  */
-export async function loadStore(client: pg.ClientBase, dataset: Dataset, version: string): Promise<Store> {
+export async function loadStore(client: AnyClient, dataset: Dataset, version: string): Promise<Store> {
   await client.query('BEGIN ISOLATION LEVEL REPEATABLE READ READ ONLY');
   // Two loads at once would join each other's scan in its middle: records that no order tells apart stood in another one each time.
   await client.query('SET LOCAL synchronize_seqscans = off');

@@ -4,6 +4,15 @@ import * as schema from './schema.ts';
 
 export type Database = NodePgDatabase<typeof schema>;
 
+// What the rest of the server calls the driver's own: nothing but this folder and the driver's of `server/drivers` names its package.
+export { escapeLiteral } from 'pg';
+export type Client = pg.Client;
+export type PoolClient = pg.PoolClient;
+export type Pool = pg.Pool;
+export type ClientConfig = pg.ClientConfig;
+/** A client, whether it is of a pool or not. */
+export type AnyClient = pg.ClientBase;
+
 /** The role that registered tables are read as. It may read the schema `imported` and nothing else. */
 export const READER_ROLE = 'bold_compass_reader';
 

@@ -1,6 +1,6 @@
 import type { Finding } from '@bold-compass/core/api';
 import { linkTo, type Dataset, type Fact, type TableDimension } from '@bold-compass/core/model';
-import type pg from 'pg';
+import type { AnyClient } from '../database/index.ts';
 import { identifier, registered, tableOf } from '../sql/index.ts';
 import type { FormulaFindings } from './formula-findings.ts';
 
@@ -12,7 +12,7 @@ interface Counted {
   examples: string[] | null;
 }
 
-async function count(client: pg.ClientBase, rows: string): Promise<{ n: number; examples: string[] }> {
+async function count(client: AnyClient, rows: string): Promise<{ n: number; examples: string[] }> {
   const { rows: found } = await client.query<Counted>(
     `SELECT count(*)::int AS n, (array_agg(example ORDER BY example))[1:${EXAMPLES}] AS examples FROM (${rows}) AS found`,
   );
@@ -23,7 +23,7 @@ async function count(client: pg.ClientBase, rows: string): Promise<{ n: number; 
  * Looks at the data behind a definition: what joins do, whether hierarchies hold. `formulas` is what was found of its formulas:
  * fields that cannot be calculated are left out, so that the rest can be looked at.
  */
-export async function checkDataset(client: pg.ClientBase, definition: Dataset, formulas: FormulaFindings): Promise<Finding[]> {
+export async function checkDataset(client: AnyClient, definition: Dataset, formulas: FormulaFindings): Promise<Finding[]> {
   const findings = [...formulas.fields.map(({ finding }) => finding)];
   const dataset = withoutFields(definition, formulas.fields);
   for (const dimension of dataset.dimensions) {
@@ -48,7 +48,7 @@ function withoutFields(dataset: Dataset, refused: FormulaFindings['fields']): Da
 }
 
 /** A key that two rows have would count the records of each twice. */
-async function checkKey(client: pg.ClientBase, dimension: TableDimension): Promise<Finding[]> {
+async function checkKey(client: AnyClient, dimension: TableDimension): Promise<Finding[]> {
   const key = identifier(dimension.key);
   const table = registered(dimension.table);
   const { n, examples } = await count(
@@ -61,7 +61,7 @@ async function checkKey(client: pg.ClientBase, dimension: TableDimension): Promi
 }
 
 /** Members of a level below several members of the level above: their totals would be split. */
-async function checkHierarchy(client: pg.ClientBase, dataset: Dataset, dimension: TableDimension): Promise<Finding[]> {
+async function checkHierarchy(client: AnyClient, dataset: Dataset, dimension: TableDimension): Promise<Finding[]> {
   const findings: Finding[] = [];
   for (const [depth, level] of dimension.levels.entries()) {
     const above = dimension.levels[depth - 1];
@@ -86,7 +86,7 @@ async function checkHierarchy(client: pg.ClientBase, dataset: Dataset, dimension
 }
 
 /** Rings and rows whose parent is nowhere, in a parent–child table; and how deep it goes. */
-async function checkTree(client: pg.ClientBase, dataset: Dataset, dimension: TableDimension): Promise<Finding[]> {
+async function checkTree(client: AnyClient, dataset: Dataset, dimension: TableDimension): Promise<Finding[]> {
   const { parent, label } = dimension.tree!;
   const [key, above, words] = [dimension.key, parent, label].map(identifier);
   const table = registered(dimension.table);
@@ -121,7 +121,7 @@ async function checkTree(client: pg.ClientBase, dataset: Dataset, dimension: Tab
 }
 
 /** Records that name no row of a dimension: how many, which, and what becomes of them. */
-async function checkLink(client: pg.ClientBase, dataset: Dataset, fact: Fact, dimension: TableDimension): Promise<Finding | null> {
+async function checkLink(client: AnyClient, dataset: Dataset, fact: Fact, dimension: TableDimension): Promise<Finding | null> {
   const link = linkTo(fact, dimension);
   if (!link) return null;
   const level = dimension.levels.find(({ name }) => name === link.level);

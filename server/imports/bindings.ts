@@ -2,7 +2,7 @@ import type { Binding, Unmatched } from '@bold-compass/core/api';
 import type { ImportRecipe } from '@bold-compass/core/imports';
 import { fieldPlace, findField, type Dataset, type Level, type Link, type TableDimension } from '@bold-compass/core/model';
 import { distance } from 'fastest-levenshtein';
-import type pg from 'pg';
+import type { AnyClient } from '../database/index.ts';
 import { ApiError } from '../problems/index.ts';
 import { identifier, staged as stagedName, tableOf } from '../sql/index.ts';
 import { sqlType, type StagedColumn } from './stage.ts';
@@ -64,7 +64,7 @@ function joins(dataset: Dataset, bound: BoundColumn, alias: string, level: strin
 }
 
 /** The texts of a bound column that no member has, with those that look most alike. Throws where a label has two members. */
-export async function findUnmatched(client: pg.ClientBase, dataset: Dataset, bound: BoundColumn, table: string): Promise<Unmatched> {
+export async function findUnmatched(client: AnyClient, dataset: Dataset, bound: BoundColumn, table: string): Promise<Unmatched> {
   const { rows: known } = await client.query<{ key: string; label: string; match: string }>(
     `SELECT * FROM ${members(dataset, bound)} AS m`,
   );
@@ -104,7 +104,7 @@ function nearest(text: string, known: { key: string; label: string }[]): { key: 
 
 /** Copies staged records into another table, with the keys of members in place of the texts of bound columns. */
 export async function insertBound(
-  client: pg.ClientBase,
+  client: AnyClient,
   dataset: Dataset,
   bounds: BoundColumn[],
   columns: StagedColumn[],

@@ -5,8 +5,7 @@ import { datasetSchema, type Dataset, type SourceColumn } from '@bold-compass/co
 import { datasetFor, factFor, firstReport, nameFor, widened, type NamedColumn } from '@bold-compass/core/modelling';
 import { eq, sql } from 'drizzle-orm';
 import { drizzle } from 'drizzle-orm/node-postgres';
-import type pg from 'pg';
-import { tables } from '../database/index.ts';
+import { tables, type PoolClient } from '../database/index.ts';
 import { ApiError } from '../problems/index.ts';
 import type { SourceRegistry, SourceRow } from '../sources/index.ts';
 import { identifier, registered } from '../sql/index.ts';
@@ -46,12 +45,7 @@ interface Done {
 }
 
 /** What a settled file touches; its caller's transaction makes it hold. */
-export async function commitImport(
-  client: pg.PoolClient,
-  store: TableStore,
-  sources: SourceRegistry,
-  committing: Committing,
-): Promise<Done> {
+export async function commitImport(client: PoolClient, store: TableStore, sources: SourceRegistry, committing: Committing): Promise<Done> {
   const { target } = committing;
   if (target.kind === 'dataset') return newDataset(client, store, committing, target.label);
   if (target.kind === 'fact') return newFact(client, store, committing, target);
@@ -63,7 +57,7 @@ const namedColumns = ({ plan, columns }: Committing): NamedColumn[] =>
 
 /** Records where the table came from, and how its file was read. */
 async function addSource(
-  client: pg.PoolClient,
+  client: PoolClient,
   committing: Committing,
   label: string,
   id: string,
@@ -83,7 +77,7 @@ async function addSource(
 const sourceColumns = (columns: NamedColumn[]): SourceColumn[] =>
   columns.map(({ column, name, type, scale }) => ({ column, label: name, from: name, type, scale }));
 
-async function newDataset(client: pg.PoolClient, store: TableStore, committing: Committing, label: string): Promise<Done> {
+async function newDataset(client: PoolClient, store: TableStore, committing: Committing, label: string): Promise<Done> {
   const unique = randomUUID().slice(0, 8);
   const name = `${nameFor(label, new Set()).replaceAll('_', '-').slice(0, 40)}-${unique}`;
   const table = `${nameFor(label, new Set())}_${unique}`;
@@ -100,14 +94,14 @@ async function newDataset(client: pg.PoolClient, store: TableStore, committing: 
 }
 
 /** A dataset's definition, held until the transaction ends. Throws ApiError `not-found`. */
-async function definitionHeld(client: pg.PoolClient, name: string): Promise<Dataset> {
+async function definitionHeld(client: PoolClient, name: string): Promise<Dataset> {
   const [row] = await drizzle(client).select().from(tables.datasets).where(eq(tables.datasets.name, name)).for('update');
   if (!row) throw new ApiError('not-found', 'This dataset is not here any more. Choose another one.');
   return row.definition;
 }
 
 async function newFact(
-  client: pg.PoolClient,
+  client: PoolClient,
   store: TableStore,
   committing: Committing,
   target: Extract<ImportTarget, { kind: 'fact' }>,
@@ -142,7 +136,7 @@ async function newFact(
 }
 
 /** Saves a definition; a draft that was begun before is known by its revision to be of an older one. */
-async function saveDefinition(client: pg.PoolClient, definition: Dataset): Promise<void> {
+async function saveDefinition(client: PoolClient, definition: Dataset): Promise<void> {
   await drizzle(client)
     .update(tables.datasets)
     .set({ definition, version: sql`${tables.datasets.version} + 1`, updatedAt: new Date() })
@@ -150,7 +144,7 @@ async function saveDefinition(client: pg.PoolClient, definition: Dataset): Promi
 }
 
 /** Raises the decimal places of a table's columns, of its source and of the datasets that read it. Returns the source as it is then. */
-export async function widenColumns(client: pg.PoolClient, source: SourceRow, scales: ReadonlyMap<string, number>): Promise<SourceRow> {
+export async function widenColumns(client: PoolClient, source: SourceRow, scales: ReadonlyMap<string, number>): Promise<SourceRow> {
   const wider = source.columns.filter((column) => column.type === 'decimal' && (scales.get(column.column) ?? 0) > column.scale);
   if (wider.length === 0) return source;
   const next = {
@@ -169,7 +163,7 @@ export async function widenColumns(client: pg.PoolClient, source: SourceRow, sca
 }
 
 async function laterFile(
-  client: pg.PoolClient,
+  client: PoolClient,
   store: TableStore,
   sources: SourceRegistry,
   committing: Committing,

@@ -2,10 +2,9 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import type { SqlOrigin } from '@bold-compass/core/model';
 import { bindParameters } from '@bold-compass/core/written';
-import pg from 'pg';
 import { from as copyFrom } from 'pg-copy-streams';
-import Cursor from 'pg-cursor';
-import { AS_TEXT, AnswerTooLarge, openReadOnly, parameterValues, withoutEnd, type AnswerLimit } from '../connections/index.ts';
+import { parameterValues, withoutEnd } from '../connections/index.ts';
+import { AnswerTooLarge, driverOf, type ConnectionSettings, type Driver, type Session } from '../drivers/index.ts';
 import { openClient } from '../database/index.ts';
 import { ApiError } from '../problems/index.ts';
 import { identifier, staged as stagedName } from '../sql/index.ts';
@@ -13,15 +12,14 @@ import { widenPrecision, type FetchedColumn, type WidenedColumn } from '../table
 import type { OnProgress } from './row.ts';
 import { csvCell, sqlType, type Staged } from './stage.ts';
 
-/** Most records that a source brings in, and the longest its query may take. */
+/** Most records that a source brings in. */
 const MOST_ROWS = 20_000_000;
-const FETCH_MILLISECONDS = 30 * 60 * 1000;
 /** Rows that are read at a time: few at first, and as many as fit once their size is known. */
 const FIRST_BATCH = 100;
 const MOST_BATCH = 5_000;
 const BATCH_BYTES = 16_000_000;
-/** Most bytes of one batch: rows may grow from one batch to the next. */
-const MOST_BATCH_BYTES = 256_000_000;
+/** The longest that the query of a source may take, and the most bytes of a row and of one batch: rows may grow from one to the next. */
+const LIMITS = { milliseconds: 30 * 60 * 1000, rowBytes: 8_000_000, answerBytes: 256_000_000 };
 
 export interface FetchColumn extends FetchedColumn {
   /** Name in the query's answer. */
@@ -34,7 +32,7 @@ export interface FetchTask {
   /** The staged table, as named by the store. */
   table: string;
   /** Where they come from. */
-  remote: pg.ClientConfig;
+  remote: ConnectionSettings;
   origin: SqlOrigin;
   columns: FetchColumn[];
   /** Records last time, for the progress; 0 where nobody knows. */
@@ -54,8 +52,9 @@ export interface Fetched extends Staged {
 export async function fetchQuery(task: FetchTask, onProgress: OnProgress): Promise<Fetched> {
   const { url, table, remote, columns, isFirst } = task;
   const staged: Staged = { rows: 0, skipped: 0, emptied: 0, rounded: 0 };
-  const { client: source, limit } = await openReadOnly(remote, FETCH_MILLISECONDS, MOST_BATCH_BYTES);
-  let client: pg.Client | undefined;
+  const driver = driverOf('postgresql');
+  const source = await driver.open(remote, LIMITS);
+  let client: Awaited<ReturnType<typeof openClient>> | undefined;
   try {
     client = await openClient({ connectionString: url });
     await client.query('BEGIN');
@@ -65,7 +64,7 @@ export async function fetchQuery(task: FetchTask, onProgress: OnProgress): Promi
     );
     await client.query(`CREATE TABLE ${stagedName(table)} (${definitions.join(', ')})`);
     const target = client.query(copyFrom(`COPY ${stagedName(table)} FROM STDIN (FORMAT csv)`));
-    await pipeline(Readable.from(lines(source, limit, task, staged, onProgress)), target);
+    await pipeline(Readable.from(lines(source, driver, task, staged, onProgress)), target);
     const { columns: settled, notes } = await widenPrecision(client, table, columns, isFirst);
     await client.query('COMMIT');
     if (staged.emptied > 0)
@@ -88,28 +87,20 @@ const NO_NUMBER = /^-?(?:NaN|Infinity)$/;
 const NO_DAY = /^-?infinity$|BC$|^\d{5}/;
 
 async function* lines(
-  source: pg.Client,
-  limit: AnswerLimit,
+  source: Session,
+  { dialect }: Driver,
   { origin, columns, expected }: FetchTask,
   staged: Staged,
   onProgress: OnProgress,
 ): AsyncGenerator<string> {
   const bound = bindParameters(origin.text, origin.parameters);
-  const outputs = columns.map(({ from, type, approximate }) => {
-    if (type === 'datetime') return `${identifier(from)}::timestamp`;
-    // Floating-point numbers as texts keep all their digits; amounts of money are only numbers once they are cast.
-    if (type === 'decimal') return `${identifier(from)}::${approximate ? 'text' : 'numeric'}`;
-    return identifier(from);
-  });
   const isNumber = columns.map(({ type }) => type === 'decimal');
   const isDate = columns.map(({ type }) => type === 'date' || type === 'datetime');
-  const cursor = source.query(
-    new Cursor<(string | null)[]>(
-      `SELECT ${outputs.join(', ')} FROM (\n${withoutEnd(bound.text)}\n) AS q`,
-      parameterValues(bound, origin.parameters),
-      { rowMode: 'array', types: AS_TEXT as unknown as pg.CustomTypesConfig },
-    ),
-  );
+  const answered = columns.map(({ from, type, approximate }) => ({ name: from, type, approximate }));
+  const records = source.read({
+    text: dialect.columns(withoutEnd(bound.text), answered),
+    values: parameterValues(bound, origin.parameters),
+  });
   const cell = (value: string | null, column: number): string => {
     const isNothing = value !== null && ((isNumber[column] && NO_NUMBER.test(value)) || (isDate[column] && NO_DAY.test(value)));
     if (!isNothing) return csvCell(value);
@@ -118,8 +109,8 @@ async function* lines(
   };
   let batch = FIRST_BATCH;
   for (;;) {
-    limit.reset();
-    const rows = await cursor.read(batch);
+    source.countAnew();
+    const rows = await records.next(batch);
     if (rows.length === 0) return;
     staged.rows += rows.length;
     if (staged.rows > MOST_ROWS) {

@@ -1,8 +1,7 @@
 import type { Dataset } from '@bold-compass/core/model';
 import { eq } from 'drizzle-orm';
 import { drizzle } from 'drizzle-orm/node-postgres';
-import type pg from 'pg';
-import { tables } from '../database/index.ts';
+import { tables, type AnyClient, type Client } from '../database/index.ts';
 import type { SourceRow } from '../sources/index.ts';
 import { staged as stagedName } from '../sql/index.ts';
 import { boundColumns, insertBound, recipeBindings, type BoundColumn } from './bindings.ts';
@@ -10,13 +9,13 @@ import { columnDefinitions, type StagedColumn } from './stage.ts';
 
 /** The columns of a later file that name members, as the first file's did, with their dataset. */
 export async function boundByRecipe(
-  client: pg.ClientBase,
+  client: AnyClient,
   { recipe }: SourceRow,
   columns: StagedColumn[],
 ): Promise<{ dataset: Dataset; bounds: BoundColumn[] } | null> {
   const name = recipe?.bindings[0]?.dataset;
   if (!recipe || name === undefined) return null;
-  const [row] = await drizzle(client as pg.Client)
+  const [row] = await drizzle(client as Client)
     .select({ definition: tables.datasets.definition })
     .from(tables.datasets)
     .where(eq(tables.datasets.name, name));
@@ -29,7 +28,7 @@ export async function boundByRecipe(
  * their members. Must be called in a transaction.
  */
 export async function withResolved<Result>(
-  client: pg.ClientBase,
+  client: AnyClient,
   source: SourceRow,
   columns: StagedColumn[],
   staged: string,

@@ -1,15 +1,15 @@
 import { MOST_PROMPTED, type ColumnProfile, type NamedColumn } from '@bold-compass/core/modelling';
-import type pg from 'pg';
+import type { AnyClient } from '../database/index.ts';
 import { identifier } from '../sql/index.ts';
 
 /** Columns with what their records say: how many different texts could become prompts, and how large numbers are. */
-export async function profiled(client: pg.ClientBase, relation: string, columns: NamedColumn[]): Promise<NamedColumn[]> {
+export async function profiled(client: AnyClient, relation: string, columns: NamedColumn[]): Promise<NamedColumn[]> {
   const found: NamedColumn[] = [];
   for (const column of columns) found.push({ ...column, profile: await profileOf(client, relation, column) });
   return found;
 }
 
-async function profileOf(client: pg.ClientBase, relation: string, { column, type }: NamedColumn): Promise<ColumnProfile> {
+async function profileOf(client: AnyClient, relation: string, { column, type }: NamedColumn): Promise<ColumnProfile> {
   const name = identifier(column);
   if (type === 'integer') {
     const { rows } = await client.query<{ low: number | null; high: number | null }>(

@@ -1,7 +1,7 @@
 import type { ImportTarget, StagedView } from '@bold-compass/core/api';
 import type { Analysis, ImportPlan } from '@bold-compass/core/imports';
 import { nameFor } from '@bold-compass/core/modelling';
-import type pg from 'pg';
+import type { AnyClient } from '../database/index.ts';
 import { ApiError } from '../problems/index.ts';
 import type { SourceRegistry, SourceRow } from '../sources/index.ts';
 import { identifier, registered } from '../sql/index.ts';
@@ -80,7 +80,7 @@ const sameKey = (key: string[]): string => key.map((column) => `t.${identifier(c
 
 /** What the records of a later file, in the relation `incoming`, would change in a source. */
 export async function changeCounts(
-  client: pg.ClientBase,
+  client: AnyClient,
   store: TableStore,
   source: SourceRow,
   kind: LaterKind,

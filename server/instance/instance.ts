@@ -1,6 +1,5 @@
 import { randomInt } from 'node:crypto';
-import type pg from 'pg';
-import { openClient, type Connection } from '../database/index.ts';
+import { openClient, type Connection, type Client } from '../database/index.ts';
 
 /** First key of the advisory locks that running servers hold; the second is the server's number. */
 const LOCK_CLASS = 0x62630001;
@@ -12,7 +11,7 @@ const RETRY_MILLISECONDS = 1_000;
  */
 export class Instance {
   readonly number = randomInt(1, 0x7fffffff);
-  private client: pg.Client | null = null;
+  private client: Client | null = null;
   private retry: NodeJS.Timeout | undefined;
   private closed = false;
 

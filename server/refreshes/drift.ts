@@ -1,10 +1,10 @@
 import type { Drift } from '@bold-compass/core/api';
 import { namesIn } from '@bold-compass/core/formula';
 import type { Dataset, Report, SourceColumn } from '@bold-compass/core/model';
-import type { QueryColumn } from '../connections/index.ts';
+import type { DescribedColumn } from '../drivers/index.ts';
 
 /** What has changed between the columns of a source and what its query answers now. */
-export function columnDrift(columns: SourceColumn[], answered: QueryColumn[], ignored: string[]): Omit<Drift, 'touches'> {
+export function columnDrift(columns: SourceColumn[], answered: DescribedColumn[], ignored: string[]): Omit<Drift, 'touches'> {
   const now = new Map(answered.map((column) => [column.name, column]));
   const known = new Set([...columns.map(({ from }) => from), ...ignored]);
   return {

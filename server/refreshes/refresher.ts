@@ -5,10 +5,10 @@ import type { SourceColumn, SqlOrigin } from '@bold-compass/core/model';
 import { datasetFor, firstReport, nameFor } from '@bold-compass/core/modelling';
 import { and, eq, sql } from 'drizzle-orm';
 import { drizzle } from 'drizzle-orm/node-postgres';
-import type pg from 'pg';
-import type { Connections, SourceQuery, QueryColumn } from '../connections/index.ts';
+import type { Connections, SourceQuery } from '../connections/index.ts';
+import type { DescribedColumn } from '../drivers/index.ts';
 import type { Catalogue } from '../data/index.ts';
-import { inTransaction, sqlState, tables, type Connection } from '../database/index.ts';
+import { inTransaction, sqlState, tables, type Connection, type PoolClient } from '../database/index.ts';
 import { profiled, widenColumns, type ImportThreads } from '../imports/index.ts';
 import type { Instance } from '../instance/index.ts';
 import { ApiError, asApiError, staleRevision } from '../problems/index.ts';
@@ -178,7 +178,7 @@ export class Refresher {
     return { missing, retyped, added, touches };
   }
 
-  private async compare(source: SourceRow): Promise<Drift & { answered: QueryColumn[] }> {
+  private async compare(source: SourceRow): Promise<Drift & { answered: DescribedColumn[] }> {
     const origin = queryOf(source);
     const { columns: answered } = await this.sourceQuery.check(origin);
     const drift = columnDrift(source.columns, answered, origin.ignored);
@@ -297,7 +297,7 @@ export class Refresher {
   }
 
   /** The dataset and first report that a source's first records become. */
-  private async makeDataset(client: pg.PoolClient, source: SourceRow, person: string | null): Promise<void> {
+  private async makeDataset(client: PoolClient, source: SourceRow, person: string | null): Promise<void> {
     const db = drizzle(client);
     const plain = source.columns.map(({ column, label: name, type, scale }) => ({ column, name, type, scale }));
     const columns = await profiled(client, registered(source.id), plain);
@@ -313,7 +313,7 @@ export class Refresher {
 /** Decimal places of live numbers whose type does not say. */
 const LIVE_SCALE = 6;
 
-async function refuseDoubled(client: pg.PoolClient, source: SourceRow, staging: string, key: string[]): Promise<void> {
+async function refuseDoubled(client: PoolClient, source: SourceRow, staging: string, key: string[]): Promise<void> {
   const { keys, examples } = await doubledKeys(client, stagedName(staging), key);
   if (keys === 0) return;
   const labels = key.map((column) => source.columns.find((one) => one.column === column)?.label ?? column).join(', ');

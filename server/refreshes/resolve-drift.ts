@@ -2,7 +2,7 @@ import type { Drift, RefreshChoice } from '@bold-compass/core/api';
 import { labelOf } from '@bold-compass/core/format';
 import type { SourceColumn, SqlOrigin } from '@bold-compass/core/model';
 import { nameFor } from '@bold-compass/core/modelling';
-import type { QueryColumn } from '../connections/index.ts';
+import type { DescribedColumn } from '../drivers/index.ts';
 import { ApiError } from '../problems/index.ts';
 import type { SourceRow } from '../sources/index.ts';
 
@@ -10,7 +10,7 @@ import type { SourceRow } from '../sources/index.ts';
 export function resolveDrift(
   source: SourceRow,
   origin: SqlOrigin,
-  { answered, missing, retyped, added, touches }: Drift & { answered: QueryColumn[] },
+  { answered, missing, retyped, added, touches }: Drift & { answered: DescribedColumn[] },
   { mapping, added: choice }: RefreshChoice,
 ): { columns: SourceColumn[]; ignored: string[] } {
   const types = new Map(answered.map(({ name, type }) => [name, type]));

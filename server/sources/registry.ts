@@ -2,8 +2,7 @@ import type { Load, SourceView } from '@bold-compass/core/api';
 import type { Dataset, Report } from '@bold-compass/core/model';
 import { and, desc, eq, inArray, isNull, notInArray, or, sql } from 'drizzle-orm';
 import { drizzle } from 'drizzle-orm/node-postgres';
-import type pg from 'pg';
-import { tables, type Database } from '../database/index.ts';
+import { tables, type Database, type AnyClient, type PoolClient } from '../database/index.ts';
 import { maySee, type Caller } from '../people/index.ts';
 import type { Instance } from '../instance/index.ts';
 import { ApiError } from '../problems/index.ts';
@@ -125,14 +124,14 @@ export class SourceRegistry {
   }
 
   /** The datasets that read a source's table; inside a transaction with its client. */
-  async datasetsOf(id: string, client?: pg.PoolClient): Promise<Dataset[]> {
+  async datasetsOf(id: string, client?: PoolClient): Promise<Dataset[]> {
     const db = client ? drizzle(client) : this.db;
     const rows = await db.select({ definition: tables.datasets.definition }).from(tables.datasets).orderBy(tables.datasets.name);
     return rows.map(({ definition }) => definition).filter((definition) => uses(definition, id));
   }
 
   /** Whether a source was given a file of this very content before. */
-  async hadContent(client: pg.ClientBase, id: string, content: string): Promise<boolean> {
+  async hadContent(client: AnyClient, id: string, content: string): Promise<boolean> {
     const { rows } = await client.query(`SELECT FROM app.loads WHERE source_id = $1 AND content = $2 AND state = 'done' LIMIT 1`, [
       id,
       content,

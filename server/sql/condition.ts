@@ -1,6 +1,6 @@
 import { isNumberType, type ColumnType, type Filter, type Literal } from '@bold-compass/core/model';
 import { unicodeCase } from './scalars.ts';
-import { escapeLiteral } from 'pg';
+import { escapeLiteral } from '../database/index.ts';
 
 export type ValueType = 'text' | 'number' | 'date' | 'boolean';
 

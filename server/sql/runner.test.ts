@@ -121,7 +121,9 @@ const texts: fc.Arbitrary<RecordExpression> = fc.letrec<{ text: RecordExpression
     fc.constantFrom(field('word'), field('place'), field('month')),
     text('a', '', 'Å', '50%'),
     ...(['upper', 'lower', 'trim'] as const).map((fn) => applied(fn, null, tie('text'))),
-    ...(['left', 'right'] as const).map((fn) => applied(fn, null, tie('text'), fc.constantFrom(constant(1, 0), constant(2, 0), constant(-1, 0)))),
+    ...(['left', 'right'] as const).map((fn) =>
+      applied(fn, null, tie('text'), fc.constantFrom(constant(1, 0), constant(2, 0), constant(-1, 0))),
+    ),
     applied('||', null, tie('text'), tie('text')),
     applied('replace', null, tie('text'), text('a', '', 'Ort', 'å'), text('b', '', 'åa')),
     applied('coalesce', null, tie('text'), text('none')),

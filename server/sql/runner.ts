@@ -29,11 +29,15 @@ import {
   type Literal,
   type Period,
 } from '@bold-compass/core/model';
-import type pg from 'pg';
 import { AGGREGATE_SQL } from './aggregates.ts';
 import { finiteDate } from './finite-date.ts';
 import { asText, conditionSql, fieldSql, type FieldSql, type ValueType } from './condition.ts';
 import { expressionSql, identifier, tableOf, withCalculated } from './quote.ts';
+
+/** Something that answers statements of PostgreSQL's SQL. */
+export interface Queryable {
+  query(text: string, values?: unknown[]): Promise<{ rows: Record<string, unknown>[] }>;
+}
 
 /** A statement with its bound values. */
 export interface Statement {
@@ -293,7 +297,7 @@ export function compileQuery(dataset: Dataset, query: Query, relation?: Relation
 
 /** Lists records by asking a PostgreSQL-protocol database, as `listRecords` of core does from columns. */
 export async function listRecordsInDatabase(
-  client: Pick<pg.ClientBase, 'query'>,
+  client: Queryable,
   dataset: Dataset,
   query: RecordQuery,
   relation?: Relation,
@@ -323,12 +327,7 @@ const MOST_GROUPS = 1_000_000;
  * The SQL runner: answers a query by asking a PostgreSQL-protocol database, with the same result as the columnar
  * runner in core, for data that stays where it is or is too big.
  */
-export async function runQueryInDatabase(
-  client: Pick<pg.ClientBase, 'query'>,
-  dataset: Dataset,
-  query: Query,
-  relation?: Relation,
-): Promise<QueryResult> {
+export async function runQueryInDatabase(client: Queryable, dataset: Dataset, query: Query, relation?: Relation): Promise<QueryResult> {
   const compiler = new Compiler(dataset, query, relation);
   const statement = compiler.statement();
   const limited = `${statement.text} LIMIT ${MOST_GROUPS + 1}`;

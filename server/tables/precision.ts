@@ -1,6 +1,6 @@
 import { MOST_DIGITS } from '@bold-compass/core/imports';
 import { isNumberType, type ColumnType } from '@bold-compass/core/model';
-import type pg from 'pg';
+import type { AnyClient } from '../database/index.ts';
 import { ApiError } from '../problems/index.ts';
 import { identifier, staged } from '../sql/index.ts';
 
@@ -32,7 +32,7 @@ interface Measured {
   whole: number;
 }
 
-async function measure(client: pg.ClientBase, table: string, columns: FetchedColumn[]): Promise<Measured[]> {
+async function measure(client: AnyClient, table: string, columns: FetchedColumn[]): Promise<Measured[]> {
   if (columns.length === 0) return [];
   const outputs = columns.flatMap(({ column }, index) => {
     const value = `${identifier(column)}::numeric`;
@@ -51,7 +51,7 @@ async function measure(client: pg.ClientBase, table: string, columns: FetchedCol
  * can be held, and told. Everything else that cannot be held exactly is refused: ApiError `rows-refused`.
  */
 export async function widenPrecision(
-  client: pg.ClientBase,
+  client: AnyClient,
   table: string,
   columns: FetchedColumn[],
   isFirst: boolean,

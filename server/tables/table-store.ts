@@ -1,8 +1,7 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { eq, notInArray, sql } from 'drizzle-orm';
 import { drizzle } from 'drizzle-orm/node-postgres';
-import type pg from 'pg';
-import { readerName, tables, type Connection } from '../database/index.ts';
+import { readerName, tables, type Connection, type AnyClient, type Client, type Pool } from '../database/index.ts';
 import type { Instance } from '../instance/index.ts';
 import { identifier, qualified, registered, STAGING, staged } from '../sql/index.ts';
 
@@ -17,7 +16,7 @@ export interface DoubledKeys {
 }
 
 /** The keys that several rows of a relation have. Rows without a part of the key have none. */
-export async function doubledKeys(client: pg.ClientBase | pg.Pool, relation: string, key: readonly string[]): Promise<DoubledKeys> {
+export async function doubledKeys(client: AnyClient | Pool, relation: string, key: readonly string[]): Promise<DoubledKeys> {
   const columns = key.map(identifier);
   const { rows } = await client.query<{ n: number; examples: string[] | null }>(
     `SELECT count(*)::int AS n, (array_agg(example ORDER BY example))[1:${EXAMPLES}] AS examples
@@ -64,7 +63,7 @@ export class TableStore {
   }
 
   /** Makes a filled table the registered one of an id, in the place of the one that was, inside the caller's transaction. */
-  async publish(client: pg.ClientBase, table: string, id: string): Promise<void> {
+  async publish(client: AnyClient, table: string, id: string): Promise<void> {
     await this.drop(client, id);
     await client.query(`ALTER TABLE ${staged(table)} SET SCHEMA imported`);
     await client.query(`ALTER TABLE ${registered(table)} RENAME TO ${identifier(id)}`);
@@ -73,26 +72,26 @@ export class TableStore {
   }
 
   /** Lets the reader's role read a registered table. */
-  async letRead(client: pg.ClientBase, id: string): Promise<void> {
+  async letRead(client: AnyClient, id: string): Promise<void> {
     const reader = readerName(this.connection);
     if (reader !== null) await client.query(`GRANT SELECT ON ${registered(id)} TO ${identifier(reader)}`);
   }
 
   /** Drops a staged table whose records are elsewhere now, inside the caller's transaction. */
-  async forgetStaged(client: pg.ClientBase, table: string): Promise<void> {
+  async forgetStaged(client: AnyClient, table: string): Promise<void> {
     await client.query(`DROP TABLE IF EXISTS ${qualified(STAGING, table)}`);
-    await drizzle(client as pg.Client)
+    await drizzle(client as Client)
       .delete(tables.stagings)
       .where(eq(tables.stagings.table, table));
   }
 
   /** Drops the table of an id, inside the caller's transaction. */
-  async drop(client: pg.ClientBase, id: string): Promise<void> {
+  async drop(client: AnyClient, id: string): Promise<void> {
     await client.query(`DROP TABLE IF EXISTS ${registered(id)}`);
   }
 
   /** The keys that must be unique in a table: its source's own, and those that dimensions of datasets go by. */
-  async keysOf(client: pg.ClientBase | pg.Pool, id: string): Promise<string[][]> {
+  async keysOf(client: AnyClient | Pool, id: string): Promise<string[][]> {
     const { rows } = await client.query<{ key: string[] }>(
       `SELECT DISTINCT key FROM (
          SELECT key FROM app.sources WHERE id = $1 AND jsonb_array_length(key) > 0
@@ -108,7 +107,7 @@ export class TableStore {
    * Has the database itself keep the keys of a table, and no others of ours. Fails with SQLSTATE 23505 where one is not
    * unique, which callers find out beforehand with `doubledKeys`.
    */
-  async keepKeys(client: pg.ClientBase, id: string): Promise<void> {
+  async keepKeys(client: AnyClient, id: string): Promise<void> {
     const wanted = new Map((await this.keysOf(client, id)).map((key) => [keyName(id, key), key]));
     const { rows } = await client.query<{ name: string }>(
       `SELECT c.relname AS name FROM pg_index AS i JOIN pg_class AS c ON c.oid = i.indexrelid
@@ -127,9 +126,9 @@ export class TableStore {
   }
 
   /** Raises the version of datasets, so that every server loads their records anew. */
-  async touch(client: pg.ClientBase, datasets: readonly string[]): Promise<void> {
+  async touch(client: AnyClient, datasets: readonly string[]): Promise<void> {
     for (const name of datasets) {
-      await drizzle(client as pg.Client)
+      await drizzle(client as Client)
         .update(tables.datasets)
         .set({ version: sql`${tables.datasets.version} + 1`, updatedAt: new Date() })
         .where(eq(tables.datasets.name, name));

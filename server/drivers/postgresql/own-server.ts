@@ -1,5 +1,5 @@
-import type pg from 'pg';
-import { ApiError } from '../problems/index.ts';
+import { ApiError } from '../../problems/index.ts';
+import type { Queryable } from '../../sql/index.ts';
 
 interface Server {
   started: string;
@@ -14,12 +14,12 @@ const WHO = 'SELECT pg_postmaster_start_time()::text AS started, current_databas
  * the application's tables there, its files, or everything, would read passwords and sessions through a query.
  * Throws ApiError `connection-failed`.
  */
-export async function refuseOwnTables(client: pg.ClientBase, own: pg.Pool): Promise<void> {
-  const [there, here] = await Promise.all([client.query<Server>(WHO), own.query<Server>(WHO)]);
-  const [remote, application] = [there.rows[0], here.rows[0]];
+export async function refuseOwnTables(client: Queryable, own: Queryable): Promise<void> {
+  const [there, here] = await Promise.all([client.query(WHO), own.query(WHO)]);
+  const [remote, application] = [there, here].map(({ rows }) => rows[0] as unknown as Server);
   // The moment of a start, to the microsecond, is no other server's.
   if (remote.started !== application.started) return;
-  const { rows } = await client.query<{ more: boolean }>(
+  const { rows } = await client.query(
     `SELECT (SELECT rolsuper OR rolreplication OR rolcreaterole FROM pg_roles WHERE rolname = current_user)
        OR pg_has_role(current_user, $1::name, 'MEMBER')
        OR EXISTS (SELECT FROM pg_roles WHERE rolname IN ('pg_read_all_data', 'pg_read_server_files', 'pg_execute_server_program', 'pg_monitor')

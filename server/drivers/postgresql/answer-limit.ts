@@ -1,12 +1,5 @@
 import { Socket } from 'node:net';
-
-/** An answer of a database that is larger than is taken. The connection is cut as soon as that shows. */
-export class AnswerTooLarge extends Error {
-  constructor(readonly bytes: number) {
-    super(`This answer is larger than ${Math.round(bytes / 1_000_000)} MB.`);
-    this.name = 'AnswerTooLarge';
-  }
-}
+import { AnswerTooLarge } from '../driver.ts';
 
 const HEADER_BYTES = 5;
 
