@@ -57,7 +57,7 @@ const axis = drawn(axisChart, axisHeight);
 const points = drawn(pointsChart);
 
 /** Every kind of chart as it is shown. */
-const CHART_VIEWS: Record<ChartKindName, ChartView> = {
+export const CHART_VIEWS: Record<ChartKindName, ChartView> = {
   column: axis,
   bar: axis,
   line: axis,
