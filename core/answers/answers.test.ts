@@ -114,7 +114,7 @@ describe('a cell', () => {
         const [{ measure }] = exhibit.cells;
         for (const { row, column, value } of cellsOf(await ask<CrosstabResponse>('crosstab', exhibit, asked, window()))) {
           const { side, top } = window();
-          const place = { side: row.path, top: column.path, measure, standing: { side, top } };
+          const place = { side: row.path, top: column.path, measure, viewState: { side, top } };
           const why = await ask<Explanation>('explain', exhibit, asked, place);
           expect({ place, same: close(why.value, value), value, explained: why.value }).toMatchObject({ same: true });
           const [drill] = why.drills;

@@ -1,4 +1,4 @@
-import type { CrosstabResponse, Header, Path, Standing } from '../api/index.ts';
+import type { CrosstabResponse, Header, Path, ViewState } from '../api/index.ts';
 import {
   branchedMember,
   branchOf,
@@ -35,26 +35,26 @@ function knownBranch(exhibit: Crosstab, path: Path): Branch | undefined {
 }
 
 /** How a table stands, for one of its branches: what stands open of the member and above it, and below it in the branch. */
-export function standingOfBranch(standing: Standing, branch: Branch): Standing {
+export function viewStateOfBranch(viewState: ViewState, branch: Branch): ViewState {
   const { path, fields } = branch;
-  const exceptions = standing.side.open.exceptions.flatMap((key) => {
+  const exceptions = viewState.side.open.exceptions.flatMap((key) => {
     const own = parsePathKey(key);
     const part = branchedMember(own[path.length] ?? null);
     if (part) return isUnder(own, path) && part.field === fields[path.length] ? [pathKey(plainPath(own))] : [];
     return own.length <= path.length ? [key] : [];
   });
-  return { ...standing, side: { ...standing.side, open: { ...standing.side.open, exceptions } } };
+  return { ...viewState, side: { ...viewState.side, open: { ...viewState.side.open, exceptions } } };
 }
 
 /** A question about a cell, in the cross-tab that the cell is in where it is below a member opened by a level of its own. */
-export function placedInBranch<Request extends { side: Path; standing?: Standing }>(
+export function placedInBranch<Request extends { side: Path; viewState?: ViewState }>(
   exhibit: Crosstab,
   request: Request,
 ): { exhibit: Crosstab; request: Request } {
   const branch = knownBranch(exhibit, request.side);
   if (!branch) return { exhibit, request };
-  const standing = request.standing && standingOfBranch(request.standing, branch);
-  return { exhibit: asBranch(exhibit, branch), request: { ...request, side: plainPath(request.side), standing } };
+  const viewState = request.viewState && viewStateOfBranch(request.viewState, branch);
+  return { exhibit: asBranch(exhibit, branch), request: { ...request, side: plainPath(request.side), viewState } };
 }
 
 /** A line of a table, and which table it is of: its own, or that of a branch. */

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { ChartResponse, CrosstabResponse, Standing } from '../api/index.ts';
+import type { ChartResponse, CrosstabResponse, ViewState } from '../api/index.ts';
 import { pathKey } from '../crosstab/index.ts';
 import { allOf, chartSchema, type Chart, type Filter } from '../model/index.ts';
 import { workedDataset, workedStore } from '../testing/worked-example.ts';
@@ -21,18 +21,18 @@ const chart = (part: object): Chart =>
     chart: { kind: 'bar' },
     ...part,
   });
-const axis = (depth: number, exceptions: string[] = []): Standing['side'] => ({
+const axis = (depth: number, exceptions: string[] = []): ViewState['side'] => ({
   open: { depth, exceptions },
   order: null,
   hideEmpty: true,
 });
 
-function ask<Answer>(path: string, exhibit: Chart, standing: Standing, more: object = {}): Promise<Answer> {
+function ask<Answer>(path: string, exhibit: Chart, viewState: ViewState, more: object = {}): Promise<Answer> {
   const question = EXHIBIT_QUESTIONS.find((one) => one.path === path)!;
-  const request = question.request.parse({ scope: {}, choices: {}, where: null, ...standing, ...more });
+  const request = question.request.parse({ scope: {}, choices: {}, where: null, ...viewState, ...more });
   return question.answer(context, exhibit, { scope: {}, where: allOf() }, request) as Promise<Answer>;
 }
-const drawn = (exhibit: Chart, side: Standing['side'], top = axis(0)): Promise<ChartResponse> => ask('chart', exhibit, { side, top });
+const drawn = (exhibit: Chart, side: ViewState['side'], top = axis(0)): Promise<ChartResponse> => ask('chart', exhibit, { side, top });
 
 describe('a chart', () => {
   const territory = chart({ side: { fields: ['region', 'country', 'city'] } });
@@ -106,13 +106,13 @@ describe('a chart', () => {
             top: { fields: names.slice(cut) },
             cells: cells.map((measure) => ({ measure })),
           });
-          const standing = {
+          const viewState = {
             side: axis(Math.min(depth, Math.max(0, exhibit.side.fields.length - 1))),
             top: axis(Math.min(topDepth, Math.max(0, exhibit.top.fields.length - 1))),
           };
           const [own, table] = await Promise.all([
-            ask<ChartResponse>('chart', exhibit, standing),
-            ask<CrosstabResponse>('crosstab', exhibit, standing, { rows: { from: 0, count: 400 }, columns: { from: 0, count: 400 } }),
+            ask<ChartResponse>('chart', exhibit, viewState),
+            ask<CrosstabResponse>('crosstab', exhibit, viewState, { rows: { from: 0, count: 400 }, columns: { from: 0, count: 400 } }),
           ]);
           const key = (items: CrosstabResponse['rows']['items'], at: number): string => pathKey(items[at].path);
           const known = new Map<string, number | null>();

@@ -5,7 +5,7 @@ import { seriesName, type ChartSettings, type Crosstab, type Filter } from '../m
 import { chartForecast } from './chart-forecast.ts';
 import { alongTime, MOST_VALUES } from './chart-periods.ts';
 import { naturalOrder, type AnswerContext } from './context.ts';
-import { linesShown, standingTable } from './crosstab-window.ts';
+import { linesShown, viewedTable } from './crosstab-window.ts';
 import { AnswerError } from './errors.ts';
 import { orNull } from './numbers.ts';
 
@@ -51,7 +51,7 @@ export async function chartCells(
   { kind, colours, forecast, inStepWith, emptyPeriods, series, through }: Omit<ChartSettings, 'map'>,
 ): Promise<ChartResponse> {
   const started = performance.now();
-  const table = await standingTable(context, exhibit, scope, request);
+  const table = await viewedTable(context, exhibit, scope, request);
   const { cube, cells } = table;
   const pathOf = ({ node }: VisibleNode): Path => cube.side.path(node);
   const opened = table.rows.filter(({ role, open }) => role === 'member' && open).map(pathOf);

@@ -11,7 +11,7 @@ export const dataDays = ({ calendar: { first, days } }: Pick<AnswerData, 'calend
   last: first + Math.max(days, 1) - 1,
 });
 
-/** What answers are worked out from, and in whose language. */
+/** What answers are calculated from, and in whose language. */
 export interface AnswerContext {
   dataset: Dataset;
   data: AnswerData;

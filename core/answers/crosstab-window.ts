@@ -1,4 +1,4 @@
-import type { CrosstabRequest, CrosstabResponse, Header, Path, Standing } from '../api/index.ts';
+import type { CrosstabRequest, CrosstabResponse, Header, Path, ViewState } from '../api/index.ts';
 import { isoDate, periodLabel } from '../calendar/index.ts';
 import {
   conditionsPlan,
@@ -49,7 +49,7 @@ import {
 } from '../model/index.ts';
 import { markKindOf, ruleMeasure, stateMeasure } from '../marks/index.ts';
 import { askCube, askParts } from './cells.ts';
-import { asBranch, branchedLines, inBranch, joinedLines, standingOfBranch, withBranchFigures } from './branches.ts';
+import { asBranch, branchedLines, inBranch, joinedLines, viewStateOfBranch, withBranchFigures } from './branches.ts';
 import { AnswerError } from './errors.ts';
 import { labelsFor, naturalOrder, orderByField, type AnswerContext, type CompareMembers } from './context.ts';
 import type { AnswerData, MemberPath } from './data.ts';
@@ -133,7 +133,7 @@ export async function prepareTable(
   scope: Filter | null,
   depths: Depths,
   hideEmpty: { side: boolean; top: boolean } = { side: true, top: true },
-  open: Standing['side'] | null = null,
+  open: ViewState['side'] | null = null,
 ): Promise<ConditionedTable> {
   const kept = await keptMembers(context, exhibit, scope);
   const conditioned = allOf(scope, ...kept.map(({ filter }) => filter));
@@ -147,7 +147,7 @@ async function tableUnder(
   conditions: Filter | null,
   depths: Depths,
   hideEmpty: { side: boolean; top: boolean },
-  open: Standing['side'] | null,
+  open: ViewState['side'] | null,
 ): Promise<PreparedTable> {
   const { dataset, data, tables } = context;
   const plan = planCrosstab(dataset, exhibit, conditions, depthsToSortBy(exhibit, depths), measuresBeside(dataset, exhibit));
@@ -224,7 +224,7 @@ async function openTable(
   return { cube, selected: [], asked: { queries: queriesOf(shown), results }, lines: new Map() };
 }
 
-/** Ways of standing that are remembered for one table. */
+/** View states that are cached for one table. */
 const MOST_WAYS = 8;
 
 /** Works something out once for a key; of many keys the first are forgotten. */
@@ -247,8 +247,8 @@ function membersOf(dataset: Dataset, data: AnswerData, fields: string[], conditi
 }
 
 /** How a table stands before its reader opens or orders anything. */
-export function composedStanding(exhibit: Crosstab): Standing {
-  const axis = ({ openLevels, hideEmpty }: Axis): Standing['side'] => ({
+export function composedViewState(exhibit: Crosstab): ViewState {
+  const axis = ({ openLevels, hideEmpty }: Axis): ViewState['side'] => ({
     open: { depth: openLevels, exceptions: [] },
     order: null,
     hideEmpty,
@@ -257,7 +257,7 @@ export function composedStanding(exhibit: Crosstab): Standing {
 }
 
 /** A table as it stands: opened and ordered, with the lines that are shown. */
-export interface StandingTable extends ConditionedTable {
+export interface ViewedTable extends ConditionedTable {
   /** Reads its cells in the order in which members are shown. */
   cells: CellReader;
   rows: VisibleNode[];
@@ -265,16 +265,16 @@ export interface StandingTable extends ConditionedTable {
 }
 
 /** A table with those of the members that were opened by levels of their own. */
-interface BranchingTable extends StandingTable {
-  branches: { branch: Branch; exhibit: Crosstab; table: StandingTable }[];
+interface BranchingTable extends ViewedTable {
+  branches: { branch: Branch; exhibit: Crosstab; table: ViewedTable }[];
 }
 
 /** Puts a cross-tab together as it is opened and ordered. Throws CrosstabTooLargeError and AnswerError. */
-export async function standingTable(
+export async function viewedTable(
   context: AnswerContext,
   exhibit: Crosstab,
   scope: Filter | null,
-  request: Standing,
+  request: ViewState,
 ): Promise<BranchingTable> {
   const { branches: asked = [] } = exhibit.side;
   const table = await ownTable(context, exhibit, scope, request);
@@ -282,7 +282,7 @@ export async function standingTable(
   const branches = await Promise.all(
     asked.map(async (branch) => {
       const other = asBranch(exhibit, branch);
-      return { branch, exhibit: other, table: await ownTable(context, other, scope, standingOfBranch(request, branch)) };
+      return { branch, exhibit: other, table: await ownTable(context, other, scope, viewStateOfBranch(request, branch)) };
     }),
   );
   const rows = withBranchFigures(
@@ -297,12 +297,12 @@ export async function standingTable(
 }
 
 const pathIn =
-  ({ cube }: Pick<StandingTable, 'cube'>) =>
+  ({ cube }: Pick<ViewedTable, 'cube'>) =>
   ({ node }: VisibleNode): Path =>
     cube.side.path(node);
 
 /** A table without what its branches show. */
-async function ownTable(context: AnswerContext, exhibit: Crosstab, scope: Filter | null, request: Standing): Promise<StandingTable> {
+async function ownTable(context: AnswerContext, exhibit: Crosstab, scope: Filter | null, request: ViewState): Promise<ViewedTable> {
   const depthIn = (which: 'side' | 'top', across: 'side' | 'top'): number => {
     const levels = exhibit[which].fields.length;
     return Math.min(levels, Math.max(depthNeeded(levels, request[which].open), depthOf(request[across].order)));
@@ -363,7 +363,7 @@ export async function crosstabWindow(
   request: CrosstabRequest,
 ): Promise<CrosstabResponse> {
   const started = performance.now();
-  const table = await standingTable(context, exhibit, scope, request);
+  const table = await viewedTable(context, exhibit, scope, request);
   const { columns, branches } = table;
   const inWindow = <Line>(lines: readonly Line[]): Line[] => lines.slice(request.rows.from, request.rows.from + request.rows.count);
   // A table has up to a hundred thousand lines, and hardly any has branches: they are not gone through without need.
@@ -402,13 +402,13 @@ export async function crosstabWindow(
 }
 
 /** The same columns in a table of other rows: over the same records both have the same. Throws AnswerError where one is missing. */
-function columnsLike(table: StandingTable, columns: VisibleNode[], other: StandingTable): VisibleNode[] {
-  const keyOf = ({ cube }: StandingTable, { node, role, summary }: VisibleNode): string =>
+function columnsLike(table: ViewedTable, columns: VisibleNode[], other: ViewedTable): VisibleNode[] {
+  const keyOf = ({ cube }: ViewedTable, { node, role, summary }: VisibleNode): string =>
     JSON.stringify([cube.top.path(node), role, summary]);
   const known = new Map(other.columns.map((column) => [keyOf(other, column), column]));
   return columns.map((column) => {
     const same = known.get(keyOf(table, column));
-    if (!same) throw new AnswerError('question-invalid', 'These columns cannot be told by that level. Open the member by another one.');
+    if (!same) throw new AnswerError('question-invalid', 'These columns do not exist at that level. Open the member by another one.');
     return same;
   });
 }
@@ -417,7 +417,7 @@ function columnsLike(table: StandingTable, columns: VisibleNode[], other: Standi
 async function windowShown(
   context: AnswerContext,
   exhibit: Crosstab,
-  table: StandingTable,
+  table: ViewedTable,
   shownRows: VisibleNode[],
   shownColumns: VisibleNode[],
 ): Promise<ShownLines & Pick<CrosstabResponse, 'marks'>> {
@@ -455,7 +455,7 @@ export type ShownLines = Pick<CrosstabResponse, 'measures' | 'cells' | 'texts' |
 export async function linesShown(
   context: AnswerContext,
   exhibit: Crosstab,
-  { cube, selected, rows, columns, cells }: StandingTable,
+  { cube, selected, rows, columns, cells }: ViewedTable,
   shownRows: VisibleNode[],
   shownColumns: VisibleNode[],
 ): Promise<ShownLines> {

@@ -10,7 +10,7 @@ export type MemberPath = (string | null)[];
  * to it that nothing outside the reader's access rules comes through.
  */
 export interface AnswerData {
-  /** Tells apart states of the data, and what different readers are answered. */
+  /** Cache key of the state of the data, and of what different readers are answered. */
   readonly key: string;
   /** First day, counted from 1970-01-01, and number of days that the calendar spans. */
   readonly calendar: { first: number; days: number };

@@ -24,7 +24,7 @@ import { carriedAlong, conditionsFor, filledAddress, openedByLink } from '../pro
 import { askedFilter, askedIn, type Asked } from './scope.ts';
 
 /** A cell of a cross-tab: its members on both axes, and its measure. */
-export type CellPlace = Pick<ExplainRequest, 'side' | 'top' | 'measure' | 'standing'>;
+export type CellPlace = Pick<ExplainRequest, 'side' | 'top' | 'measure' | 'viewState'>;
 type DrillThrough = Explanation['drills'][number];
 
 /** What is known of the cell beside its place. */

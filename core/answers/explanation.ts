@@ -29,7 +29,7 @@ import { namedWords } from '../prompts/index.ts';
 import { samePath } from '../table/index.ts';
 import { cubeFor, measureUnder, plainCrosstab, withBack, type MeasuredValue } from './cells.ts';
 import { conditionsInWords, labelsFor, naturalOrder, type AnswerContext } from './context.ts';
-import { composedStanding, prepareTable, standingTable, type KeptMembers } from './crosstab-window.ts';
+import { composedViewState, prepareTable, viewedTable, type KeptMembers } from './crosstab-window.ts';
 import { stepValues } from './formula-steps.ts';
 import { orNull } from './numbers.ts';
 import { datesInWords } from './records-behind.ts';
@@ -188,23 +188,23 @@ interface ShownTotal {
   against: Explanation['against'];
 }
 
-/** A total that is worked out of the members shown below it; null where the cell is none. */
+/** A total that is calculated of the members shown below it; null where the cell is none. */
 async function shownTotal(
   context: AnswerContext,
   exhibit: Crosstab,
   scope: Filter | null,
-  { side, top, measure, standing }: CellPlace,
+  { side, top, measure, viewState }: CellPlace,
 ): Promise<ShownTotal | null> {
   const cell = exhibit.cells.find((one) => one.measure === measure);
   if (!cell?.totals) return null;
-  // What it is held against is worked out in the same way, and so has to be in the table.
+  // What it is held against is calculated in the same way, and so has to be in the table.
   const own = measureNamed(context.dataset, measure);
   const against = exhibit.against.flatMap((one) =>
     one.kind === 'measure' && one.measure !== measure && own.format.kind !== 'percent' ? [one] : [],
   );
   const beside = against.map((one) => ({ measure: one.measure }));
   const compared = { ...exhibit, cells: [...exhibit.cells, ...beside] };
-  const { cube, cells, rows, columns } = await standingTable(context, compared, scope, standing ?? composedStanding(exhibit));
+  const { cube, cells, rows, columns } = await viewedTable(context, compared, scope, viewState ?? composedViewState(exhibit));
   const at = (lines: VisibleNode[], tree: AxisTree, path: Path): VisibleNode | undefined =>
     lines.find(({ node, role, bare }) => role !== 'summary' && !bare && samePath(tree.path(node), path));
   const [row, column] = [at(rows, cube.side, side), at(columns, cube.top, top)];
@@ -219,7 +219,7 @@ async function shownTotal(
         ? 'This measure shows no totals here.'
         : 'None of the members that are shown has a value here.',
     summary: cell.totals,
-    against: against.map((one) => standingAgainst(comparisonLabel(context, one), value, of(one.measure), own)),
+    against: against.map((one) => comparedWith(comparisonLabel(context, one), value, of(one.measure), own)),
   };
 }
 
@@ -345,7 +345,7 @@ function comparisonLabel(context: AnswerContext, against: Comparison): string {
 }
 
 /** How a value stands against another one. */
-function standingAgainst(label: string, value: number, other: number, { format, direction }: Measure): Explanation['against'][number] {
+function comparedWith(label: string, value: number, other: number, { format, direction }: Measure): Explanation['against'][number] {
   const isRatio = format.kind === 'percent';
   const difference = isRatio ? value - other : (value - other) / Math.abs(other);
   const known = Number.isFinite(difference);
@@ -358,7 +358,7 @@ function standingAgainst(label: string, value: number, other: number, { format, 
   };
 }
 
-/** What a cell is held against, worked out where it stands. */
+/** What a cell is held against, calculated where it stands. */
 async function comparedValue(
   context: AnswerContext,
   exhibit: Crosstab,
@@ -391,7 +391,7 @@ async function comparisonsOf(
   const compared = await Promise.all(
     comparisons.map(async (against): Promise<Explanation['against'][number]> => {
       const other = await comparedValue(context, exhibit, measure.name, against, request, reader, cell);
-      return standingAgainst(comparisonLabel(context, against), value, other, measure);
+      return comparedWith(comparisonLabel(context, against), value, other, measure);
     }),
   );
   if (!isAdditive(context.dataset, measure.name) || request.side.length === 0) return compared;

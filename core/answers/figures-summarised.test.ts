@@ -9,7 +9,7 @@ import { workedDataset, workedStore } from '../testing/worked-example.ts';
 import { ColumnsData, EXHIBIT_QUESTIONS, type AnswerContext } from './index.ts';
 
 /**
- * Lines and totals that are not worked out from records summarise the figures that stand there. What stands there is read from
+ * Lines and totals that are not calculated from records summarise the figures that stand there. What stands there is read from
  * the answer alone: the figures of the nearest lines below, and each member once.
  */
 
@@ -35,13 +35,13 @@ async function ask<Answer>(exhibit: Crosstab, path: string, part: object): Promi
   const question = EXHIBIT_QUESTIONS.find((one) => one.path === path)!;
   return (await question.answer(context, exhibit, { scope: {}, where: null }, question.request.parse(part))) as Answer;
 }
-const standing = (depth: number, opened: (string | null)[][] = []): object => {
+const viewState = (depth: number, opened: (string | null)[][] = []): object => {
   const axis = (open: object): object => ({ open, order: null, hideEmpty: true });
   return { side: axis({ depth, exceptions: opened.map(pathKey) }), top: axis({ depth: 9, exceptions: [] }) };
 };
 const shown = (exhibit: Crosstab, depth = 9, opened: (string | null)[][] = []): Promise<CrosstabResponse> => {
   const window = { rows: { from: 0, count: 200 }, columns: { from: 0, count: 200 } };
-  return ask(exhibit, 'crosstab', crosstabRequestSchema.parse({ ...standing(depth, opened), ...window }));
+  return ask(exhibit, 'crosstab', crosstabRequestSchema.parse({ ...viewState(depth, opened), ...window }));
 };
 
 const under = (path: Header['path'], above: Header['path']): boolean =>
@@ -85,7 +85,7 @@ describe('lines and totals of what is shown', () => {
             if (header.bare || parts.length === 0) return 0;
             const way: Summary = header.summary ?? total;
             cells[row].forEach((value, column) => {
-              // Across the top, too, a total is worked out of what stands beside it, where the line itself is no other summary.
+              // Across the top, too, a total is calculated of what stands beside it, where the line itself is no other summary.
               const expected = summarise(
                 way,
                 parts.map((part) => figure(cells[part][column])),
@@ -144,7 +144,7 @@ describe('lines and totals of what is shown', () => {
     for (const side of [['Nordic'], []]) {
       const row = rows.items.findIndex(({ path }) => pathKey(path) === pathKey(side));
       const explained = await ask<Explanation>(exhibit, 'explain', {
-        ...{ side, top: [], measure: 'average_price', standing: standing(1) },
+        ...{ side, top: [], measure: 'average_price', viewState: viewState(1) },
       });
       expect(explained.value).toBe(cells[row][0]);
       expect(explained.shown?.fromRecords).not.toBe(cells[row][0]);

@@ -15,7 +15,7 @@ const asMeasure = (formula: string, fact: string | undefined): Measure => ({
   format: { kind: 'number', decimals: 2, unit: 'one' },
 });
 
-/** Formulas that can be worked out; the others are left out. */
+/** Formulas that can be calculated; the others are left out. */
 const sound = (dataset: Dataset, formulas: string[], fact: string | undefined): string[] =>
   formulas.filter((formula) => {
     try {

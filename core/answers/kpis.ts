@@ -83,12 +83,12 @@ const countStates = (states: readonly State[]): RollUp['counts'] => {
 async function rollUpOf(context: AnswerContext, kpi: Kpi, field: string, filter: Filter | null): Promise<RollUp> {
   const { limits, members } = await membersReached(context, kpi, field, filter);
   const label = await labelsFor(context, [field]);
-  const standing = members.map(({ member, reached }) => {
+  const memberStates = members.map(({ member, reached }) => {
     return { member, label: label(field, member), attainment: orNull(reached), ...judged(reached, limits) };
   });
-  const off = standing.filter(({ state }) => state === 'off' || state === 'far');
+  const off = memberStates.filter(({ state }) => state === 'off' || state === 'far');
   off.sort((a, b) => distance(b.attainment, kpi.indicator) - distance(a.attainment, kpi.indicator));
-  return { field, total: standing.length, counts: countStates(standing.map(({ state }) => state)), off: off.slice(0, MOST_LISTED) };
+  return { field, total: memberStates.length, counts: countStates(memberStates.map(({ state }) => state)), off: off.slice(0, MOST_LISTED) };
 }
 
 /** Members that are sent to draw a distribution of. */

@@ -23,7 +23,7 @@ interface Segment {
   lines: number;
 }
 
-/** The groups of a list, with what is worked out for each. */
+/** The groups of a list, with what is calculated for each. */
 interface Groups {
   tree: AxisTree;
   records: Map<number, number>;

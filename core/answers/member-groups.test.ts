@@ -67,7 +67,7 @@ describe('a group of members', () => {
     expect((await lines(crosstab({ groups: [{ ...TOGETHER, instead: true }], totals: 'average' }))).at(-1)).toEqual(['total', 1025]);
   });
 
-  it('is worked out from its records: a distinct count and a ratio are none of sums', async () => {
+  it('is calculated from its records: a distinct count and a ratio are none of sums', async () => {
     const [, own] = await lines(
       crosstab({
         groups: [{ id: 'g', label: 'All', members: ['Sweden', 'France'], instead: true }],

@@ -1,6 +1,6 @@
 import { isExtra, parsePathKey, pathCondition, type CrosstabPlan } from '../crosstab/index.ts';
 import { everyPart } from '../formula/index.ts';
-import type { Standing } from '../api/index.ts';
+import type { ViewState } from '../api/index.ts';
 import type { Crosstab, Filter } from '../model/index.ts';
 
 /** Under so many open members their level is asked for as a whole. */
@@ -16,7 +16,7 @@ export interface OpenedMembers {
  * What is to be asked for below single members that stand open; null where whole levels are needed: all members are shown, or what is
  * shown of some goes by others that are not, as ranks in a column, neighbours across parents, and members that are selected do.
  */
-export function openedMembers(exhibit: Crosstab, plan: CrosstabPlan, { open, hideEmpty }: Standing['side']): OpenedMembers | null {
+export function openedMembers(exhibit: Crosstab, plan: CrosstabPlan, { open, hideEmpty }: ViewState['side']): OpenedMembers | null {
   const levels = open.depth + 1;
   if (!hideEmpty || plan.side.length <= levels) return null;
   const isSelected = [exhibit.side, exhibit.top].some((axis) =>

@@ -4,12 +4,12 @@ import type { CellReader } from '../crosstab/index.ts';
 import type { Crosstab, Filter } from '../model/index.ts';
 import { measuresUnder, recordsBehind, type MeasuredValue } from './cells.ts';
 import type { AnswerContext } from './context.ts';
-import { composedStanding, prepareTable, standingTable } from './crosstab-window.ts';
+import { composedViewState, prepareTable, viewedTable } from './crosstab-window.ts';
 import type { CellPlace } from './drill-through.ts';
 
 /**
  * The values of measures in a cell of a cross-tab. Most follow from the conditions of the cell (`cell`) alone; a formula that
- * goes by where it stands is worked out in the table itself, under the conditions of the reader (`scope`).
+ * goes by where it stands is calculated in the table itself, under the conditions of the reader (`scope`).
  */
 export async function valuesInCell(
   context: AnswerContext,
@@ -43,7 +43,7 @@ export async function valuesInCell(
   return values;
 }
 
-/** The table as it stands, or, where the cell is not shown there, worked out down to the cell. */
+/** The table as it stands, or, where the cell is not shown there, calculated down to the cell. */
 async function tableAt(
   context: AnswerContext,
   exhibit: Crosstab,
@@ -53,7 +53,7 @@ async function tableAt(
 ): Promise<CellReader> {
   const own = { ...exhibit, cells: measures.map((measure) => ({ measure })) };
   try {
-    const { cells } = await standingTable(context, own, scope, place.standing ?? composedStanding(exhibit));
+    const { cells } = await viewedTable(context, own, scope, place.viewState ?? composedViewState(exhibit));
     if (cells.side.find(place.side) && cells.top.find(place.top)) return cells;
   } catch (error) {
     if (!(error instanceof CrosstabTooLargeError)) throw error;

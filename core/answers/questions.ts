@@ -19,7 +19,7 @@ import {
   varianceRequestSchema,
   varianceResponseSchema,
   type Path,
-  type Standing,
+  type ViewState,
 } from '../api/index.ts';
 import { parsePathKey, placedOnSide, withAggregations } from '../crosstab/index.ts';
 import type { IsVisiblePath } from '../exhibits/index.ts';
@@ -47,13 +47,13 @@ import { formulaSteps } from './formula-steps.ts';
 import { kpiValues, spreadOfMembers } from './kpis.ts';
 import { listPage } from './list-page.ts';
 import { askedFilter, type Asked } from './scope.ts';
-import { fieldsTold, varianceTable } from '../variance/index.ts';
+import { explainedFields, varianceTable } from '../variance/index.ts';
 import { varianceOf } from './variance.ts';
 import { chartThumbnail, crosstabThumbnail, kpiThumbnail, listThumbnail, type ThumbnailDrawing } from './thumbnail.ts';
 
 type ExhibitOf<Kind extends DataExhibit['kind']> = Extract<DataExhibit, { kind: Kind }>;
 
-/** A question that an exhibit answers: where it is asked, what is asked, and how the answer is worked out. */
+/** A question that an exhibit answers: where it is asked, what is asked, and how the answer is calculated. */
 export interface ExhibitQuestion<Kind extends DataExhibit['kind'] = DataExhibit['kind'], Request = unknown, Answer = unknown> {
   /** The kinds of exhibits that it can be asked about. */
   kinds: readonly Kind[];
@@ -95,7 +95,7 @@ const noSuchField = (): AnswerError =>
 /** The cross-tab that a cell is asked about in, with the dataset that knows its measures. Throws AnswerError `question-invalid`. */
 function tableOf(dataset: Dataset, exhibit: Tabular, along: string | undefined): { dataset: Dataset; exhibit: Crosstab } {
   if (exhibit.kind !== 'variance') return { dataset, exhibit: asCrosstab(exhibit) };
-  if (along === undefined || !fieldsTold(exhibit).includes(along)) throw noSuchField();
+  if (along === undefined || !explainedFields(exhibit).includes(along)) throw noSuchField();
   return varianceTable(dataset, exhibit, along);
 }
 
@@ -113,7 +113,7 @@ function aggregated<Answer>(
 
 /** Answers a question about a cell in the cross-tab that it is in: that of a branch, where it is below one. */
 const inItsBranch =
-  <Request extends { side: Path; standing?: Standing }, Answer>(
+  <Request extends { side: Path; viewState?: ViewState }, Answer>(
     answer: (context: AnswerContext, exhibit: Crosstab, asked: Asked, request: Request) => Promise<Answer>,
     asked: Asked,
     request: Request,
@@ -141,37 +141,37 @@ async function isVisibleOn(exhibit: CellExhibit, which: 'side' | 'top', path: Pa
 }
 
 /** How a table stands, without opened members and orders that are not the reader's to see. */
-async function visibleStanding<Own extends Standing>(exhibit: CellExhibit, standing: Own, isVisible: IsVisiblePath): Promise<Own> {
+async function visibleViewState<Own extends ViewState>(exhibit: CellExhibit, viewState: Own, isVisible: IsVisiblePath): Promise<Own> {
   const order = async (fields: string[], asked: Order | null): Promise<Order | null> =>
     asked?.by === 'measure' && !(await isVisible(fields, asked.at)) ? null : asked;
-  const axis = async (which: 'side' | 'top', across: 'side' | 'top'): Promise<Standing['side']> => {
-    const { open, order: asked, hideEmpty } = standing[which];
+  const axis = async (which: 'side' | 'top', across: 'side' | 'top'): Promise<ViewState['side']> => {
+    const { open, order: asked, hideEmpty } = viewState[which];
     const exceptions: string[] = [];
     for (const key of open.exceptions) if (await isVisibleOn(exhibit, which, parsePathKey(key), isVisible)) exceptions.push(key);
     return { open: { ...open, exceptions }, order: await order(exhibit[across].fields, asked), hideEmpty };
   };
-  return { ...standing, side: await axis('side', 'top'), top: await axis('top', 'side') };
+  return { ...viewState, side: await axis('side', 'top'), top: await axis('top', 'side') };
 }
 
 /** A cell that is asked about, as far as it is one that the reader may see. Throws AnswerError where it is not. */
-async function visibleCell<Request extends Pick<CellPlace, 'side' | 'top' | 'standing'> & { along?: string }>(
+async function visibleCell<Request extends Pick<CellPlace, 'side' | 'top' | 'viewState'> & { along?: string }>(
   exhibit: Tabular,
   request: Request,
   isVisible: IsVisiblePath,
 ): Promise<Request> {
   if (exhibit.kind === 'variance') {
-    if (request.along === undefined || !fieldsTold(exhibit).includes(request.along)) throw noSuchField();
+    if (request.along === undefined || !explainedFields(exhibit).includes(request.along)) throw noSuchField();
     const { between } = exhibit;
     const isColumn = between
       ? request.top.length === 1 &&
         (await isVisible([between.field], request.top)) &&
         [between.before, between.after].includes(request.top[0] ?? '')
       : request.top.length === 0;
-    if (isColumn && (await isVisible([request.along], request.side))) return { ...request, standing: undefined };
+    if (isColumn && (await isVisible([request.along], request.side))) return { ...request, viewState: undefined };
     throw cellNotVisible();
   }
   if ((await isVisibleOn(exhibit, 'side', request.side, isVisible)) && (await isVisibleOn(exhibit, 'top', request.top, isVisible)))
-    return { ...request, standing: request.standing && (await visibleStanding(exhibit, request.standing, isVisible)) };
+    return { ...request, viewState: request.viewState && (await visibleViewState(exhibit, request.viewState, isVisible)) };
   throw cellNotVisible();
 }
 
@@ -194,7 +194,7 @@ export const EXHIBIT_QUESTIONS: readonly ExhibitQuestion[] = [
     'A window of cells of a cross-tab, as opened and ordered',
     { request: crosstabRequestSchema, response: crosstabResponseSchema },
     {
-      visible: visibleStanding,
+      visible: visibleViewState,
       answer: (context, exhibit, asked, request) =>
         aggregated(context, exhibit, (own, crosstab) =>
           namingWhatIsLarge(own, crosstab, askedFilter(asked), () => crosstabWindow(own, crosstab, askedFilter(asked), request)),
@@ -208,7 +208,7 @@ export const EXHIBIT_QUESTIONS: readonly ExhibitQuestion[] = [
     'What a chart draws',
     { request: chartRequestSchema, response: chartResponseSchema },
     {
-      visible: visibleStanding,
+      visible: visibleViewState,
       answer: (context, exhibit, asked, request) =>
         aggregated(context, exhibit, (own, crosstab) =>
           namingWhatIsLarge(own, crosstab, askedFilter(asked), () => chartCells(own, crosstab, askedFilter(asked), request, exhibit.chart)),

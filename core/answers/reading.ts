@@ -1,4 +1,4 @@
-import type { Path, Standing, Watched } from '../api/index.ts';
+import type { Path, ViewState, Watched } from '../api/index.ts';
 import { branchOf, pathKey, readPath, withAggregations, type AxisTree, type OpenState, type VisibleNode } from '../crosstab/index.ts';
 import { figureText } from '../format/index.ts';
 import type { State } from '../indicators/index.ts';
@@ -6,7 +6,7 @@ import { withMarkMeasures } from '../marks/index.ts';
 import { findMeasure, measureNamed, type Crosstab, type Kpi, type KpiStrip } from '../model/index.ts';
 import { placedInBranch } from './branches.ts';
 import type { AnswerContext } from './context.ts';
-import { linesShown, standingTable } from './crosstab-window.ts';
+import { linesShown, viewedTable } from './crosstab-window.ts';
 import { AnswerError } from './errors.ts';
 import { placedCell } from './explanation.ts';
 import { kpiValues } from './kpis.ts';
@@ -72,9 +72,9 @@ async function readingAmongOthers(
   { side, top, measure }: Exclude<Watched, { kpi: string }>,
   openSide: OpenState,
 ): Promise<Reading> {
-  const shown = ({ hideEmpty }: Crosstab['side'], open: OpenState): Standing['side'] => ({ open, order: null, hideEmpty });
-  const standing = { side: shown(exhibit.side, openSide), top: shown(exhibit.top, openTo(top)) };
-  const table = await standingTable(context, exhibit, askedFilter(asked), standing);
+  const shown = ({ hideEmpty }: Crosstab['side'], open: OpenState): ViewState['side'] => ({ open, order: null, hideEmpty });
+  const viewState = { side: shown(exhibit.side, openSide), top: shown(exhibit.top, openTo(top)) };
+  const table = await viewedTable(context, exhibit, askedFilter(asked), viewState);
   const at = (lines: readonly VisibleNode[], tree: AxisTree, path: Path): VisibleNode | undefined =>
     lines.find(({ node, role }) => role !== 'summary' && samePath(tree.path(node), path));
   const [row, column] = [at(table.rows, table.cube.side, side), at(table.columns, table.cube.top, top)];

@@ -13,7 +13,7 @@ import {
 import { allOf, linkTo, type CalendarDimension, type CalendarLevel, type Dataset, type Fact, type Filter } from '../model/index.ts';
 import type { AnswerContext } from './context.ts';
 
-/** Records that a figure is worked out from: those of a fact in the cell, or on other dates that its formula goes to. */
+/** Records that a figure is calculated from: those of a fact in the cell, or on other dates that its formula goes to. */
 export interface RecordsBehind {
   /** Tells them apart from others behind the same figure. */
   key: string;
@@ -56,7 +56,7 @@ const partsOf = ({ measures, parts }: CrosstabPlan, measure: string): FactPart[]
   (measures.find(({ name }) => name === measure)?.parts ?? []).map((part) => parts[part]);
 
 /**
- * The records that a measure is worked out from under the conditions of a cell, those of the cell first. What a formula takes
+ * The records that a measure is calculated from under the conditions of a cell, those of the cell first. What a formula takes
  * from other cells stands behind these.
  */
 export async function recordsBehindCell(

@@ -119,7 +119,7 @@ describe('a small picture of a report', () => {
     expect(parts[3]).toMatchObject({ picture: `asset:${'a'.repeat(64)}` });
   });
 
-  it('shows the first page only, under what is chosen from the start, and an empty place for what cannot be worked out', async () => {
+  it('shows the first page only, under what is chosen from the start, and an empty place for what cannot be calculated', async () => {
     const report = reportOf({
       pages: [
         { id: 'one', title: 'One' },

@@ -26,7 +26,7 @@ import {
   type List,
   type Report,
 } from '../model/index.ts';
-import { composedStanding } from './crosstab-window.ts';
+import { composedViewState } from './crosstab-window.ts';
 import { cellsOf, CrosstabTable, listColumns, listLine } from '../table/index.ts';
 
 /** What a small picture of an exhibit is drawn with. */
@@ -55,7 +55,7 @@ export const crosstabThumbnail: ThumbnailDrawing<Crosstab, CrosstabRequest, Cros
   kind: 'crosstab',
   request(exhibit) {
     const window = { rows: { from: 0, count: LINES }, columns: { from: 0, count: COLUMNS } };
-    return { scope: {}, choices: {}, where: null, draft: false, ...composedStanding(exhibit), ...window };
+    return { scope: {}, choices: {}, where: null, draft: false, ...composedViewState(exhibit), ...window };
   },
   draw({ dataset, dataTo, locale }, exhibit, answer) {
     const table = new CrosstabTable(dataset, exhibit, cellsOf(answer), dataTo, locale);
@@ -80,7 +80,7 @@ export const crosstabThumbnail: ThumbnailDrawing<Crosstab, CrosstabRequest, Cros
 
 export const chartThumbnail: ThumbnailDrawing<Chart, ChartRequest, ChartResponse> = {
   kind: 'chart',
-  request: (exhibit) => ({ scope: {}, choices: {}, where: null, draft: false, ...composedStanding(asCrosstab(exhibit)) }),
+  request: (exhibit) => ({ scope: {}, choices: {}, where: null, draft: false, ...composedViewState(asCrosstab(exhibit)) }),
   draw({ dataset, dataTo, locale }, exhibit, answer) {
     const figure = chartFigure(dataset, exhibit, answer, { locale, dataTo });
     const shown = chartsOfPeriods(figure)[firstShown(figure.periods ?? [])] ?? figure;
@@ -127,7 +127,7 @@ function onFirstPage({ pages, exhibits }: Report): Exhibit[] {
 }
 
 /**
- * The first page of a report made small. `draw` asks an exhibit for what it shows and draws it; what cannot be worked out
+ * The first page of a report made small. `draw` asks an exhibit for what it shows and draws it; what cannot be calculated
  * stays an empty place. `fill` writes values into its texts.
  */
 export async function thumbnailOf(

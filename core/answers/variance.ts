@@ -9,14 +9,14 @@ import {
   earlierMeasure,
   EFFECTS,
   effectsSentence,
-  fieldsTold,
+  explainedFields,
   memberEffects,
   membersCompared,
   moversSentence,
   sumOfEffects,
   type Contributions,
   type Effects,
-  type Told,
+  type FigureFormatting,
 } from '../variance/index.ts';
 import { cubeFor, plainCrosstab, withBack } from './cells.ts';
 import { labelsFor, type AnswerContext } from './context.ts';
@@ -111,21 +111,21 @@ async function effectsIn(
   { measure, effects, most }: Variance,
   filter: Filter | null,
   label: MemberLabel,
-): Promise<{ whole: Effects; told: NonNullable<VarianceResponse['effects']> } | null> {
+): Promise<{ whole: Effects; answer: NonNullable<VarianceResponse['effects']> } | null> {
   if (!effects) return null;
   const { field, quantity } = effects;
   const members = await membersOf(compare, field, [measure, quantity], filter);
-  const sold = ([value, count]: (number | null)[]) => ({ value: value ?? 0, quantity: count ?? 0 });
-  const parts = memberEffects(members.map(({ before, after }) => ({ before: sold(before), after: sold(after) })));
-  const whole = sumOfEffects(parts);
+  const amounts = ([value, count]: (number | null)[]) => ({ value: value ?? 0, quantity: count ?? 0 });
+  const byMember = memberEffects(members.map(({ before, after }) => ({ before: amounts(before), after: amounts(after) })));
+  const whole = sumOfEffects(byMember);
   const partOf = (name: keyof Effects): NonNullable<VarianceResponse['effects']>['parts'][keyof Effects] => {
     const touched = members.flatMap(({ member, before: [before], after: [after] }, index) =>
-      parts[index][name] === 0 ? [] : [{ member: member ?? null, before, after, change: parts[index][name] }],
+      byMember[index][name] === 0 ? [] : [{ member: member ?? null, before, after, change: byMember[index][name] }],
     );
     return { value: whole[name], ...namedBy(contributionsOf(touched, most), field, label) };
   };
-  const told = Object.fromEntries(EFFECTS.map((name) => [name, partOf(name)])) as Record<keyof Effects, ReturnType<typeof partOf>>;
-  return { whole, told: { field, label: fieldLabel(dataset, field), plural: fieldPlural(dataset, field), parts: told } };
+  const parts = Object.fromEntries(EFFECTS.map((name) => [name, partOf(name)])) as Record<keyof Effects, ReturnType<typeof partOf>>;
+  return { whole, answer: { field, label: fieldLabel(dataset, field), plural: fieldPlural(dataset, field), parts } };
 }
 
 /** Contributions with the words for their members. */
@@ -147,7 +147,7 @@ export async function varianceOf(context: AnswerContext, exhibit: Variance, scop
   const filter = allOf(scope, exhibit.filter);
   const [whole] = await compare(null, [measure], filter);
   const [before, after] = [whole.before[0], whole.after[0]];
-  const label = await labelsFor(context, [...fieldsTold(exhibit), ...(between ? [between.field] : [])]);
+  const label = await labelsFor(context, [...explainedFields(exhibit), ...(between ? [between.field] : [])]);
   const change = (after ?? 0) - (before ?? 0);
   const names = between ? { before: label(between.field, between.before), after: label(between.field, between.after) } : null;
   const looked = await Promise.all(
@@ -176,23 +176,23 @@ export async function varianceOf(context: AnswerContext, exhibit: Variance, scop
       }),
   );
   const { format, label: words } = measureNamed(dataset, measure);
-  const told: Told = { format, locale: context.locale, between: names };
+  const formatting: FigureFormatting = { format, locale: context.locale, between: names };
   // A measure that does not know a field has no members there.
   const sorted = looked.filter(({ named }) => named.length > 0).sort((a, b) => b.concentration - a.concentration);
   const effects = await effectsIn(context, compare, exhibit, filter, label);
   const than = `${back.amount === 1 ? `a ${back.unit}` : `${back.amount} ${back.unit}s`} before`;
   const sentence = names
     ? differenceSentence({
-        ...told,
+        ...formatting,
         label: words,
         before: { label: names.before, value: before },
         after: { label: names.after, value: after },
       })
-    : changeSentence({ ...told, label: words, before, after, than });
+    : changeSentence({ ...formatting, label: words, before, after, than });
   return {
-    ...{ before, after, between: names, effects: effects?.told ?? null },
+    ...{ before, after, between: names, effects: effects?.answer ?? null },
     earlier: between ? measure : earlierMeasure(dataset, exhibit),
-    fields: sorted.map((own) => ({ ...own, sentence: moversSentence(own.named, told) })),
-    sentences: [sentence, ...(effects ? [effectsSentence(effects.whole, told)] : [])].filter((said) => said !== ''),
+    fields: sorted.map((own) => ({ ...own, sentence: moversSentence(own.named, formatting) })),
+    sentences: [sentence, ...(effects ? [effectsSentence(effects.whole, formatting)] : [])].filter((said) => said !== ''),
   };
 }

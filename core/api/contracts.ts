@@ -355,8 +355,8 @@ export const possibleResponseSchema = z.object({
 export type PossibleResponse = z.infer<typeof possibleResponseSchema>;
 
 /** How both axes of a cross-tab stand. */
-export const standingSchema = z.object({ side: axisRequestSchema, top: axisRequestSchema });
-export type Standing = z.infer<typeof standingSchema>;
+export const viewStateSchema = z.object({ side: axisRequestSchema, top: axisRequestSchema });
+export type ViewState = z.infer<typeof viewStateSchema>;
 
 /** A part of a formula with what it comes to in a cell: a number, a text, or a date as ISO 8601. */
 export const formulaStepSchema = z.object({
@@ -374,8 +374,8 @@ export const explainRequestSchema = z.object({
   /** The field whose members are along the side, of exhibits that look through several. */
   along: z.string().max(80).optional(),
   measure: z.string(),
-  /** How the table stands, where its totals are worked out of what is shown; as composed where it is not said. */
-  standing: standingSchema.optional(),
+  /** How the table stands, where its totals are calculated of what is shown; as composed where it is not said. */
+  viewState: viewStateSchema.optional(),
 });
 export type ExplainRequest = z.infer<typeof explainRequestSchema>;
 export const explanationSchema = z.object({
@@ -388,7 +388,7 @@ export const explanationSchema = z.object({
   reason: z.string(),
   /** Whether it is a difference of members, so that no single condition stands for its records. */
   isDifference: z.boolean(),
-  /** Where the value is worked out of the members shown below it: how, and what the records alone would say. */
+  /** Where the value is calculated of the members shown below it: how, and what the records alone would say. */
   shown: z.object({ summary: totalsSchema, fromRecords: z.number().nullable() }).nullable(),
   formula: z.string(),
   /** Measures that the formula names, with their values in this cell. */
@@ -396,7 +396,7 @@ export const explanationSchema = z.object({
   inputs: z.array(
     z.object({ measure: z.string(), label: z.string(), formula: z.string(), value: z.number().nullable(), text: z.string().optional() }),
   ),
-  /** Parts of the formula that are worked out elsewhere than in the cell itself, with their values. */
+  /** Parts of the formula that are calculated elsewhere than in the cell itself, with their values. */
   steps: z.array(formulaStepSchema),
   /** The dates that stand against each other, in words. */
   dates: z.array(z.object({ own: z.string(), moved: z.string() })),
@@ -453,7 +453,7 @@ export const formulaRequestSchema = z.object({
   formula: z.string().min(1).max(20_000),
   /** The fact of aggregates that could be of any. */
   fact: z.string().optional(),
-  standing: standingSchema.optional(),
+  viewState: viewStateSchema.optional(),
 });
 export type FormulaRequest = z.infer<typeof formulaRequestSchema>;
 /** The parts that lead to the value of a formula, the innermost first, itself at the end. */

@@ -113,7 +113,7 @@ export const controlTotalSchema = z.object({
   expected: z.string(),
   value: z.number().nullable(),
   difference: z.number().nullable(),
-  /** Whether the figure ties out to half of its last digit; `unknown` where it cannot be worked out, which `reason` tells. */
+  /** Whether the figure ties out to half of its last digit; `unknown` where it cannot be calculated, which `reason` tells. */
   state: z.enum(['ties', 'differs', 'unknown']),
   reason: z.string(),
   note: z.string(),

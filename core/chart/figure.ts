@@ -94,7 +94,7 @@ function isByDays(dataset: Dataset, fields: readonly string[]): boolean {
   return place?.kind === 'period' && place.level.period === 'day';
 }
 
-/** In whose words a chart is, and how far its data goes. */
+/** The locale of a chart's words, and how far its data goes. */
 export interface ChartWords {
   locale: string;
   /** The last day that there is data for, as an ISO 8601 date. */

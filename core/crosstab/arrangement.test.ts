@@ -87,7 +87,7 @@ describe('members that are selected', () => {
     const other = await worked(smallest, axisOver([]));
     expect(words(other, rows(other, smallest, { total: 'never' }))).toEqual(['Aarhus']);
   });
-  it('leave totals as they are, and others are worked out from their own records, on both axes', async () => {
+  it('leave totals as they are, and others are calculated from their own records, on both axes', async () => {
     const fields = fc.constantFrom<string[]>(['region', 'city'], ['city'], ['country', 'city'], ['region', 'country', 'city']);
     const times = fc.constantFrom<string[]>([], ['year'], ['quarter'], ['year', 'month']);
     const picks = fc.record({
@@ -196,7 +196,7 @@ describe('how an axis is laid out', () => {
       'all',
     ]);
   });
-  it('ends with lines worked out of the members that are shown', async () => {
+  it('ends with lines calculated of the members that are shown', async () => {
     const axis = axisOver(fields, { summaries: ['average', 'largest'] });
     const table = await worked(axis, axisOver([]));
     const shown = rows(table, axis, { open: { depth: 0, exceptions: [] } });

@@ -20,7 +20,7 @@ export interface CellReader {
   partRecords(part: number, side: number, top: number): number;
 }
 
-/** The figures that formulas are worked out of. */
+/** The figures that formulas are calculated of. */
 export interface CubeCells {
   readonly plan: CrosstabPlan;
   readonly side: AxisTree;

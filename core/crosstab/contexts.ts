@@ -10,7 +10,7 @@ export type Step =
   /** `after` so many moves of dates: those are made before members are gone through, and later ones within each member. */
   | { kind: 'per'; fields: string[]; after: number };
 
-/** Under what a part of a formula is worked out, as against the cell that it is for. */
+/** Under what a part of a formula is calculated, as against the cell that it is for. */
 export interface Context {
   /** Tells contexts apart. */
   key: string;

@@ -34,8 +34,8 @@ interface Line {
   places: ReadonlyMap<number, number>;
 }
 
-/** Where a part of a formula is worked out. */
-interface Spot {
+/** Where a part of a formula is calculated. */
+interface CellPoint {
   cells: ContextCells;
   side: number;
   top: number;
@@ -91,35 +91,35 @@ export class CellEvaluation implements CellReader {
   }
 
   /** Why a part of a formula has no value, reported at the first part without one; empty where it has one. */
-  private whyNothing(cell: Cell, spot: Spot): string {
-    if (this.evaluate(cell, spot) !== null) return '';
-    if (isNowhere(spot)) return 'There is no such member here.';
+  private whyNothing(cell: Cell, point: CellPoint): string {
+    if (this.evaluate(cell, point) !== null) return '';
+    if (isNowhere(point)) return 'There is no such member here.';
     switch (cell.kind) {
       case 'measure':
-        return this.whyNothing(cell.cell, spot);
+        return this.whyNothing(cell.cell, point);
       case 'aggregate':
-        return this.whyNothingCounted(cell, spot);
+        return this.whyNothingCounted(cell, point);
       case 'apply': {
-        const missing = cell.args.find((arg) => this.evaluate(arg, spot) === null);
-        if (missing) return this.whyNothing(missing, spot);
+        const missing = cell.args.find((arg) => this.evaluate(arg, point) === null);
+        if (missing) return this.whyNothing(missing, point);
         return cell.fn === '/' || cell.fn === '%' ? 'It is divided by zero.' : 'The formula has no result for these values.';
       }
       case 'choose': {
-        const taken = cell.branches.find(({ when }) => this.evaluate(when, spot) === 1);
-        if (taken) return this.whyNothing(taken.then, spot);
-        const unknown = cell.branches.find(({ when }) => this.evaluate(when, spot) === null);
-        if (cell.branches.every(({ when }) => this.evaluate(when, spot) === null) && unknown) return this.whyNothing(unknown.when, spot);
-        return cell.otherwise ? this.whyNothing(cell.otherwise, spot) : 'None of the conditions of the formula holds here.';
+        const taken = cell.branches.find(({ when }) => this.evaluate(when, point) === 1);
+        if (taken) return this.whyNothing(taken.then, point);
+        const unknown = cell.branches.find(({ when }) => this.evaluate(when, point) === null);
+        if (cell.branches.every(({ when }) => this.evaluate(when, point) === null) && unknown) return this.whyNothing(unknown.when, point);
+        return cell.otherwise ? this.whyNothing(cell.otherwise, point) : 'None of the conditions of the formula holds here.';
       }
       case 'at':
       case 'moved':
       case 'unfiltered':
-        return this.whyNothing(cell.operand, this.enter(cell, spot));
+        return this.whyNothing(cell.operand, this.enter(cell, point));
       case 'per':
       case 'ofCounts':
-        return this.membersWithin(cell, spot).length > 0 ? 'No member has a value here.' : this.whyNoMembers(cell, spot);
+        return this.membersWithin(cell, point).length > 0 ? 'No member has a value here.' : this.whyNoMembers(cell, point);
       case 'position':
-        return this.whyNoPlace(cell, spot);
+        return this.whyNoPlace(cell, point);
       case 'periods':
         return 'There are no dates to count here.';
       default:
@@ -127,98 +127,98 @@ export class CellEvaluation implements CellReader {
     }
   }
 
-  private whyNoMembers(cell: Extract<Cell, { kind: 'per' | 'ofCounts' }>, spot: Spot): string {
-    const { planned } = this.cube.contexts.get(spot.cells.planned.within.get(cell)!)!;
+  private whyNoMembers(cell: Extract<Cell, { kind: 'per' | 'ofCounts' }>, point: CellPoint): string {
+    const { planned } = this.cube.contexts.get(point.cells.planned.within.get(cell)!)!;
     const reasons = planned.perParts.map((part) => this.plan.parts[part].reason);
     return reasons.find((reason) => reason !== '') ?? 'No member has records here.';
   }
 
-  private whyNothingCounted(cell: Extract<Cell, { kind: 'aggregate' }>, spot: Spot): string {
-    const slot = spot.cells.planned.slots.get(cell);
+  private whyNothingCounted(cell: Extract<Cell, { kind: 'aggregate' }>, point: CellPoint): string {
+    const slot = point.cells.planned.slots.get(cell);
     const part = slot && this.plan.parts[slot.part];
     if (!part) return 'The formula gives no value here.';
     if (!part.query) return part.reason;
-    const { cells, side, top, per } = spot;
+    const { cells, side, top, per } = point;
     const fields = [cells.side.along(side), cells.top.along(top), cells.per.along(per)].flatMap((along) => along.fields);
     const unknown = fields.find((field) => !factKnows(this.plan.dataset, part.fact, field));
     if (unknown !== undefined) return reasonBelow(this.plan.dataset, part.fact, unknown);
-    if (spot.cells.records(slot.part, spot.side, spot.top, spot.per) > 0) return 'None of the records behind this has a value for it.';
+    if (point.cells.records(slot.part, point.side, point.top, point.per) > 0) return 'None of the records behind this has a value for it.';
     return part.reason || 'No records stand behind this.';
   }
 
-  private whyNoPlace(cell: Position, spot: Spot): string {
-    const { path } = spot.cells[cell.axis].along(spot[cell.axis]);
+  private whyNoPlace(cell: Position, point: CellPoint): string {
+    const { path } = point.cells[cell.axis].along(point[cell.axis]);
     const line = cell.axis === 'side' ? 'row' : 'column';
     if (path.length === 0) return `This is the total of all ${line}s, which has no place among them.`;
     if (isCombined(path.at(-1)!)) return `This ${line} stands for several members, which have no one place among the others.`;
     if (cell.fn === 'previous') return `There is no ${line} before this one, or it has no value.`;
     if (cell.fn === 'next') return `There is no such ${line} after this one, or it has no value.`;
-    return this.whyNothing(cell.operand, spot) || 'The formula gives no value here.';
+    return this.whyNothing(cell.operand, point) || 'The formula gives no value here.';
   }
 
-  private evaluate(cell: Cell, spot: Spot): CellValue {
+  private evaluate(cell: Cell, point: CellPoint): CellValue {
     switch (cell.kind) {
       case 'constant':
         return cell.value;
       case 'measure':
-        return this.evaluate(cell.cell, spot);
+        return this.evaluate(cell.cell, point);
       case 'aggregate':
-        return this.aggregate(cell, spot);
+        return this.aggregate(cell, point);
       case 'apply':
-        return scalarNamed(cell.fn).work(cell.args.map((arg) => this.evaluate(arg, spot)));
+        return scalarNamed(cell.fn).work(cell.args.map((arg) => this.evaluate(arg, point)));
       case 'choose':
-        return this.choose(cell, spot);
+        return this.choose(cell, point);
       case 'at':
       case 'moved':
       case 'unfiltered':
-        return this.evaluate(cell.operand, this.enter(cell, spot));
+        return this.evaluate(cell.operand, this.enter(cell, point));
       case 'per':
-        return this.memoized(cell, spot, () => this.overMembers(cell, spot));
+        return this.memoized(cell, point, () => this.overMembers(cell, point));
       case 'ofCounts':
-        return this.memoized(cell, spot, () => this.ofCounts(cell, spot));
+        return this.memoized(cell, point, () => this.ofCounts(cell, point));
       case 'periods':
-        return isNowhere(spot) ? null : this.countPeriods(cell.fact, cell.period, spot);
+        return isNowhere(point) ? null : this.countPeriods(cell.fact, cell.period, point);
       case 'position':
-        return isNowhere(spot) ? null : this.memoized(cell, spot, () => this.position(cell, spot));
+        return isNowhere(point) ? null : this.memoized(cell, point, () => this.position(cell, point));
       case 'levelIs':
-        if (isNowhere(spot)) return null;
+        if (isNowhere(point)) return null;
         return Number(
-          [spot.cells.side.along(spot.side), spot.cells.top.along(spot.top)].some(({ fields }) => fields.at(-1) === cell.field),
+          [point.cells.side.along(point.side), point.cells.top.along(point.top)].some(({ fields }) => fields.at(-1) === cell.field),
         );
       case 'isTotal':
-        if (isNowhere(spot)) return null;
-        return Number(cell.axes.some((axis) => this.plan[axis].length > 0 && spot.cells[axis].along(spot[axis]).path.length === 0));
+        if (isNowhere(point)) return null;
+        return Number(cell.axes.some((axis) => this.plan[axis].length > 0 && point.cells[axis].along(point[axis]).path.length === 0));
     }
   }
 
   /** Where every condition is unknown there is no value, whatever "else" says: below the grain of a target nothing is missed. */
-  private choose({ branches, otherwise }: Extract<Cell, { kind: 'choose' }>, spot: Spot): CellValue {
+  private choose({ branches, otherwise }: Extract<Cell, { kind: 'choose' }>, point: CellPoint): CellValue {
     let known = false;
     for (const { when, then } of branches) {
-      const truth = this.evaluate(when, spot);
-      if (truth === 1) return this.evaluate(then, spot);
+      const truth = this.evaluate(when, point);
+      if (truth === 1) return this.evaluate(then, point);
       known ||= truth === 0;
     }
-    return known && otherwise ? this.evaluate(otherwise, spot) : null;
+    return known && otherwise ? this.evaluate(otherwise, point) : null;
   }
 
-  private aggregate(cell: Extract<Cell, { kind: 'aggregate' }>, spot: Spot): CellValue {
-    const slot = spot.cells.planned.slots.get(cell);
+  private aggregate(cell: Extract<Cell, { kind: 'aggregate' }>, point: CellPoint): CellValue {
+    const slot = point.cells.planned.slots.get(cell);
     if (!slot) return null;
-    if (spot.run) return orNull(this.prefix(cell, slot, spot, spot.run));
-    const value = spot.cells.value(slot.part, slot.aggregate, spot.side, spot.top, spot.per);
+    if (point.run) return orNull(this.prefix(cell, slot, point, point.run));
+    const value = point.cells.value(slot.part, slot.aggregate, point.side, point.top, point.per);
     if (Number.isNaN(value)) return null;
-    return spot.cells.text(slot.part, slot.aggregate, value) ?? value;
+    return point.cells.text(slot.part, slot.aggregate, value) ?? value;
   }
 
   /** The cell's place in the context of what stands inside a part of a formula. */
-  private enter(cell: Extract<Cell, { kind: 'at' | 'moved' | 'unfiltered' }>, spot: Spot): Spot {
-    const key = spot.cells.planned.within.get(cell)!;
+  private enter(cell: Extract<Cell, { kind: 'at' | 'moved' | 'unfiltered' }>, point: CellPoint): CellPoint {
+    const key = point.cells.planned.within.get(cell)!;
     const cells = this.cube.contexts.get(key)!;
-    const edge = this.edgeTo(spot.cells, cells, cell);
+    const edge = this.edgeTo(point.cells, cells, cell);
     const through = (axis: AxisName, index: number): number => (index < 0 ? -1 : edge[axis] ? edge[axis][index] : index);
-    const run = spot.run && { of: this.runWithin(spot.run.of, cells, edge), upTo: spot.run.upTo };
-    return { cells, side: through('side', spot.side), top: through('top', spot.top), per: through('per', spot.per), run };
+    const run = point.run && { of: this.runWithin(point.run.of, cells, edge), upTo: point.run.upTo };
+    return { cells, side: through('side', point.side), top: through('top', point.top), per: through('per', point.per), run };
   }
 
   private edgeTo(
@@ -245,24 +245,24 @@ export class CellEvaluation implements CellReader {
     return edge;
   }
 
-  private memoized(cell: Cell, spot: Spot, work: () => CellValue): CellValue {
-    if (spot.run) return work();
-    const { key } = spot.cells.planned.context;
+  private memoized(cell: Cell, point: CellPoint, work: () => CellValue): CellValue {
+    if (point.run) return work();
+    const { key } = point.cells.planned.context;
     let byContext = this.remembered.get(cell);
     if (!byContext) this.remembered.set(cell, (byContext = new Map<string, Map<number, CellValue>>()));
     let known = byContext.get(key);
     if (!known) byContext.set(key, (known = new Map()));
-    const number = (spot.per * spot.cells.side.size + spot.side) * spot.cells.top.size + spot.top;
+    const number = (point.per * point.cells.side.size + point.side) * point.cells.top.size + point.top;
     let value = known.get(number);
     if (value === undefined) known.set(number, (value = work()));
     return value;
   }
 
   /** An aggregate over the members that have records in the cell; the missing member does not count. */
-  private overMembers(cell: Extract<Cell, { kind: 'per' }>, spot: Spot): CellValue {
-    const counted = spot.run && countedOf(cell);
-    if (counted) return this.overMembersSoFar(cell, counted, spot, distinctSoFar());
-    const members = this.membersWithin(cell, spot);
+  private overMembers(cell: Extract<Cell, { kind: 'per' }>, point: CellPoint): CellValue {
+    const counted = point.run && countedOf(cell);
+    if (counted) return this.overMembersSoFar(cell, counted, point, distinctSoFar());
+    const members = this.membersWithin(cell, point);
     // None of the members that there are is 0; where there are none, nothing is counted.
     if (members.length === 0) return null;
     const values: number[] = [];
@@ -275,18 +275,18 @@ export class CellEvaluation implements CellReader {
   }
 
   /** An aggregate by the values of a field: these are the members that are gone through. */
-  private ofCounts(cell: Extract<Cell, { kind: 'ofCounts' }>, spot: Spot): CellValue {
-    if (spot.run && cell.counted.kind === 'aggregate') {
-      const { per } = this.cube.contexts.get(spot.cells.planned.within.get(cell)!)!;
+  private ofCounts(cell: Extract<Cell, { kind: 'ofCounts' }>, point: CellPoint): CellValue {
+    if (point.run && cell.counted.kind === 'aggregate') {
+      const { per } = this.cube.contexts.get(point.cells.planned.within.get(cell)!)!;
       return this.overMembersSoFar(
         cell,
         cell.counted,
-        spot,
+        point,
         countsSoFar(cell, (member) => valueOfMember(per, member, cell.field)),
       );
     }
     const values: CountedValue[] = [];
-    for (const own of this.membersWithin(cell, spot)) {
+    for (const own of this.membersWithin(cell, point)) {
       const count = this.evaluate(cell.counted, own);
       if (typeof count === 'number') values.push({ value: valueOfMember(own.cells.per, own.per, cell.field), count });
     }
@@ -294,16 +294,16 @@ export class CellEvaluation implements CellReader {
   }
 
   /** The places of the members that are gone through in a cell: those that have records there. */
-  private membersWithin(cell: Extract<Cell, { kind: 'per' | 'ofCounts' }>, spot: Spot): Spot[] {
-    const cells = this.cube.contexts.get(spot.cells.planned.within.get(cell)!)!;
-    if (isNowhere(spot)) return [];
-    const outer = spot.cells.per.along(spot.per).path;
-    const { run } = spot;
+  private membersWithin(cell: Extract<Cell, { kind: 'per' | 'ofCounts' }>, point: CellPoint): CellPoint[] {
+    const cells = this.cube.contexts.get(point.cells.planned.within.get(cell)!)!;
+    if (isNowhere(point)) return [];
+    const outer = point.cells.per.along(point.per).path;
+    const { run } = point;
     const inner = run && { of: this.runWithin(run.of, cells, { side: null, top: null, per: null }), upTo: run.upTo };
-    const found: Spot[] = [];
-    for (const per of run ? this.membersSoFar(cells, spot, run) : cells.membersIn(spot.side, spot.top)) {
+    const found: CellPoint[] = [];
+    for (const per of run ? this.membersSoFar(cells, point, run) : cells.membersIn(point.side, point.top)) {
       if (!isWithin(cells.per.along(per).path, outer)) continue;
-      found.push({ cells, side: spot.side, top: spot.top, per, run: inner });
+      found.push({ cells, side: point.side, top: point.top, per, run: inner });
     }
     return found;
   }
@@ -315,20 +315,20 @@ export class CellEvaluation implements CellReader {
   private overMembersSoFar(
     cell: Extract<Cell, { kind: 'per' | 'ofCounts' }>,
     counted: Extract<Cell, { kind: 'aggregate' }>,
-    spot: Spot,
+    point: CellPoint,
     sofar: CountsSoFar,
   ): CellValue {
-    const { of: run, upTo } = spot.run!;
-    if (isNowhere(spot)) return null;
-    const cells = this.cube.contexts.get(spot.cells.planned.within.get(cell)!)!;
+    const { of: run, upTo } = point.run!;
+    if (isNowhere(point)) return null;
+    const cells = this.cube.contexts.get(point.cells.planned.within.get(cell)!)!;
     const slot = cells.planned.slots.get(counted);
     let byPlace = run.over.get(cell);
     if (!byPlace) run.over.set(cell, (byPlace = new Map<string, Float64Array>()));
-    const across = run.axis === 'side' ? spot.top : spot.side;
-    const id = `${spot.cells.planned.context.key} ${across} ${spot.per}`;
+    const across = run.axis === 'side' ? point.top : point.side;
+    const id = `${point.cells.planned.context.key} ${across} ${point.per}`;
     let values = byPlace.get(id);
     if (!values) {
-      const outer = spot.cells.per.along(spot.per).path;
+      const outer = point.cells.per.along(point.per).path;
       let isAny = false;
       const seen = new Set<number>();
       values = Float64Array.from(run.line, (index) => {
@@ -349,16 +349,16 @@ export class CellEvaluation implements CellReader {
     return orNull(values[upTo] ?? Number.NaN);
   }
 
-  private membersSoFar(cells: ContextCells, spot: Spot, { of: run, upTo }: NonNullable<Spot['run']>): Set<number> {
+  private membersSoFar(cells: ContextCells, point: CellPoint, { of: run, upTo }: NonNullable<CellPoint['run']>): Set<number> {
     const members = new Set<number>();
     for (const index of run.line.slice(0, upTo + 1)) {
-      const [side, top] = run.axis === 'side' ? [index, spot.top] : [spot.side, index];
+      const [side, top] = run.axis === 'side' ? [index, point.top] : [point.side, index];
       for (const member of cells.membersIn(side, top)) members.add(member);
     }
     return members;
   }
 
-  private countPeriods(fact: string, period: Period, { cells, side, top, per }: Spot): CellValue {
+  private countPeriods(fact: string, period: Period, { cells, side, top, per }: CellPoint): CellValue {
     const members = new Map<string, string | null>();
     for (const axis of [cells.side.along(side), cells.top.along(top), cells.per.along(per)])
       axis.fields.forEach((field, level) => members.set(field, axis.path[level]));
@@ -380,25 +380,25 @@ export class CellEvaluation implements CellReader {
     return keys.size;
   }
 
-  private position(cell: Position, spot: Spot): CellValue {
+  private position(cell: Position, point: CellPoint): CellValue {
     const { axis } = cell;
-    const own = spot[axis];
-    const { path } = spot.cells[axis].along(own);
+    const own = point[axis];
+    const { path } = point.cells[axis].along(own);
     // Nothing stands before, after or above the total of an axis.
     // What is counted beside it too has no place among the others.
     if (path.length === 0 || isExtra(path.at(-1)!)) return null;
-    const at = (index: number): CellValue => this.evaluate(cell.operand, { ...spot, [axis]: index });
+    const at = (index: number): CellValue => this.evaluate(cell.operand, { ...point, [axis]: index });
     switch (cell.fn) {
       case 'rank':
-        return isCombined(path.at(-1)!) ? null : this.rank(cell, spot, at);
+        return isCombined(path.at(-1)!) ? null : this.rank(cell, point, at);
       case 'running': {
-        const { line, places } = this.siblings(spot.cells, axis, own);
-        return this.evaluate(cell.operand, { ...spot, run: { of: this.runOf(axis, spot.cells, line), upTo: places.get(own) ?? -1 } });
+        const { line, places } = this.siblings(point.cells, axis, own);
+        return this.evaluate(cell.operand, { ...point, run: { of: this.runOf(axis, point.cells, line), upTo: places.get(own) ?? -1 } });
       }
       case 'previous':
       case 'next':
       case 'moving_avg': {
-        const { line, places } = this.neighbours(spot.cells, axis, own);
+        const { line, places } = this.neighbours(point.cells, axis, own);
         const place = places.get(own) ?? -1;
         if (cell.fn === 'previous') return place > 0 ? at(line[place - 1]) : null;
         if (cell.fn === 'next') return place >= 0 && place + cell.count < line.length ? at(line[place + cell.count]) : null;
@@ -412,17 +412,17 @@ export class CellEvaluation implements CellReader {
   }
 
   /** Standard competition ranking: 1, 1, 3. */
-  private rank(cell: Position, spot: Spot, at: (index: number) => CellValue): CellValue {
-    const value = at(spot[cell.axis]);
+  private rank(cell: Position, point: CellPoint, at: (index: number) => CellValue): CellValue {
+    const value = at(point[cell.axis]);
     if (typeof value !== 'number') return null;
-    const axis = spot.cells[cell.axis];
-    const peers = cell.within === 'parent' ? axis.siblings(spot[cell.axis]) : peersOf(axis, spot[cell.axis]);
+    const axis = point.cells[cell.axis];
+    const peers = cell.within === 'parent' ? axis.siblings(point[cell.axis]) : peersOf(axis, point[cell.axis]);
     const id = JSON.stringify([
-      spot.cells.planned.context.key,
-      cell.axis === 'side' ? spot.top : spot.side,
-      spot.per,
+      point.cells.planned.context.key,
+      cell.axis === 'side' ? point.top : point.side,
+      point.per,
       cell.within === 'parent' ? peers[0] : peers.length,
-      axis.along(spot[cell.axis]).fields,
+      axis.along(point[cell.axis]).fields,
     ]);
     let byPeers = this.ranks.get(cell);
     if (!byPeers) this.ranks.set(cell, (byPeers = new Map<string, Map<number, number>>()));
@@ -514,12 +514,12 @@ export class CellEvaluation implements CellReader {
   private prefix(
     cell: Extract<Cell, { kind: 'aggregate' }>,
     slot: { part: number; aggregate: number },
-    spot: Spot,
-    { of: run, upTo }: NonNullable<Spot['run']>,
+    point: CellPoint,
+    { of: run, upTo }: NonNullable<CellPoint['run']>,
   ): number {
-    const { cells } = spot;
-    const across = run.axis === 'side' ? spot.top : spot.side;
-    const id = `${slot.part} ${slot.aggregate} ${across} ${spot.per}`;
+    const { cells } = point;
+    const across = run.axis === 'side' ? point.top : point.side;
+    const id = `${slot.part} ${slot.aggregate} ${across} ${point.per}`;
     let prefix = run.prefixes.get(id);
     if (!prefix) {
       prefix = new Float64Array(run.line.length);
@@ -530,7 +530,7 @@ export class CellEvaluation implements CellReader {
         if (!seen.has(index)) {
           seen.add(index);
           const [side, top] = run.axis === 'side' ? [index, across] : [across, index];
-          const value = cells.value(slot.part, slot.aggregate, side, top, spot.per);
+          const value = cells.value(slot.part, slot.aggregate, side, top, point.per);
           if (!Number.isNaN(value)) sofar = Number.isNaN(sofar) ? value : merge(sofar, value);
         }
         prefix![place] = sofar;
@@ -604,7 +604,7 @@ function byMember(a: string | null, b: string | null): number {
 }
 
 /** In this context there is no such member. */
-const isNowhere = ({ side, top, per }: Spot): boolean => side < 0 || top < 0 || per < 0;
+const isNowhere = ({ side, top, per }: CellPoint): boolean => side < 0 || top < 0 || per < 0;
 
 const sameFields = (a: readonly string[], b: readonly string[]): boolean =>
   a.length === b.length && a.every((field, index) => field === b[index]);

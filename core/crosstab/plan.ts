@@ -24,7 +24,7 @@ export const MOST_VALUES = 12_000_000;
 /** Lines of one axis that are sorted and labelled at once. */
 const MOST_LINES = 400_000;
 
-/** How deep each axis is to be worked out: number of levels. */
+/** How deep each axis is to be calculated: number of levels. */
 export interface Depths {
   side: number;
   top: number;
@@ -55,7 +55,7 @@ export interface FactPart {
   reason: string;
   /** The dates of the grand total, and those that they are moved to; only where dates move. */
   dates?: { own: DayRange[]; moved: DayRange[] };
-  /** How many levels of each axis the fact knows; in another context than the cell's own, what it knows of those there. */
+  /** How many levels of each axis the fact knows; in a moved context, the levels that it knows there. */
   known: Depths;
 }
 

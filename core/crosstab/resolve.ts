@@ -73,8 +73,8 @@ async function findDates(data: PlanData, plan: CrosstabPlan, part: FactPart): Pr
   resolved.calendars.set(fact.name, question.calendar);
   const isDate = (field: string): boolean => periodOf(dataset, question.calendar, field) !== undefined;
   for (const set of part.sets) {
-    const told = [...set.side, ...set.top, ...set.per].filter(isDate);
-    const fields = [...new Set([...told, ...[...fixed.keys()].filter(isDate)])].sort();
+    const dates = [...set.side, ...set.top, ...set.per].filter(isDate);
+    const fields = [...new Set([...dates, ...[...fixed.keys()].filter(isDate)])].sort();
     const key = datesKey(fact.name, context.key, fields);
     const ranges = resolved.dates.get(key) ?? new Map<string, DayRange[]>();
     resolved.dates.set(key, ranges);

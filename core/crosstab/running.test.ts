@@ -4,7 +4,7 @@ import { cubeOf, withFormulas } from '../testing/formulas.ts';
 import { workedDataset, workedStore } from '../testing/worked-example.ts';
 import { WIDE_RECORDS, wideAmount, wideDataset, wideLetter, wideStore } from '../testing/wide-example.ts';
 
-/** What a running aggregate is: the aggregate itself, over the records of the members so far. Each worked out record by record. */
+/** What a running aggregate is: the aggregate itself, over the records of the members so far. Each calculated record by record. */
 const distinct = (values: readonly (string | number)[]): number => new Set(values).size;
 function median(amounts: readonly number[]): number {
   const sorted = [...amounts].sort((a, b) => a - b);

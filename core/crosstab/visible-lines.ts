@@ -32,7 +32,7 @@ export function parsePathKey(key: string): (string | null)[] {
   });
 }
 
-/** Number of levels that must be worked out to draw an axis in a state of opening. */
+/** Number of levels that must be calculated to draw an axis in a state of opening. */
 export function depthNeeded(levels: number, open: OpenState): number {
   const opened = open.exceptions.map((key) => parsePathKey(key).length).filter((length) => length > open.depth);
   return Math.min(levels, Math.max(open.depth, ...opened, 0) + 1);
@@ -277,8 +277,8 @@ function inRow(cell: ShownMeasure, { plan }: CellReader, { depth, elsewhere }: V
 }
 
 /**
- * The value shown where a row and a column meet. Summaries, and measures whose totals are not worked out from the records,
- * are worked out of the figures that stand there: those of the lines that a line stands for, however these came about.
+ * The value shown where a row and a column meet. Summaries, and measures whose totals are not calculated from the records,
+ * are calculated of the figures that stand there: those of the lines that a line stands for, however these came about.
  */
 export function shownValue(cube: CellReader, cell: ShownMeasure, row: VisibleNode, column: VisibleNode): number {
   if (row.bare || column.bare) return Number.NaN;

@@ -53,7 +53,7 @@ export interface Store {
 
 const derivedByStore = new WeakMap<Store, Map<string, unknown>>();
 
-/** Something that follows from a store alone, such as the words for members: worked out once for each store. */
+/** Something that follows from a store alone, such as the words for members: calculated once for each store. */
 export function derivedOfStore<Value>(store: Store, key: string, work: () => Value): Value {
   let derived = derivedByStore.get(store);
   if (!derived) derivedByStore.set(store, (derived = new Map()));

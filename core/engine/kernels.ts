@@ -66,7 +66,7 @@ export function tallyThree(
   }
 }
 
-/** Adds values that were worked out for a block. */
+/** Adds values that were calculated for a block. */
 export function sumBlock(sum: Float64Array, groups: Int32Array, values: Float64Array, count: number): void {
   for (let k = 0; k < count; k++) sum[groups[k]] += values[k];
 }

@@ -53,7 +53,7 @@ export function compileOperand(dataset: Dataset, store: Store, fact: Fact, expre
   return { type: 'number', compiled: safe ? compiled : asFloat(compiled), members: [] };
 }
 
-/** Texts that are worked out for each record, coded in their order; remembered for the store. */
+/** Texts that are calculated for each record, coded in their order; remembered for the store. */
 function textOperand(dataset: Dataset, store: Store, fact: Fact, expression: RecordExpression): Operand {
   const { codes, members } = derivedOfStore(store, `texts of ${fact.name} by ${JSON.stringify(expression)}`, () => {
     const value = rowValue(dataset, store, fact, expression);

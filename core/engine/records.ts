@@ -108,7 +108,7 @@ function sortBy(records: Int32Array, rank: (row: number) => number, descending: 
   return Int32Array.from(keys, (key) => records[key % count]);
 }
 
-/** Orders that were worked out last, by store: leafing and scrolling ask for the same one again and again. */
+/** Orders that were calculated last, by store: leafing and scrolling ask for the same one again and again. */
 const ordered = new WeakMap<Store, Map<string, Int32Array>>();
 const MOST_ORDERED = 4;
 

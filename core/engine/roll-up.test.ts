@@ -20,7 +20,7 @@ const filter = fc.constantFrom<Filter | null>(
   { op: 'gt', field: 'quantity', value: 900 },
 );
 
-/** Groups by the words of their members, with everything that was worked out for them. */
+/** Groups by the words of their members, with everything that was calculated for them. */
 function readable({ members }: QueryResult, set: GroupingSetResult): Map<string, number[]> {
   return new Map(
     Array.from({ length: set.size }, (_, group) => [

@@ -41,7 +41,7 @@ export function planQuery(dataset: Dataset, store: Store, query: Query, maxGroup
 
 /**
  * The columnar runner: answers a query from columns in memory. Additive aggregates are counted once at the finest
- * grain and rolled up; the others are worked out from the records' values at each grain.
+ * grain and rolled up; the others are calculated from the records' values at each grain.
  * Throws QueryError where the query does not fit, TooManyGroupsError past `maxGroups`, CrosstabTooLargeError past
  * the query's bounds.
  */

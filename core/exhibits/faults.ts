@@ -4,7 +4,7 @@ import { promptFaults } from '../prompts/index.ts';
 import { missingNames } from './missing.ts';
 import { kindOf } from './registry.ts';
 
-/** What of a report cannot be worked out over its datasets, in words; empty for a sound one. */
+/** What of a report cannot be calculated over its datasets, in words; empty for a sound one. */
 export function reportFaults(report: Report, datasetOf: (name: string) => Dataset): string[] {
   const faults: string[] = [];
   const ids = report.exhibits.map(({ id }) => id);

@@ -31,7 +31,7 @@ export interface ExhibitKind<Own extends Exhibit> {
   isNumbered: boolean;
   /** Fields and measures that it reads; nothing where it answers from no data. */
   names(exhibit: Own): ExhibitNames;
-  /** What cannot be worked out though every name is there, in words. */
+  /** What cannot be calculated though every name is there, in words. */
   faults?(exhibit: Own, dataset: Dataset): string[];
   /** Fields along its axes, where readers point at members by paths. */
   axes?(exhibit: Own): string[][];

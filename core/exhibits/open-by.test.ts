@@ -26,7 +26,7 @@ describe('members opened by another level', () => {
       expect(side.branches).toEqual([{ path: [member], fields: [levels[0], year] }]);
     }
   });
-  it('are no more tables than can be worked out at once', () => {
+  it('are no more tables than can be calculated at once', () => {
     const choices = { [openByKey('table')]: Array.from({ length: 500 }, (_, at) => openByChoice(levels[1], year, [`M${at}`])) };
     expect(exhibitAsChosen({ prompts: [], pages: [] }, choices, exhibit, workedDataset).side.branches).toHaveLength(20);
   });

@@ -64,7 +64,7 @@ export type Cell =
   | { kind: 'levelIs'; field: string }
   | { kind: 'isTotal'; axes: ('side' | 'top')[] };
 
-/** The parts of a formula that are worked out first. */
+/** The parts of a formula that are calculated first. */
 export function partsOfCell(cell: Cell): Cell[] {
   switch (cell.kind) {
     case 'apply':
@@ -106,11 +106,11 @@ export function everyPart(cell: Cell): Set<Cell> {
   return parts;
 }
 
-/** A window of dates takes in records of many others, and an aggregate over members is worked out for each of them. */
+/** A window of dates takes in records of many others, and an aggregate over members is calculated for each of them. */
 const WORK_OF_WINDOW = 10;
 const WORK_OF_MEMBERS = 20;
 
-/** About how much is worked out for a cell: its parts, where those inside windows and over members count many times. */
+/** About how much is calculated for a cell: its parts, where those inside windows and over members count many times. */
 export function workOf(cell: Cell): number {
   let work = works.get(cell);
   if (work === undefined) {
@@ -125,7 +125,7 @@ const works = new WeakMap<Cell, number>();
 
 const sizes = new WeakMap<Cell, number>();
 
-/** How many parts are worked out for a cell, where those that are used in several places count each time. */
+/** How many parts are calculated for a cell, where those that are used in several places count each time. */
 export function sizeOf(cell: Cell): number {
   let size = sizes.get(cell);
   if (size === undefined) sizes.set(cell, (size = partsOfCell(cell).reduce((sum, part) => sum + sizeOf(part), 1)));

@@ -36,7 +36,7 @@ export interface FactAggregate {
 export interface MeasurePlan {
   cell: Cell;
   type: CellType;
-  /** Every aggregate that it reads, wherever it is worked out, each once. */
+  /** Every aggregate that it reads, wherever it is calculated, each once. */
   aggregates: FactAggregate[];
 }
 

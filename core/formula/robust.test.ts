@@ -261,7 +261,8 @@ describe('whatever is written', () => {
       }),
       { numRuns: 30_000, seed: 11 },
     );
-    expect(sound).toBeGreaterThan(1_000);
+    // One in a hundred.
+    expect(sound).toBeGreaterThan(300);
   }, 180_000);
 
   it('of ten thousand characters, or nested without end, answers at once', () => {
@@ -278,7 +279,7 @@ describe('whatever is written', () => {
     const wide = `coalesce(${Array.from({ length: 19 }, () => `(${Array.from({ length: 120 }, () => 'net').join(' + ')})`).join(', ')})`;
     expect(wide.length).toBeGreaterThan(10_000);
     expect(planFormula(workedDataset, wide).aggregates).toHaveLength(1);
-    // What uses its parts several times is refused before it is worked out again and again.
+    // What uses its parts several times is refused before it is recalculated and again.
     const nested = (depth: number, wrap: (inner: string) => string): string => (depth === 0 ? 'net' : wrap(nested(depth - 1, wrap)));
     for (const wrap of [
       (inner: string) => `growth(${inner}, 1 year)`,

@@ -94,7 +94,7 @@ export function describeProblem({ code, subject, hint }: FormulaProblem): string
     case 'too-deep':
       return `This is nested more than ${subject} deep. Move a part of it into a measure of its own.`;
     case 'too-large':
-      return `This is worked out in more than ${subject} steps for each cell. Make it of fewer parts.`;
+      return `This is calculated in more than ${subject} steps for each cell. Make it of fewer parts.`;
     case 'unknown-name':
       return `There is no field or measure called "${subject}".${hint ? ` Did you mean ${hint}?` : ''}`;
     case 'unknown-function':
@@ -118,7 +118,7 @@ export function describeProblem({ code, subject, hint }: FormulaProblem): string
     case 'several-facts':
       return `One aggregate reads one fact, but ${subject} are in different ones.`;
     case 'no-fact':
-      return `It cannot be told which records "${subject}" is about. Choose the measure's fact.`;
+      return `It is not clear which records "${subject}" reads. Choose the measure's fact.`;
     case 'unknown-argument':
       return `There is no argument called "${subject}" here.${hint ? ` It takes ${hint}.` : ''}`;
     case 'duration-expected':
@@ -134,7 +134,7 @@ export function describeProblem({ code, subject, hint }: FormulaProblem): string
     case 'whole-number-expected':
       return `"${subject}" has to be a whole number from 1 to 1000.`;
     case 'not-a-member-aggregate':
-      return `${subject} cannot be worked out over members. Write sum, avg, min, max, count, median, percentile or a deviation.`;
+      return `${subject} cannot be calculated over members. Write sum, avg, min, max, count, median, percentile or a deviation.`;
     case 'types-differ':
       return `${hint ?? 'Values of different types'} cannot stand together in "${subject}".`;
     case 'value-expected':

@@ -368,7 +368,7 @@ export function guessType(tally: ColumnTally, notation: Notation, name = ''): Co
   return type === 'integer' && CODE_NAMES.test(name) ? 'text' : type;
 }
 
-/** What columns of codes are called: nothing is worked out with them, and their zeros count (common practice, no source). */
+/** What columns of codes are called: nothing is calculated with them, and their zeros count (common practice, no source). */
 const CODE_NAMES =
   /(^|[^a-z])(account|iban|bic|zip|postal|postcode|plz|phone|telephone|mobile|fax|ean|gtin|isbn|issn|sku|barcode|vat)([^a-z]|$)|(^|[^a-z])(zip|post|postal|area|bank|sort|tax)[ _-]?(code|no|number|id)/i;
 

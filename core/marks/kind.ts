@@ -13,7 +13,7 @@ export interface NewMark {
   exhibit: Pick<Crosstab, 'side' | 'top'>;
 }
 
-/** What is drawn with figures: with its schema in the model, how it is worked out, and how it is drawn, this is all of it. */
+/** What is drawn with figures: with its schema in the model, how it is calculated, and how it is drawn, this is all of it. */
 export interface MarkKind<Own extends Mark> {
   kind: Own['kind'];
   /** The noun for it, as it is offered. */

@@ -39,7 +39,7 @@ export const withMarkMeasures = (dataset: Dataset, cells: readonly MarkedMeasure
     dataset.promptValues,
   );
 
-/** What is wrong with a condition, in words; null where it can be worked out. */
+/** What is wrong with a condition, in words; null where it can be calculated. */
 export function ruleFault(dataset: Dataset, formula: string): string | null {
   try {
     const measure = ruleMeasure(formula);

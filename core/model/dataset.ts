@@ -35,7 +35,7 @@ export const fieldSchema = z.object({
   hidden: z.boolean().optional(),
   /** Where it is offered, among others that belong together. */
   folder: z.string().optional(),
-  /** Over stored fields of the same record, of this type; `column` is then worked out, a number rounded to `scale`. For facts only. */
+  /** Over stored fields of the same record, of this type; `column` is then calculated, a number rounded to `scale`. For facts only. */
   formula: z.string().min(1).optional(),
 });
 export type Field = z.infer<typeof fieldSchema>;
@@ -59,7 +59,7 @@ export const levelSchema = fieldSchema.extend({
   /** A field of the same dimension whose order the members follow, where that is not the order of their words. */
   orderBy: nameSchema.optional(),
   /**
-   * Column of words that stand below several parents. `column` is then worked out: the words with the parent's after
+   * Column of words that stand below several parents. `column` is then calculated: the words with the parent's after
    * them, "Valencia, Spain", so that each member is below one parent.
    */
   within: z.string().min(1).optional(),
@@ -79,7 +79,7 @@ export const tableDimensionSchema = z.object({
   attributes: z.array(fieldSchema).default([]),
   /**
    * A parent–child tree: `parent` holds the key of the row above, `label` the words. The levels are then those of the
-   * tree, from its roots down, in columns that are worked out: `level_1`, `level_1_label` and so on.
+   * tree, from its roots down, in columns that are calculated: `level_1`, `level_1_label` and so on.
    */
   tree: z.object({ parent: z.string().min(1), label: z.string().min(1) }).optional(),
 });

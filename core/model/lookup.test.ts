@@ -87,7 +87,7 @@ describe('where fields are', () => {
     expect(knows('targets', 'region', 'country', 'city', 'month', 'day', 'channel')).toEqual([true, true, false, true, false, false]);
   });
 
-  it('is worked out once for each definition, and anew for a changed one', () => {
+  it('is calculated once for each definition, and anew for a changed one', () => {
     let worked = 0;
     const work = (): number => ++worked;
     expect([derivedOf(dataset, 'a law', work), derivedOf(dataset, 'a law', work)]).toEqual([1, 1]);

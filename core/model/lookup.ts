@@ -55,7 +55,7 @@ interface ResolvedDataset {
   fields: Map<string, FieldPlace>;
   measures: Map<string, Measure>;
   facts: Map<string, Fact>;
-  /** What else is worked out of the definition once, by what it is. */
+  /** What else is calculated of the definition once, by what it is. */
   derived: Map<string, unknown>;
 }
 
@@ -76,7 +76,7 @@ function resolve(dataset: Dataset): ResolvedDataset {
   return own;
 }
 
-/** Something that follows from the definition alone, such as the plan of a measure: worked out once for each definition. */
+/** Something that follows from the definition alone, such as the plan of a measure: calculated once for each definition. */
 export function derivedOf<Value>(dataset: Dataset, key: string, work: () => Value): Value {
   const { derived } = resolve(dataset);
   if (!derived.has(key)) derived.set(key, work());

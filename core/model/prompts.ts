@@ -17,7 +17,7 @@ const promptBase = {
   name: nameSchema.optional(),
   /** Shown under this; made of its fields where it is not said. */
   label: z.string().max(80).optional(),
-  /** Nothing is worked out before it is answered. */
+  /** Nothing is calculated before it is answered. */
   required: z.boolean().optional(),
   /** Not shown: only links fill it. */
   hidden: z.boolean().optional(),

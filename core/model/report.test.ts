@@ -87,7 +87,7 @@ describe('the measures of a report', () => {
     const together = withReportMeasures(dataset, [own, { ...own, name: 'NET_SALES', label: 'Another' }]);
     expect(together.measures).toHaveLength(dataset.measures.length + 1);
     expect(together.measures.at(-1)).toEqual(own);
-    // The same measures make the same object, so that what is worked out for it is found again.
+    // The same measures make the same object, so that what is calculated for it is found again.
     expect(withReportMeasures(dataset, [{ ...own }, { ...own, name: 'NET_SALES', label: 'Another' }])).toBe(together);
     expect(withReportMeasures(dataset, [])).toBe(dataset);
   });

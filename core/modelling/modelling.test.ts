@@ -15,7 +15,7 @@ const stores: TableColumns = {
   ],
 };
 
-/** Every name in it is its own, and every measure can be worked out. */
+/** Every name in it is its own, and every measure can be calculated. */
 function isWhole(dataset: Dataset): boolean {
   const parsed = datasetSchema.parse(dataset);
   parsed.measures.forEach(({ name }) => planMeasure(parsed, name));
@@ -33,7 +33,7 @@ describe('tables that a dataset takes in', () => {
     const again = dimensionOver({ ...workedDataset, dimensions: [...workedDataset.dimensions, dimension] }, stores, 'store_id');
     expect([again.name, again.levels[0].name]).toEqual(['stores_2', 'store_2']);
   });
-  it('become a tree whose levels are worked out', () => {
+  it('become a tree whose levels are calculated', () => {
     const tree = dimensionOver(workedDataset, stores, 'store_id', { parent: 'country', label: 'name' });
     expect(tree).toMatchObject({ name: 'stores_tree', tree: { parent: 'country' } });
     expect(tree.levels.map((level) => 'column' in level && level.column)).toEqual(['level_1', 'level_2', 'level_3', 'level_4']);

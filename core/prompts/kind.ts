@@ -41,7 +41,7 @@ export interface PromptKind<Own extends Prompt> {
   about: string;
   /** Names of the dataset that it reads. */
   names(own: Own): { fields: string[]; measures: string[] };
-  /** What it cannot be worked out for, in words, though every name is there. */
+  /** What it cannot be calculated for, in words, though every name is there. */
   faults?(own: Own, dataset: Dataset): string[];
   /** What it is called where it has no label. */
   title(own: Own, dataset: Dataset): string;

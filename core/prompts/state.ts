@@ -62,7 +62,7 @@ export function isAnswered(prompt: Prompt, { scope, choices }: Pick<ReaderScope,
   return prompt.kind === 'measure' || prompt.kind === 'dimension' || prompt.kind === 'switch' || choiceOf(prompt, choices).some(Boolean);
 }
 
-/** Prompts that have to be answered before anything is worked out. */
+/** Prompts that have to be answered before anything is calculated. */
 export const unanswered = ({ prompts }: Asking, state: Pick<ReaderScope, 'scope' | 'choices'>): Prompt[] =>
   prompts.filter((prompt) => prompt.required && !isAnswered(prompt, state));
 

@@ -15,7 +15,7 @@ const header = (path: string[], role: Header['role'] = 'member', part: Partial<H
 });
 
 describe('the words of rows and columns', () => {
-  it('name members, totals, all others and what is worked out of the shown', () => {
+  it('name members, totals, all others and what is calculated of the shown', () => {
     expect(words.row(header(['Nordic']))).toBe('Nordic');
     expect(words.row(header(['Nordic'], 'subtotal'))).toBe('Nordic total');
     expect(words.row(header([], 'total'))).toBe('All regions');

@@ -15,7 +15,7 @@ export const withFormulas = (dataset: Dataset, formulas: readonly string[], fact
   ],
 });
 
-/** A cross-tab of measures, every level worked out; `ask` answers its queries, by columns where it is not given. */
+/** A cross-tab of measures, every level calculated; `ask` answers its queries, by columns where it is not given. */
 export async function cubeOf(
   dataset: Dataset,
   store: Store,

@@ -2,7 +2,7 @@ import { columnFrom, rollupName, type Column, type Store, type Table } from '../
 import { parseIsoDate } from '../calendar/index.ts';
 import { datasetSchema, type Dataset } from '../model/index.ts';
 
-/** The worked example of docs/formulas.md: eight records, five targets, every figure worked out by hand. */
+/** The worked example of docs/formulas.md: eight records, five targets, every figure calculated by hand. */
 const RECORDS = `
 Nordic   Sweden  Stockholm 2025-01-15 Online   2 100.00
 Nordic   Sweden  Malmö     2025-02-10 Showroom 1 300.00

@@ -1,5 +1,5 @@
 /** A member in two periods: what was taken for it, and how much of it there was. */
-export interface Sold {
+export interface ComparedMember {
   before: { value: number; quantity: number };
   after: { value: number; quantity: number };
 }
@@ -20,7 +20,7 @@ export interface Effects {
 
 export const EFFECTS = ['price', 'volume', 'mix', 'gained', 'lost'] as const satisfies readonly (keyof Effects)[];
 
-const isThere = ({ quantity }: Sold['before']): boolean => quantity > 0;
+const isThere = ({ quantity }: ComparedMember['before']): boolean => quantity > 0;
 
 const NONE: Effects = { price: 0, volume: 0, mix: 0, gained: 0, lost: 0 };
 
@@ -30,7 +30,7 @@ const NONE: Effects = { price: 0, volume: 0, mix: 0, gained: 0, lost: 0 };
  * mix (q₁ − q₀)(p₀ − P). Members of one period only have no price to compare: they stand apart. The parts of a member add up to
  * its difference, those of all members to Σ q₁(p₁ − p₀), (Q₁ − Q₀)P and Σ q₁p₀ − Q₁P.
  */
-export function memberEffects(members: readonly Sold[]): Effects[] {
+export function memberEffects(members: readonly ComparedMember[]): Effects[] {
   const both = members.filter(({ before, after }) => isThere(before) && isThere(after));
   const [value, quantity] = both.reduce(([v, q], { before }) => [v + before.value, q + before.quantity], [0, 0]);
   const average = quantity > 0 ? value / quantity : 0;

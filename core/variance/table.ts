@@ -33,7 +33,7 @@ export function varianceTable(dataset: Dataset, exhibit: Variance, field: string
 }
 
 /** The fields whose members are told one by one. */
-export const fieldsTold = ({ fields, effects }: Variance): string[] => [...new Set([...fields, ...(effects ? [effects.field] : [])])];
+export const explainedFields = ({ fields, effects }: Variance): string[] => [...new Set([...fields, ...(effects ? [effects.field] : [])])];
 
 /** The condition that keeps the two members that are compared. */
 export const membersCompared = ({ field, before, after }: NonNullable<Variance['between']>): Filter => ({

@@ -8,13 +8,13 @@ import {
   moversSentence,
   sumOfEffects,
   type Effects,
-  type Sold,
+  type ComparedMember,
 } from './index.ts';
 
 const EURO = { kind: 'currency', currency: 'EUR', decimals: 0, unit: 'thousand' } as const;
 const told = { format: EURO, locale: 'en-GB' };
 
-const effectsOf = (members: Sold[]): Effects => sumOfEffects(memberEffects(members));
+const effectsOf = (members: ComparedMember[]): Effects => sumOfEffects(memberEffects(members));
 
 const period = fc.record({ value: fc.integer({ min: 0, max: 100_000 }), quantity: fc.integer({ min: 0, max: 500 }) });
 const sold = fc.array(fc.record({ before: period, after: period }), { maxLength: 20 });
@@ -34,7 +34,7 @@ describe('price, volume and mix', () => {
   });
 
   it('are what they are called where only one of them moves', () => {
-    const member = (before: [number, number], after: [number, number]): Sold => ({
+    const member = (before: [number, number], after: [number, number]): ComparedMember => ({
       before: { quantity: before[0], value: before[0] * before[1] },
       after: { quantity: after[0], value: after[0] * after[1] },
     });

@@ -3,7 +3,7 @@ import type { NumberFormat } from '../model/index.ts';
 import type { Effects } from './effects.ts';
 
 /** What changed, before it is put into words. */
-export interface ChangeTold {
+export interface ChangeFacts {
   label: string;
   format: NumberFormat;
   before: number | null;
@@ -16,7 +16,7 @@ export interface ChangeTold {
 const LISTED = 3;
 
 /** "Net sales fell from € 35.1 M to € 33.9 M, by € 1.2 M (−3.4 %)." */
-export function changeSentence({ label, format, before, after, than, locale }: ChangeTold): string {
+export function changeSentence({ label, format, before, after, than, locale }: ChangeFacts): string {
   const say = (value: number): string => figureText(value, format, locale);
   if (before === null || after === null) {
     const missing = before === null ? than : 'now';
@@ -29,13 +29,13 @@ export function changeSentence({ label, format, before, after, than, locale }: C
 }
 
 /** Two members before their difference is put into words; a value that is missing has no words of its own. */
-export interface DifferenceTold extends Pick<ChangeTold, 'label' | 'format' | 'locale'> {
+export interface DifferenceFacts extends Pick<ChangeFacts, 'label' | 'format' | 'locale'> {
   before: { label: string; value: number | null };
   after: { label: string; value: number | null };
 }
 
 /** "Net sales is € 5.2 M in Germany, € 1.2 M (+30.0 %) more than € 4.0 M in France." */
-export function differenceSentence({ label, format, locale, before, after }: DifferenceTold): string {
+export function differenceSentence({ label, format, locale, before, after }: DifferenceFacts): string {
   const say = (value: number): string => figureText(value, format, locale);
   if (before.value === null || after.value === null) {
     const missing = [before, after].filter(({ value }) => value === null).map((member) => member.label);
@@ -48,19 +48,19 @@ export function differenceSentence({ label, format, locale, before, after }: Dif
   return `${label} is ${say(after.value)} in ${after.label}, ${by} than ${say(before.value)} in ${before.label}.`;
 }
 
-/** In whose words figures are told. */
-export interface Told extends Pick<ChangeTold, 'format' | 'locale'> {
+/** How figures are formatted in sentences. */
+export interface FigureFormatting extends Pick<ChangeFacts, 'format' | 'locale'> {
   /** Two members that are compared in the place of two periods. */
   between?: { before: string; after: string } | null;
 }
 
 /** "Italy, Spain and Portugal fell most; Germany rose most." */
-export function moversSentence(named: readonly { label: string; change: number }[], told: Told): string {
+export function moversSentence(named: readonly { label: string; change: number }[], formatting: FigureFormatting): string {
   const say = ({ label, change }: { label: string; change: number }): string => {
     const sign = change > 0 ? '+' : '−';
-    return `${label} (${sign}${differenceText(Math.abs(change), told.format, told.locale)})`;
+    return `${label} (${sign}${differenceText(Math.abs(change), formatting.format, formatting.locale)})`;
   };
-  const { between } = told;
+  const { between } = formatting;
   const fell = named.filter(({ change }) => change < 0).slice(0, LISTED);
   const rose = named.filter(({ change }) => change > 0).slice(0, LISTED);
   const [lower, higher] = between
@@ -75,7 +75,7 @@ export function moversSentence(named: readonly { label: string; change: number }
 }
 
 /** What the parts of a difference are called. */
-const effectWords = (between: Told['between']): Record<keyof Effects, string> => ({
+const effectWords = (between: FigureFormatting['between']): Record<keyof Effects, string> => ({
   price: 'prices',
   volume: 'volume',
   mix: 'mix',
@@ -84,7 +84,7 @@ const effectWords = (between: Told['between']): Record<keyof Effects, string> =>
 });
 
 /** "By prices +€ 0.2 M, by volume −€ 1.1 M, by mix −€ 0.3 M." */
-export function effectsSentence(effects: Effects, { format, locale, between }: Told): string {
+export function effectsSentence(effects: Effects, { format, locale, between }: FigureFormatting): string {
   const said = Object.entries(effectWords(between)).flatMap(([name, words]) => {
     const value = effects[name as keyof Effects];
     if (value === 0) return [];

@@ -6,7 +6,7 @@ const POLL_MILLISECONDS = 25;
 const aMoment = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, POLL_MILLISECONDS));
 
 /** Waits until nothing is going on with a file that was uploaded. */
-export async function importSettled(agent: Agent, view: ImportView): Promise<ImportView> {
+export async function importFinished(agent: Agent, view: ImportView): Promise<ImportView> {
   let now = view;
   while (now.work) {
     await aMoment();

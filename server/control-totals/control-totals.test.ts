@@ -3,7 +3,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoApp, type DemoApp } from '../../demo/testing/database.ts';
 import { tables } from '../database/index.ts';
 
-/** Figures that must hold: worked out anew whenever data or formulas change, and told to those who may know them. */
+/** Figures that must hold: recalculated whenever data or formulas change, and told to those who may know them. */
 
 type Agent = Awaited<ReturnType<DemoApp['as']>>;
 let demo: DemoApp;
@@ -76,7 +76,7 @@ describe('a control total', () => {
     expect(await untied(analyst)).toEqual([]);
   });
 
-  it('is worked out anew when a formula changes', async () => {
+  it('is recalculated when a formula changes', async () => {
     const M = '/api/datasets/hollin-marsh';
     const view = async (): Promise<DatasetView> => (await analyst.get(`${M}/model`).expect(200)).body as DatasetView;
     const applyFormula = async (formula: string): Promise<void> => {

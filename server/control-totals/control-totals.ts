@@ -15,11 +15,11 @@ import type { ReportReader } from '../reports/index.ts';
 type Row = typeof tables.controlTotals.$inferSelect & { name: string | null };
 type Checked = Pick<ControlTotal, 'value' | 'difference' | 'state' | 'reason'>;
 
-/** As many control totals a dataset may have: all of them are worked out with it. */
+/** As many control totals a dataset may have: all of them are calculated with it. */
 const MOST = 500;
 
 /**
- * Figures that must hold. Each is worked out anew over every version of the data and of its definition, so that a refresh
+ * Figures that must hold. Each is recalculated over every version of the data and of its definition, so that a refresh
  * or a changed formula that breaks one shows with the next look. They are figures of all records: who sees only some of them is
  * told that one does not tie out, and nothing else.
  */
@@ -150,7 +150,7 @@ function requireWholeSight(reader: DatasetReader): void {
     );
 }
 
-/** Throws ApiError `control-total-invalid` for what cannot be worked out. */
+/** Throws ApiError `control-total-invalid` for what cannot be calculated. */
 async function requireSound(reader: DatasetReader, { measure, filter }: PinControlTotal): Promise<void> {
   const { dataset } = reader;
   if (!findMeasure(dataset, measure))
@@ -166,7 +166,7 @@ async function requireSound(reader: DatasetReader, { measure, filter }: PinContr
     );
   const { state, reason } = await check(reader, measure, filter, '0');
   if (state === 'unknown')
-    throw new ApiError('control-total-invalid', `This figure cannot be worked out: ${reason} Pin one that has a value.`);
+    throw new ApiError('control-total-invalid', `This figure cannot be calculated: ${reason} Pin one that has a value.`);
 }
 
 /** Half of the last digit that was typed: rounded to these digits, the figures are the same. */

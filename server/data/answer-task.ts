@@ -26,7 +26,7 @@ export type AnswerQuestion =
 /** What an answer is put together for: further questions about it go where that is kept. */
 export const placeOf = (question: AnswerQuestion): string => (question.kind === 'values' ? 'texts' : question.exhibit.id);
 
-/** A question with all that its answer is worked out from. */
+/** A question with all that its answer is calculated from. */
 export interface AnswerTask {
   dataset: Dataset;
   store: Store;

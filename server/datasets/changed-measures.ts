@@ -53,7 +53,7 @@ export async function changedValues(
   const values = promptValues(report, { scope, choices: {} });
   const own = report.dataset === reader.dataset.name ? report.measures : [];
   const old = withReportMeasures(reader.dataset, own, values);
-  // Everything else of the draft can only be worked out once it is applied.
+  // Everything else of the draft can only be calculated once it is applied.
   const next = withReportMeasures({ ...reader.dataset, measures: after.measures }, own, values);
   const shown = [...measuresShown(report, reader.dataset.name, old)].filter((name) => affected.has(name));
   const valueIn = async (dataset: Dataset, name: string): Promise<number | null> => {

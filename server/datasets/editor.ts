@@ -200,11 +200,11 @@ export class DatasetEditor {
         .from(tables.editions)
         .orderBy(tables.editions.report, desc(tables.editions.number));
       const published = new Map(newest.map(({ report, document }) => [report, document]));
-      const standing = rows.filter(({ id, draft }) => [draft, published.get(id)].some((document) => document && stands(document, name)));
-      const titles = standing.filter(({ deletedAt }) => deletedAt === null).map(({ draft }) => draft.title);
-      if (titles.length > 0) throw new ApiError('in-use', `${definition.label} is what ${titles.join(', ')} stands on. Delete that first.`);
+      const using = rows.filter(({ id, draft }) => [draft, published.get(id)].some((document) => document && stands(document, name)));
+      const titles = using.filter(({ deletedAt }) => deletedAt === null).map(({ draft }) => draft.title);
+      if (titles.length > 0) throw new ApiError('in-use', `${definition.label} is used by ${titles.join(', ')}. Delete that first.`);
       // Reports in the bin cannot be restored without it.
-      for (const { id } of standing) await db.delete(tables.reports).where(eq(tables.reports.id, id));
+      for (const { id } of using) await db.delete(tables.reports).where(eq(tables.reports.id, id));
       await db.delete(tables.accessRules).where(eq(tables.accessRules.dataset, name));
       await db.delete(tables.corrections).where(eq(tables.corrections.dataset, name));
       await db.delete(tables.datasets).where(eq(tables.datasets.name, name));

@@ -10,7 +10,7 @@ import supertest from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoApp, testDatabase, type DemoApp } from '../../demo/testing/database.ts';
 import { TEST_SECRET_KEY } from '../../demo/testing/global-setup.ts';
-import { importSettled, loadEnded } from '../../demo/testing/waiting.ts';
+import { importFinished, loadEnded } from '../../demo/testing/waiting.ts';
 import { WAREHOUSE_CONNECTION } from '../../demo/warehouse.ts';
 import { createApp } from '../app.ts';
 import { connect, disconnect, migrateDatabase } from '../database/index.ts';
@@ -34,7 +34,7 @@ const discard = async (): Promise<void> =>
     .send({ revision: (await model()).draftRevision })
     .expect(200));
 
-const settled = (view: ImportView): Promise<ImportView> => importSettled(analyst, view);
+const settled = (view: ImportView): Promise<ImportView> => importFinished(analyst, view);
 /** Imports a file as a dataset of its own. */
 async function importFile(content: string, label: string, fileName = 'file.csv'): Promise<{ dataset: string; report: string }> {
   const view = await settled(

@@ -3,7 +3,7 @@ import type { Filter, Report } from '@bold-compass/core/model';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoApp, type DemoApp } from '../../demo/testing/database.ts';
 import { foreignNames } from '../../demo/testing/foreign.ts';
-import { importSettled } from '../../demo/testing/waiting.ts';
+import { importFinished } from '../../demo/testing/waiting.ts';
 
 /** What a person may see, whichever route is asked and through whose eyes. */
 
@@ -23,13 +23,13 @@ describe('a dataset whose access is undecided', () => {
   let own: string;
   let mixed: string;
   beforeAll(async () => {
-    const view = await importSettled(
+    const view = await importFinished(
       analyst,
       (await analyst.post('/api/imports').attach('file', Buffer.from('shop,n\nOslo,5\n'), 'file.csv').expect(200)).body as ImportView,
     );
     const plan = { reading: view.reading, columns: view.columns, key: [], choices: {} };
     const target = { kind: 'dataset', label: 'Only mine' };
-    await importSettled(
+    await importFinished(
       analyst,
       (await analyst.post(`/api/imports/${view.id}/stage`).send({ plan, target }).expect(200)).body as ImportView,
     );

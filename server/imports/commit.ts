@@ -32,7 +32,7 @@ export interface Committing {
   agreed: boolean;
 }
 
-export interface Settled {
+export interface CommittedImport {
   dataset: string;
   report: string | null;
   rows: number;

@@ -65,11 +65,11 @@ export async function fetchQuery(task: FetchTask, onProgress: OnProgress): Promi
     await client.query(`CREATE TABLE ${stagedName(table)} (${definitions.join(', ')})`);
     const target = client.query(copyFrom(`COPY ${stagedName(table)} FROM STDIN (FORMAT csv)`));
     await pipeline(Readable.from(lines(source, driver, task, staged, onProgress)), target);
-    const { columns: settled, notes } = await widenPrecision(client, table, columns, isFirst);
+    const { columns: widened, notes } = await widenPrecision(client, table, columns, isFirst);
     await client.query('COMMIT');
     if (staged.emptied > 0)
       notes.push(`${staged.emptied.toLocaleString('en-GB')} values that are no numbers (NaN, infinity) were left empty.`);
-    return { ...staged, columns: settled, notes };
+    return { ...staged, columns: widened, notes };
   } catch (error) {
     throw error instanceof AnswerTooLarge
       ? new ApiError(

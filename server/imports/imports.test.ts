@@ -6,7 +6,7 @@ import ExcelJS from 'exceljs';
 import JSZip from 'jszip';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoApp, type DemoApp } from '../../demo/testing/database.ts';
-import { importSettled } from '../../demo/testing/waiting.ts';
+import { importFinished } from '../../demo/testing/waiting.ts';
 import { dimensionOver, nameFor } from '@bold-compass/core/modelling';
 import type { Dataset } from '@bold-compass/core/model';
 
@@ -22,7 +22,7 @@ afterAll(() => demo.close());
 /** Open data sets as the vega-datasets package carries them. */
 const openData = (name: string): Buffer => readFileSync(new URL(`../../node_modules/vega-datasets/data/${name}`, import.meta.url));
 
-const settled = (view: ImportView): Promise<ImportView> => importSettled(agent, view);
+const settled = (view: ImportView): Promise<ImportView> => importFinished(agent, view);
 
 const upload = async (content: string | Buffer, name = 'file.csv'): Promise<ImportView> =>
   settled((await agent.post('/api/imports').attach('file', Buffer.from(content), name).expect(200)).body as ImportView);

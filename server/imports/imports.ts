@@ -27,7 +27,7 @@ import type { Duplicates } from './analyse.ts';
 import { boundColumns, findUnmatched } from './bindings.ts';
 import type { ImportThreads } from './import-threads.ts';
 import { boundByRecipe, withResolved } from './later-file.ts';
-import { commitImport, type Settled } from './commit.ts';
+import { commitImport, type CommittedImport } from './commit.ts';
 import type { StagedColumn } from './stage.ts';
 import { changeCounts, columnsFor } from './targets.ts';
 import { makeUploadFolder, sweepUploadFolders } from './upload-folder.ts';
@@ -66,7 +66,7 @@ interface PendingImport {
   staging: Staging | null;
 }
 
-/** Files on their way in: kept beside the application until they are imported, and then gone. */
+/** Pending uploads: kept beside the application until they are imported, and then gone. */
 export class Imports {
   private readonly pending = new Map<string, PendingImport>();
   private folder: Promise<string> | undefined;
@@ -221,7 +221,7 @@ export class Imports {
    * Makes what was staged real, in one transaction. `agreed` appends records that seem to be here already. Throws ApiError
    * `rows-refused`, `already-here`.
    */
-  async commit(owner: string, id: string, agreed: boolean): Promise<Settled> {
+  async commit(owner: string, id: string, agreed: boolean): Promise<CommittedImport> {
     const pending = this.find(owner, id);
     const { staging, fileName, content, analysis } = pending;
     if (!staging || !analysis || pending.work) throw new ApiError('bad-request', 'This file is not ready. Wait until its rows are in.');
@@ -276,7 +276,7 @@ export class Imports {
     return this.viewOf(pending);
   }
 
-  /** Puts a file away. */
+  /** Discards an upload. */
   async forget(owner: string, id: string): Promise<void> {
     const pending = this.find(owner, id);
     pending.work?.abort.abort();

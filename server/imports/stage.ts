@@ -91,7 +91,7 @@ async function* lines(
     mayRound: ['round', 'widen'].includes(choices[`rounded ${column.source}`] ?? 'stop'),
     name: plan.columns[column.source].name,
   }));
-  // Dates repeat themselves: each is worked out once.
+  // Dates repeat themselves: each is calculated once.
   const dates = new Map<string, string | null | undefined>();
   const valueOf = (rule: CellRule, cell: string): string | null | undefined => {
     if (rule.type !== 'date') return cellValue(rule, reading, cell);

@@ -288,7 +288,7 @@ describe('a regional manager', () => {
 });
 
 describe('access', () => {
-  it('is by country for a country lead: no share of a parent can be worked out', async () => {
+  it('is by country for a country lead: no share of a parent can be calculated', async () => {
     const agent = await demo.as('elin-dahlmark');
     const { body } = await agent.post(`${R}/exhibits/territory/crosstab`).send(crosstabBody).expect(200);
     const countries = (body as CrosstabResponse).rows.items.filter((row) => row.depth === 2).map((row) => row.path[1]);
@@ -311,7 +311,7 @@ describe('access', () => {
     expect(by.get('repairs')!.value).toBeNull();
   });
 
-  it('is worked out apart for people who ask the same', async () => {
+  it('is calculated apart for people who ask the same', async () => {
     const ask = async (person: string): Promise<number> =>
       ((await (await demo.as(person)).post(`${R}/exhibits/key-figures/kpis`).send({})).body as { value: number }[])[0].value;
     const [all, nordic, atlantic] = [await ask('henrike-hollin'), await ask('sanna-wikmark'), await ask('gareth-penhale')];

@@ -3,10 +3,10 @@ import type { Problem } from '@bold-compass/core/api';
 /** Every problem the API can answer with: its status and title. A code is never given a second meaning. */
 const PROBLEMS = {
   'bad-request': { status: 400, title: 'This request cannot be read' },
-  'in-use': { status: 409, title: 'Something else stands on this' },
+  'in-use': { status: 409, title: 'This is in use' },
   'scope-unknown': { status: 422, title: 'This choice is not available' },
   'report-invalid': { status: 422, title: 'This report document is not valid' },
-  'question-invalid': { status: 422, title: 'This cannot be worked out' },
+  'question-invalid': { status: 422, title: 'This cannot be calculated' },
   'formula-invalid': { status: 422, title: 'A formula is not valid' },
   'took-too-long': { status: 422, title: 'This took too long' },
   'too-large': { status: 422, title: 'This would be too large to draw' },

@@ -24,7 +24,7 @@ export function asApiError(error: unknown): ApiError {
   if (error instanceof TooManyOthersError) {
     return new ApiError(
       'too-large',
-      `All others would have to be worked out in ${count.format(error.groups)} places. Choose the top or bottom of all members instead of each parent’s, leave the others out, or close a level.`,
+      `All others would have to be calculated in ${count.format(error.groups)} places. Choose the top or bottom of all members instead of each parent’s, leave the others out, or close a level.`,
     );
   }
   if (error instanceof TooManyGroupsError) {

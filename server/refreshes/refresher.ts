@@ -235,19 +235,19 @@ export class Refresher {
     const origin = queryOf(source);
     const drift = await this.compare(source);
     const { columns, ignored } = resolveDrift(source, origin, drift, choice);
-    const told = new Map(drift.answered.map((column) => [column.name, column]));
+    const answered = new Map(drift.answered.map((column) => [column.name, column]));
     const staging = await this.store.begin();
     try {
       const {
         rows,
-        columns: settled,
+        columns: widened,
         notes,
       } = await this.threads.run(
         'fetch',
         {
           ...{ url: this.connection.url, table: staging, origin, expected: source.rows, isFirst },
           columns: columns.map(({ column, label, from, type, scale }) => {
-            const { scale: known, approximate } = told.get(from) ?? { scale: null, approximate: false };
+            const { scale: known, approximate } = answered.get(from) ?? { scale: null, approximate: false };
             return { column, label, from, type, approximate, scale: isFirst ? known : scale };
           }),
           remote: await this.connections.credentials(origin.connection),
@@ -256,7 +256,7 @@ export class Refresher {
         running.abort.signal,
       );
       running.abort.signal.throwIfAborted();
-      await this.swap({ ...source, columns, origin: { ...origin, ignored } }, staging, { rows, settled, person, isFirst });
+      await this.swap({ ...source, columns, origin: { ...origin, ignored } }, staging, { rows, widened, person, isFirst });
       return { rows, notes };
     } finally {
       await this.store.discard(staging).catch(() => undefined);
@@ -267,19 +267,19 @@ export class Refresher {
   private async swap(
     source: SourceRow,
     staging: string,
-    { rows, settled, person, isFirst }: { rows: number; settled: WidenedColumn[]; person: string | null; isFirst: boolean },
+    { rows, widened, person, isFirst }: { rows: number; widened: WidenedColumn[]; person: string | null; isFirst: boolean },
   ): Promise<void> {
     const touched = await inTransaction(this.connection.pool, async (client) => {
       const db = drizzle(client);
       const [held] = await db.select().from(tables.sources).where(eq(tables.sources.id, source.id)).for('update');
       if (!held) throw new ApiError('not-found', `${source.label} was deleted in the meantime.`);
       for (const key of await this.store.keysOf(client, source.id)) await refuseDoubled(client, source, staging, key);
-      const scales = new Map(settled.map(({ column, scale }) => [column, scale]));
+      const scales = new Map(widened.map(({ column, scale }) => [column, scale]));
       if (!isFirst) await widenColumns(client, source, scales);
       await this.store.publish(client, staging, source.id);
       await this.store.keepKeys(client, source.id);
       const columns = source.columns.map((column): SourceColumn => {
-        const own = settled.find((one) => one.column === column.column);
+        const own = widened.find((one) => one.column === column.column);
         if (!own) return column;
         const { type, scale } = own;
         return { ...column, type, scale, ...(type === 'text' && column.type !== 'text' ? { keptAsText: true } : {}) };

@@ -59,7 +59,7 @@ const firstColumn = ({ rows: { items }, cells }: CrosstabResponse): Map<string, 
   new Map(items.map((row, index) => [row.summary ?? (row.role === 'total' ? 'all' : row.labels.join(' › ')), cents(cells[index][0])]));
 
 describe('a cross-tab', () => {
-  it('shows the largest countries and all others, which are worked out from their records', async () => {
+  it('shows the largest countries and all others, which are calculated from their records', async () => {
     const pick = { count: 3, measure: 'net_sales', per: 'all' };
     const answer = await ask({
       side: { fields: ['country'], levels: { country: { order: { by: 'measure', measure: 'net_sales' }, pick } } },
@@ -161,7 +161,7 @@ describe('a cross-tab', () => {
     });
   });
 
-  it('says in words where others would have to be worked out in too many places', async () => {
+  it('says in words where others would have to be calculated in too many places', async () => {
     const pick = { count: 1, measure: 'units' };
     await show(
       crosstabSchema.parse({
@@ -176,7 +176,7 @@ describe('a cross-tab', () => {
 
   it('answers for its own measures where another one read the same records', async () => {
     const axes = { side: { fields: [] }, top: { fields: [] } };
-    // Margin is worked out of net sales and cost, so the questions are the same ones.
+    // Margin is calculated of net sales and cost, so the questions are the same ones.
     const [[margin]] = (await ask({ ...axes, cells: [{ measure: 'gross_margin' }] })).cells;
     const [[net, cost]] = (await ask({ ...axes, cells: [{ measure: 'net_sales' }, { measure: 'cost_of_sales' }] })).cells;
     expect(net).toBeGreaterThan(0);

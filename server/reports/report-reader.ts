@@ -91,7 +91,7 @@ export class ReportReader {
     this.catalogue.forgetHeads();
   }
 
-  /** A dataset with all its records, for what is worked out of them whoever asks; nothing of it may be answered to who sees less. */
+  /** A dataset with all its records, for what is calculated of them whoever asks; nothing of it may be answered to who sees less. */
   async wholeReader(dataset: string): Promise<DatasetReader> {
     return new DatasetReader(await this.catalogue.open(dataset), [], this.memory);
   }
@@ -151,7 +151,7 @@ export class ReportReader {
     return { reader: other ?? reader, ...openExhibit(report, exhibit, chosen, own, other?.dataset ?? null) };
   }
 
-  /** What answers over a dataset are worked out from. */
+  /** What answers over a dataset are calculated from. */
   context(reader: DatasetReader, caller: Caller): AnswerContext {
     const report = (id: string): Promise<Report | null> =>
       this.library.open(caller, id, false).then(

@@ -47,7 +47,7 @@ export class Thumbnails {
     return thumbnail;
   }
 
-  /** What fills values into the texts of a report, as it is first seen. What cannot be worked out has no value. */
+  /** What fills values into the texts of a report, as it is first seen. What cannot be calculated has no value. */
   private async filling(
     caller: Caller,
     { report, edition }: { report: Report; edition: number | null },

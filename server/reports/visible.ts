@@ -5,7 +5,7 @@ import { sightOf, type DatasetReader } from '../data/index.ts';
 /**
  * A document as a reader gets it, held against the members that they may see: what conditions, orders and prompts of its maker
  * name is left out where it is not the reader's to see, as if there were no such member, so that nobody learns which of the
- * two it is. What the report shows is worked out from the document as it is.
+ * two it is. What the report shows is calculated from the document as it is.
  */
 export async function visibleDocument(
   reader: DatasetReader,

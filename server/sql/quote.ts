@@ -35,7 +35,7 @@ export const staged = (table: string): string => qualified(STAGING, table);
 /** A registered table by its id. The one schema stands here and not in definitions, so that none can name another. */
 export const registered = (table: string): string => qualified(IMPORTED, table);
 
-/** The table of a fact or a dimension, to be given an alias, with the columns that are worked out; a tree is laid out in levels. */
+/** The table of a fact or a dimension, to be given an alias, with the columns that are calculated; a tree is laid out in levels. */
 export function tableOf(dataset: Dataset, part: Fact | TableDimension): string {
   const table = registered(part.table);
   if ('fields' in part) return withCalculated(dataset, part, table);

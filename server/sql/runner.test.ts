@@ -73,7 +73,7 @@ const dataset: Dataset = datasetSchema.parse({
         { name: 'price', label: 'Price', column: 'price', type: 'decimal', scale: 2 },
         { name: 'sure', label: 'Sure', column: 'sure', type: 'boolean' },
         {
-          ...{ name: 'worked_out', label: 'Worked out', column: 'worked out', type: 'decimal', scale: 2 },
+          ...{ name: 'worked_out', label: 'Calculated', column: 'calculated', type: 'decimal', scale: 2 },
           formula: 'price * 1.5 - coalesce(number, 0)',
         },
       ],
@@ -114,7 +114,7 @@ const applied = (fn: RecordScalarName, scale: number | null, ...args: fc.Arbitra
   fc.tuple(...args).map((own): RecordExpression => ({ kind: 'apply', fn, args: own, scale }));
 const text = (...values: string[]): fc.Arbitrary<RecordExpression> =>
   fc.constantFrom(...values).map((value): RecordExpression => ({ kind: 'text', value }));
-/** Texts of records, worked out. */
+/** Texts of records, calculated. */
 const texts: fc.Arbitrary<RecordExpression> = fc.letrec<{ text: RecordExpression }>((tie) => ({
   text: fc.oneof(
     { maxDepth: 2, depthSize: 'small' },

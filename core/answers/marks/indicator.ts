@@ -31,7 +31,7 @@ function targetsOf(table: ShownTable, cell: CellMeasure & { indicator: Indicator
   const { cells } = table;
   const { against } = cell.indicator;
   const measure = targetName(cells.plan.dataset, cell);
-  // What is judged is the number that is shown, against its target worked out in the same way.
+  // What is judged is the number that is shown, against its target calculated in the same way.
   if (measure) return (row, column) => Promise.resolve(shownValue(cells, { measure, totals: cell.totals }, row, column));
   if (against.kind !== 'average') return () => Promise.resolve(against.kind === 'value' ? against.value : Number.NaN);
   return async (row, column) =>
@@ -53,7 +53,7 @@ export function spreadLimits(indicator: Indicator, sorted: ArrayLike<number>): L
   return { by: 'value', direction, ahead: limit(ahead), onCourse: limit(onCourse)!, drifting: limit(drifting), far: limit(far) };
 }
 
-/** How the cells of a measure are judged. A line that is worked out of others stands nowhere. */
+/** How the cells of a measure are judged. A line that is calculated of others stands nowhere. */
 export function judgedBy(table: ShownTable, cell: CellMeasure): (row: VisibleNode, column: VisibleNode) => Promise<Judged | null> {
   const { indicator } = cell;
   if (!indicator) return () => Promise.resolve(null);

@@ -9,7 +9,7 @@ import { sparklines, type SparklineTables } from './sparklines.ts';
 export type MarkValue = number[] | null;
 export type MarkOfCell = (row: VisibleNode, column: VisibleNode) => Promise<MarkValue>;
 
-/** What marks are worked out with. */
+/** What marks are calculated with. */
 export interface Marking {
   table: ShownTable;
   cell: CellMeasure;
@@ -32,7 +32,7 @@ function linesBefore(lines: readonly VisibleNode[], parentOf: (node: number) => 
   return before;
 }
 
-/** How each kind of mark is worked out for the cells of a measure. */
+/** How each kind of mark is calculated for the cells of a measure. */
 const MARKED: { [Kind in MarkKindName]: (own: MarkOf<Kind>, marking: Marking) => MarkOfCell } = {
   /** Where the bar begins and ends, and where its target is, on a scale that holds zero. */
   bar({ scale, target }, { table, cell }) {
@@ -89,7 +89,7 @@ const MARKED: { [Kind in MarkKindName]: (own: MarkOf<Kind>, marking: Marking) =>
   },
 };
 
-/** How a mark is worked out. */
+/** How a mark is calculated. */
 export const markedBy = (mark: Mark, marking: Marking): MarkOfCell => MARKED[mark.kind](mark as never, marking);
 
 /** Whether a line can be marked at all. */

@@ -1,6 +1,6 @@
 import type { VisibleNode } from '../../crosstab/index.ts';
 import type { MarkScale } from '../../model/index.ts';
-import { isMember, once, onceInColumn, parentOf, Turns, valuesOfMembers, type ReadValues, type ShownTable } from './shown-table.ts';
+import { isMember, once, onceInColumn, parentOf, Pauses, valuesOfMembers, type ReadValues, type ShownTable } from './shown-table.ts';
 
 /** The smallest and the largest value that share a scale. */
 export interface Extent {
@@ -34,13 +34,13 @@ export function extentOfValues(values: Iterable<number>): Extent {
 export const withZero = ({ low, high }: Extent): Extent => ({ low: Math.min(0, low), high: Math.max(0, high) });
 
 async function extentOf(lines: Iterable<readonly [VisibleNode, VisibleNode]>, read: ReadValues): Promise<Extent | null> {
-  const turns = new Turns();
+  const pauses = new Pauses();
   let extent = extentOfValues([]);
   let count = 0;
   for (const [row, column] of lines) {
     const own = extentOfValues(read(row, column));
     extent = { low: Math.min(extent.low, own.low), high: Math.max(extent.high, own.high) };
-    if (++count % 500 === 0) await turns.next();
+    if (++count % 500 === 0) await pauses.next();
   }
   return extent.low <= extent.high ? extent : null;
 }

@@ -8,15 +8,15 @@ export interface ShownTable {
   columns: VisibleNode[];
 }
 
-/** Milliseconds of work after which others get their turn. */
-const TURN = 8;
+/** Milliseconds of work after which others may work. */
+const WORK = 8;
 
-/** Lets others work where a turn has been taken. */
-export class Turns {
+/** Pauses long work now and then, so that others may work meanwhile. */
+export class Pauses {
   private started = performance.now();
 
   async next(): Promise<void> {
-    if (performance.now() - this.started < TURN) return;
+    if (performance.now() - this.started < WORK) return;
     await new Promise((resolve) => setTimeout(resolve, 0));
     this.started = performance.now();
   }
@@ -25,7 +25,7 @@ export class Turns {
 /** Whether a line is one of the members, no total or summary of them, which would outgrow every scale. */
 export const isMember = ({ role, bare }: VisibleNode): boolean => role === 'member' && !bare;
 
-/** What was worked out for a table, by its lines: kept as long as these are. */
+/** What was calculated for a table, by its lines: kept as long as these are. */
 const known = new WeakMap<VisibleNode[], WeakMap<VisibleNode[], Map<string, Promise<unknown>>>>();
 
 /** Works something out once for a table as it is shown. */
@@ -67,7 +67,7 @@ export async function valuesOfMembers(
   read: ReadValues,
   keyOf: (row: VisibleNode) => number,
 ): Promise<Map<number, number[]>> {
-  const turns = new Turns();
+  const pauses = new Pauses();
   const found = new Map<number, number[]>();
   for (const [index, row] of rows.entries()) {
     if (isMember(row)) {
@@ -76,7 +76,7 @@ export async function valuesOfMembers(
       if (own) own.push(...values);
       else found.set(keyOf(row), values);
     }
-    if (index % 500 === 499) await turns.next();
+    if (index % 500 === 499) await pauses.next();
   }
   return found;
 }

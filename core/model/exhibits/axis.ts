@@ -73,7 +73,7 @@ export const levelSettingsSchema = z.object({
 });
 export type LevelSettings = z.infer<typeof levelSettingsSchema>;
 
-/** Lines worked out from the members that are shown, and named so. */
+/** Lines calculated from the members that are shown, and named so. */
 export const summarySchema = z.enum(['average', 'sum', 'count', 'smallest', 'largest', 'median', 'deviation']);
 export type Summary = z.infer<typeof summarySchema>;
 

@@ -23,7 +23,7 @@ export const cellMeasureSchema = z.object({
   /** A heading over this measure and those beside it that have the same. */
   spanning: z.string().max(60).optional(),
   format: numberFormatSchema.optional(),
-  /** What totals show: worked out from the records where it is not said. */
+  /** What totals show: calculated from the records where it is not said. */
   totals: totalsSchema.optional(),
   /** Another measure, or none, in the rows of a level, by the name of its field. */
   levels: z.record(z.string(), nameSchema.nullable()).optional(),

@@ -33,7 +33,7 @@ const PASSING = new Set(['database-unreachable', 'unreachable']);
 export const retryWhilePassing = (_count: number, error: unknown): boolean => error instanceof ApiProblem && PASSING.has(error.code);
 export const isPassing = (error: unknown): boolean => retryWhilePassing(0, error);
 
-/** Told when a session has ended, whoever asked. */
+/** FigureFormatting when a session has ended, whoever asked. */
 let onSignedOut: () => void = () => undefined;
 export function whenSignedOut(callback: () => void): void {
   onSignedOut = callback;

@@ -143,7 +143,7 @@ watchEffect(() => {
   if (composing.value && whole.value) shownFigures.set(props.exhibit.id, wholeCharts.value[periodAt.value] ?? whole.value);
 });
 onBeforeUnmount(() => shownFigures.delete(props.exhibit.id));
-function settle(at: number): void {
+function stopAt(at: number): void {
   playedTo.value = at;
   const { member } = periods.value[at];
   const { cell } = state.value;
@@ -210,7 +210,7 @@ const isEmpty = computed(() => figure.value !== null && figure.value.series.ever
 const choose = (cell: ChosenCell | null): void => void figures.choose(props.exhibit, cell);
 function follow(cell: ChosenCell): void {
   const { side, top } = readCrosstabState(props.exhibit, route.query);
-  void followLink({ exhibit: props.exhibit, cell, dataset: view.value.dataset, standing: { side, top } }, 'cells');
+  void followLink({ exhibit: props.exhibit, cell, dataset: view.value.dataset, viewState: { side, top } }, 'cells');
 }
 /** Shows what is below a member alone: it, and all that it is in, stand open, and nothing else. */
 function openBelow(path: readonly (string | null)[]): void {
@@ -324,7 +324,7 @@ const takeBetter = (): void => change({ ...props.exhibit, chart: { ...props.exhi
           :words="periodWords(figure)"
           :exhibit="fill(exhibit.title)"
           @move="playedTo = $event"
-          @settle="settle"
+          @stop="stopAt"
         />
         <div class="charts" :class="{ panels }">
           <figure v-for="drawn in drawnCharts" :key="drawn.label">

@@ -10,7 +10,7 @@ const emit = defineEmits<{
   /** Shows another period while it plays. */
   move: [at: number];
   /** Stays at a period. */
-  settle: [at: number];
+  stop: [at: number];
 }>();
 
 /** In milliseconds. */
@@ -28,7 +28,7 @@ const { isActive, pause, resume } = useIntervalFn(
 );
 function stop(at = Math.min(props.at + 1, last.value)): void {
   pause();
-  emit('settle', at);
+  emit('stop', at);
 }
 function toggle(): void {
   if (isActive.value) return stop(props.at);
@@ -41,7 +41,7 @@ function step(to: number): void {
 }
 /** How long the slider rests before the period is one to stay at, in milliseconds. */
 const REST = 250;
-const rest = useDebounceFn((to: number) => emit('settle', to), REST);
+const rest = useDebounceFn((to: number) => emit('stop', to), REST);
 function slide(to: number): void {
   pause();
   emit('move', to);

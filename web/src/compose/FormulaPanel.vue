@@ -54,7 +54,7 @@ const place = computed(() => {
   const cell = exhibit.value && readCrosstabState(exhibit.value, route.query).cell;
   return { side: cell?.side ?? [], top: cell?.top ?? [] };
 });
-const standing = computed(() => {
+const viewState = computed(() => {
   if (!exhibit.value) return undefined;
   const { side, top } = readCrosstabState(exhibit.value, route.query);
   return { side, top };
@@ -79,14 +79,14 @@ const asked = refDebounced(
   250,
 );
 const { data: steps, error } = useQuery({
-  queryKey: computed(() => ['formula', report.value.id, exhibit.value?.id, asked.value.formula, under.value, place.value, standing.value]),
+  queryKey: computed(() => ['formula', report.value.id, exhibit.value?.id, asked.value.formula, under.value, place.value, viewState.value]),
   queryFn: ({ signal }) =>
     ask(
       formulaResponseSchema,
       'POST',
       `/reports/${report.value.id}/exhibits/${exhibit.value!.id}/formula`,
       {
-        ...{ formula: asked.value.formula, fact: props.open.measure.fact, ...place.value, standing: standing.value },
+        ...{ formula: asked.value.formula, fact: props.open.measure.fact, ...place.value, viewState: viewState.value },
         ...{ ...under.value, draft: true },
       },
       signal,

@@ -30,7 +30,7 @@ function exactText(value: number, expected: string, format: NumberFormat | undef
 export function stateWords(total: ControlTotal, dataset: Dataset | undefined): string {
   const { state, value, difference, expected, reason } = total;
   if (expected === '') return state === 'ties' ? 'ties out' : 'does not tie out';
-  if (state === 'unknown' || value === null || difference === null) return `cannot be worked out: ${reason}`;
+  if (state === 'unknown' || value === null || difference === null) return `cannot be calculated: ${reason}`;
   const format = dataset && findMeasure(dataset, total.measure)?.format;
   const text = (number: number): string => exactText(number, expected, format);
   if (state === 'ties') return `ties out at ${text(Number(expected))}`;

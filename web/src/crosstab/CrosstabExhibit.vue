@@ -96,7 +96,7 @@ const choose = (cell: ChosenCell | null): void => void figures.choose(props.exhi
 /** A click on a number that is chosen follows its first link; one on a label that leads somewhere does so at once. */
 function follow(cell: ChosenCell, from: LinkPlace): void {
   const { side, top } = state.value;
-  void followLink({ exhibit: props.exhibit, cell, dataset: view.value.dataset, standing: { side, top } }, from);
+  void followLink({ exhibit: props.exhibit, cell, dataset: view.value.dataset, viewState: { side, top } }, from);
 }
 const order = (which: 'side' | 'top', value: Orders): void => navigate(orderQuery(props.exhibit, which, value), 'step');
 const switchEmpty = (which: 'side' | 'top'): void => navigate(emptyQuery(props.exhibit, state.value, which), 'step');

@@ -36,7 +36,7 @@ function press({ flat, leads }: { flat: number; leads: boolean }): void {
 
 const line = computed(() => props.table.line(props.index));
 const header = computed(() => line.value.header);
-/** What a cell shows, worked out once for all its attributes. */
+/** What a cell shows, calculated once for all its attributes. */
 const drawn = computed(() => {
   /** Cells stand in a line one after the other: each keeps its distance from the one before it. */
   let end = 0;

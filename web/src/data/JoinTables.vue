@@ -59,14 +59,14 @@ const checks = useQueries({
     })),
   ),
 });
-const told = computed(() =>
+const findings = computed(() =>
   joins.value.map((join, index) => {
     const { data, isFetching, error } = checks.value[index] ?? {};
     if (data) return joinWords(data, join);
     return { refused: false, words: isFetching ? 'Looking at the records …' : error ? `It could not be looked at: ${error.message}` : '' };
   }),
 );
-const sound = computed(() => told.value.every(({ refused }) => !refused));
+const sound = computed(() => findings.value.every(({ refused }) => !refused));
 function write(): void {
   const start = named(first.value);
   if (start) emit('write', joinedQuery(props.tables, start, joins.value), start.name.replaceAll('_', ' '));
@@ -104,7 +104,7 @@ function write(): void {
         ]"
         @update:model-value="set(index, { key: $event })"
       />
-      <p v-if="told[index].words" :class="told[index].refused ? 'refused' : 'muted'" role="status">{{ told[index].words }}</p>
+      <p v-if="findings[index].words" :class="findings[index].refused ? 'refused' : 'muted'" role="status">{{ findings[index].words }}</p>
     </fieldset>
     <AddChoice
       v-if="first"

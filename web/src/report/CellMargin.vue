@@ -16,7 +16,7 @@ import WatchButton from './WatchButton.vue';
 import { LOCALE } from './state-words.ts';
 import { useFollowing } from './following.ts';
 import { useLinks } from './links.ts';
-import { explanationQuery, measureShown, standingOf, type ChosenFigure } from './explanation-query.ts';
+import { explanationQuery, measureShown, viewStateOf, type ChosenFigure } from './explanation-query.ts';
 
 const RowMenu = defineAsyncComponent(() => import('../crosstab/RowMenu.vue'));
 const CellRecords = defineAsyncComponent(() => import('./CellRecords.vue'));
@@ -37,7 +37,7 @@ const asked = useFollowing(() => exhibit.value);
 
 const shownName = computed(() => measureShown(figure));
 const plan = computed(() => planMeasure(view.value.dataset, shownName.value));
-const standing = computed(() => standingOf(figure));
+const viewState = computed(() => viewStateOf(figure));
 const question = computed(() => explanationQuery(outer, figure, asked.value));
 const { data, error, isPlaceholderData, refetch } = useQuery({
   queryKey: computed(() => question.value.queryKey),
@@ -118,16 +118,16 @@ const place = computed(() => {
 /** Where members have words of their own, the first condition on that field tells them. */
 function memberWords(field: string, member: string | null): string {
   const start = `${fieldLabel(view.value.dataset, field)} is `;
-  const told =
+  const labels =
     data.value && !isPlaceholderData.value ? data.value.conditions.findLast((condition) => condition.startsWith(start)) : undefined;
-  return told ? told.slice(start.length) : label.value(field, member);
+  return labels ? labels.slice(start.length) : label.value(field, member);
 }
 
 const longest = computed(() => Math.max(...(data.value?.madeOf?.items.map((item) => Math.abs(item.value ?? 0)) ?? [1]), Number.MIN_VALUE));
 const barred = computed(() => data.value?.madeOf?.additive && data.value.madeOf.items.every((item) => (item.value ?? 0) >= 0));
 
-type Standing = Explanation['against'][number];
-const difference = ({ difference: value, kind }: Standing): string => {
+type Comparison = Explanation['against'][number];
+const difference = ({ difference: value, kind }: Comparison): string => {
   if (value === null) return '–';
   if (kind === 'share') return `${cellText(value, { kind: 'percent', decimals: 1, unit: 'one' }, LOCALE)}\u00a0%`;
   return signedPercent(value, LOCALE, kind === 'points' ? 'pt' : '%');
@@ -301,7 +301,7 @@ const readable = (formula: string): string => formula.replaceAll(' * ', ' × ').
       v-model="recordsShown"
       :exhibit="exhibit"
       :cell="cell"
-      :standing="standing"
+      :view-state="viewState"
       :place="place || measure.label"
       :measure="measure.name"
     />

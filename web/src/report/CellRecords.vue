@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { cellRecordsSchema, type CellRecords, type Standing } from '@bold-compass/core/api';
+import { cellRecordsSchema, type CellRecords, type ViewState } from '@bold-compass/core/api';
 import { countWords, figureText } from '@bold-compass/core/format';
 import { factNamed, measureNamed, type CellExhibit } from '@bold-compass/core/model';
 import { listColumns, listLine } from '@bold-compass/core/table';
@@ -16,7 +16,7 @@ import { recordsFile } from './table-files.ts';
 import type { ChosenCell } from './url-state.ts';
 
 /** The records behind a figure: as many as it counts, to be ordered, leafed through and taken along. */
-const props = defineProps<{ exhibit: CellExhibit; cell: ChosenCell; standing: Standing | undefined; place: string; measure: string }>();
+const props = defineProps<{ exhibit: CellExhibit; cell: ChosenCell; viewState: ViewState | undefined; place: string; measure: string }>();
 const isOpen = defineModel<boolean>({ required: true });
 const { report, draft, versionOf, view } = useReport();
 const asked = useFollowing(() => props.exhibit);
@@ -28,7 +28,7 @@ const part = ref<string | undefined>(undefined);
 const order = computed(() => sortBy.value.map(({ key, order: direction }) => ({ field: key, direction })));
 
 const question = computed(() => ({
-  ...{ ...props.cell, standing: props.standing, ...asked.value, draft: draft.value },
+  ...{ ...props.cell, viewState: props.viewState, ...asked.value, draft: draft.value },
   ...{ order: order.value, ...(part.value ? { part: part.value } : {}) },
 }));
 const path = computed(() => `/reports/${report.value.id}/exhibits/${props.exhibit.id}/records`);

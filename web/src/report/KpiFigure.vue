@@ -22,7 +22,7 @@ const format = computed(() => props.kpi.format ?? measureNamed(view.value.datase
 const link = computed(() => (props.kpi.link && !composing.value ? readyLink(props.exhibit, props.kpi.link) : null));
 
 /** How the value stands: "96.6 % of target", "+2.2 pt against 43 %", "+6.2 % on last year". */
-const standing = computed(() => {
+const viewState = computed(() => {
   const { indicator } = props.kpi;
   const words = props.kpi.words || comparisonWords(view.value.dataset, indicator, format.value, LOCALE);
   const { attainment = null, reason = '' } = props.reading ?? {};
@@ -70,7 +70,7 @@ const showOnly = (field: string, member: string): void => setScope({ ...scope.va
         <BulletBar :value="reading.value" :target="reading.target" :limits="reading.limits" :state="reading.state" />
       </dd>
       <dd class="attainment">
-        <span class="word" :class="STATE_COLOURS[reading.state]">{{ STATE_WORDS[reading.state] }}</span>{{ standing && ` · ${standing}` }}
+        <span class="word" :class="STATE_COLOURS[reading.state]">{{ STATE_WORDS[reading.state] }}</span>{{ viewState && ` · ${viewState}` }}
       </dd>
       <dd v-if="reading.trend"><KpiTrend :points="reading.trend" :format="format" /></dd>
       <dd v-if="rollUp" class="roll-up">

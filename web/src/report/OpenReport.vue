@@ -168,7 +168,7 @@ function asShown<Own extends Exhibit>(written: Own): Own {
   return exhibitAsChosen(report.value, choices.value, exhibit, dataset.value);
 }
 const shown = computed(() => onPage.value.map(asShown));
-/** What has to be chosen before anything is worked out. */
+/** What has to be chosen before anything is calculated. */
 const asking = computed(() => (props.composing ? [] : unanswered(report.value, asked.value)));
 const turn = (id: string): void => {
   selection.value = null;

@@ -38,14 +38,14 @@ export function provideFigures(
     if (!own || isMissing(missingNames(exhibit, own))) return null;
     if (isCellExhibit(exhibit)) {
       const shown = shownAs(exhibit);
-      const { cell, ...standing } = readCrosstabState(shown, route.query);
-      return cell && { ...withAggregations(own, shown), cell, standing };
+      const { cell, ...viewState } = readCrosstabState(shown, route.query);
+      return cell && { ...withAggregations(own, shown), cell, viewState };
     }
     const cell = exhibit.kind === 'variance' ? readVarianceCell(exhibit, route.query) : null;
     if (exhibit.kind !== 'variance' || !cell) return null;
     const table = varianceTable(own, shownAs(exhibit), cell.along);
     const { side, top } = readCrosstabState(table.exhibit, {});
-    return { ...table, cell, standing: { side, top } };
+    return { ...table, cell, viewState: { side, top } };
   };
   const chosen = computed(() => {
     const exhibit = chosenIn(onPage.value, route.query);

@@ -13,7 +13,7 @@ import {
   type Variance,
 } from '@bold-compass/core/model';
 import { followersOf, openedByLink } from '@bold-compass/core/prompts';
-import { fieldsTold } from '@bold-compass/core/variance';
+import { explainedFields } from '@bold-compass/core/variance';
 import type { LocationQuery, LocationQueryRaw } from 'vue-router';
 
 /**
@@ -194,7 +194,7 @@ export function figureQuery(exhibits: Report['exhibits'], id: string, cell: Chos
 /** The member that is chosen in an exhibit that looks through several fields; null where none is, or not in one of these. */
 export function readVarianceCell(exhibit: Variance, query: LocationQuery): (ChosenCell & { along: string }) | null {
   const [side, top, measure, along] = texts(query, `${exhibit.id}.cell`) ?? [];
-  return measure !== undefined && along !== undefined && fieldsTold(exhibit).includes(along)
+  return measure !== undefined && along !== undefined && explainedFields(exhibit).includes(along)
     ? { side: parsePathKey(side), top: parsePathKey(top), measure, along }
     : null;
 }

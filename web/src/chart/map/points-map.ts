@@ -20,7 +20,7 @@ const MARGIN = 1.5;
 const TILE = 512;
 const NAMED = 3;
 
-interface Spot {
+interface CellPoint {
   series: number;
   point: Point;
 }
@@ -29,14 +29,14 @@ interface Spot {
 interface Drawn {
   longitude: number;
   latitude: number;
-  spots: Spot[];
+  spots: CellPoint[];
 }
 
 const isOnEarth = ({ x: latitude, y: longitude }: Point): boolean => Math.abs(latitude) <= 90 && Math.abs(longitude) <= 180;
 
 /** Points that lie near to each other at a zoom, together. */
-function clustered(spots: readonly Spot[], level: number): Drawn[] {
-  const index = new Supercluster<{ spot: Spot }>({ radius: NEAR, extent: TILE, maxZoom: 22, minPoints: 2 });
+function clustered(spots: readonly CellPoint[], level: number): Drawn[] {
+  const index = new Supercluster<{ spot: CellPoint }>({ radius: NEAR, extent: TILE, maxZoom: 22, minPoints: 2 });
   index.load(
     spots.map((spot) => ({
       ...{ type: 'Feature' as const, properties: { spot } },
@@ -46,12 +46,12 @@ function clustered(spots: readonly Spot[], level: number): Drawn[] {
   return index.getClusters([-180, -90, 180, 90], Math.max(0, Math.floor(level))).map(({ properties, geometry }) => {
     const [longitude, latitude] = geometry.coordinates;
     const own = 'cluster' in properties ? index.getLeaves(properties.cluster_id as number, Infinity) : null;
-    return { longitude, latitude, spots: own ? own.map((leaf) => leaf.properties.spot) : [(properties as { spot: Spot }).spot] };
+    return { longitude, latitude, spots: own ? own.map((leaf) => leaf.properties.spot) : [(properties as { spot: CellPoint }).spot] };
   });
 }
 
 /** The part of the world that holds some points, as corners around them. */
-function outlineOf(spots: readonly Spot[]): Feature<Geometry>[] {
+function outlineOf(spots: readonly CellPoint[]): Feature<Geometry>[] {
   if (spots.length === 0) return [];
   const coordinates = spots.flatMap(({ point: { x: latitude, y: longitude } }) =>
     [-MARGIN, MARGIN].map((by) => [longitude + by, Math.min(89, Math.max(-89, latitude + by))]),
@@ -63,11 +63,11 @@ function outlineOf(spots: readonly Spot[]): Feature<Geometry>[] {
 export function pointsMap(drawn: DrawnWith, shapes: PlaceShapes, overTiles = false): ChartDrawing {
   const { figure, tokens, chosen, view, width } = drawn;
   const { series, measures } = pointsDrawing(figure);
-  const spots = series.flatMap(({ points }, index) => points.filter(isOnEarth).map((point): Spot => ({ series: index, point })));
+  const spots = series.flatMap(({ points }, index) => points.filter(isOnEarth).map((point): CellPoint => ({ series: index, point })));
   // All periods show the same part of the world.
   const everywhere = (figure.among?.series ?? [figure.series]).flatMap((own) =>
     pointsDrawing({ ...figure, series: own }).series.flatMap(({ points }) =>
-      points.filter(isOnEarth).map((point): Spot => ({ series: 0, point })),
+      points.filter(isOnEarth).map((point): CellPoint => ({ series: 0, point })),
     ),
   );
   const outline = outlineOf(everywhere);
@@ -92,7 +92,7 @@ export function pointsMap(drawn: DrawnWith, shapes: PlaceShapes, overTiles = fal
     if (state) return state;
     return point.shade === null ? tokens.series[series[at].colour] : pointShade(tokens, shadeOf(shades, point.shade));
   };
-  const nameOf = ({ point }: Spot): string => figure.categories[point.category].fullLabel;
+  const nameOf = ({ point }: CellPoint): string => figure.categories[point.category].fullLabel;
   /** What is drawn as one with others has no way of its own. */
   const alone = new Set(
     places.filter(({ spots: own }) => own.length === 1).map(({ spots: [{ series: at, point }] }) => `${at} ${point.category}`),

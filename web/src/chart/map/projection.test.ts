@@ -32,7 +32,7 @@ describe('the part of the world that is shown', () => {
     expect(widthOf(outlineOf([]))).toBe(360);
   });
 
-  it('is known again for the same places, so that what follows from it is worked out once', () => {
+  it('is known again for the same places, so that what follows from it is calculated once', () => {
     expect(outlineOf(placed('Sweden', 'Norway'))).toBe(outlineOf(placed('Sweden', 'Norway')));
     expect(outlineOf(placed('Sweden', 'Norway'))).not.toBe(outlineOf(placed('Norway', 'Sweden')));
   });

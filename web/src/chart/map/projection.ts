@@ -4,7 +4,7 @@ import type { Feature, Geometry } from 'geojson';
 import type { MapView } from '../drawing.ts';
 import type { Shape } from './place-shapes.ts';
 
-/** What is worked out once for each of some things, and forgotten with them. */
+/** What is calculated once for each of some things, and forgotten with them. */
 function onceFor<Key extends object, Value>(work: (key: Key) => Value): (key: Key) => Value {
   const known = new WeakMap<Key, Value>();
   return (key) => {
@@ -36,7 +36,7 @@ const outlines = new Map<string, Outline>();
 const numbers = new WeakMap<Shape, number>();
 let shapesSeen = 0;
 
-/** The outline of some places: the same one for the same places, so that what follows from it is worked out once. */
+/** The outline of some places: the same one for the same places, so that what follows from it is calculated once. */
 export function outlineOf(shapes: readonly Shape[]): Outline {
   const key = shapes
     .map((shape) => {
