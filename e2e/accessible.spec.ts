@@ -21,6 +21,9 @@ for (const scheme of ['light', 'dark'] as const) {
       await enterAs(page, 'Henrike Hollin');
       await expect(page.getByRole('link', { name: /Order lines/ }).last()).toBeVisible();
       await looksOver(page);
+      await page.getByRole('link', { name: 'Help' }).click();
+      await expect(page.getByRole('heading', { name: 'The scope line' })).toBeVisible();
+      await looksOver(page);
     });
 
     test('report, margin and list', async ({ page }) => {

@@ -76,7 +76,7 @@ export async function buildServer() {
 
 export async function buildAll() {
   await buildServer();
-  await buildOnce('interface', ['core', 'web'], 'web/dist', () =>
+  await buildOnce('interface', ['core', 'web', 'docs'], 'web/dist', () =>
     run('npx', ['vite', 'build', '--logLevel', 'warn'], { cwd: join(root, 'web') }),
   );
 }

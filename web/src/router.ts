@@ -18,7 +18,7 @@ export const router = createRouter({
       name: 'import',
       component: () => import('./pages/ImportPage.vue'),
       props: true,
-      meta: { title: 'A file on its way in', roles: DATA },
+      meta: { title: 'Import', roles: DATA },
     },
     {
       path: '/data/query/:connection?',
@@ -55,6 +55,7 @@ export const router = createRouter({
       meta: { title: 'Measures', roles: ['analyst'] },
     },
     { path: '/signals', name: 'signals', component: () => import('./pages/SignalsPage.vue'), meta: { title: 'Signals' } },
+    { path: '/help', name: 'help', component: () => import('./pages/HelpPage.vue'), meta: { title: 'Help' } },
     { path: '/:rest(.*)*', name: 'not-found', component: () => import('./pages/NotFoundPage.vue'), meta: { title: 'Not found' } },
   ],
   scrollBehavior: (to, from, saved) => (to.path === from.path ? false : (saved ?? { top: 0 })),

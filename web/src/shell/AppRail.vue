@@ -5,6 +5,7 @@ import {
   mdiFileChartOutline,
   mdiFlagOutline,
   mdiFunctionVariant,
+  mdiHelpCircleOutline,
   mdiLogout,
   mdiLogoutVariant,
   mdiThemeLightDark,
@@ -66,6 +67,10 @@ async function leave(everywhere: boolean): Promise<void> {
         unseen > 99 ? '99+' : unseen
       }}</span>
     </RouterLink>
+    <RouterLink v-if="!narrow" class="place help" to="/help" active-class="here">
+      <v-icon :icon="mdiHelpCircleOutline" size="20" aria-hidden="true" />
+      <span>Help</span>
+    </RouterLink>
     <v-menu location="end bottom" :offset="6">
       <template #activator="{ props }">
         <v-btn
@@ -88,6 +93,7 @@ async function leave(everywhere: boolean): Promise<void> {
           :title="theme.current.value.dark ? 'Light appearance' : 'Dark appearance'"
           @click="switchTheme"
         />
+        <v-list-item v-if="narrow" role="menuitem" :prepend-icon="mdiHelpCircleOutline" title="Help" to="/help" />
         <v-list-item role="menuitem" :prepend-icon="mdiLogout" title="Sign out" @click="leave(false)" />
         <v-list-item role="menuitem" :prepend-icon="mdiLogoutVariant" title="Sign out on every device" @click="leave(true)" />
       </v-list>
@@ -140,12 +146,11 @@ async function leave(everywhere: boolean): Promise<void> {
 .rail :focus-visible {
   outline-color: var(--needle);
 }
-.person.v-btn {
+.place.help {
   margin-top: auto;
-  color: var(--on-rail-2);
 }
-.low .person.v-btn {
-  margin-top: 0;
+.person.v-btn {
+  color: var(--on-rail-2);
 }
 .who {
   display: flex;
