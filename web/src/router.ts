@@ -58,7 +58,7 @@ export const router = createRouter({
     { path: '/help', name: 'help', component: () => import('./pages/HelpPage.vue'), meta: { title: 'Help' } },
     { path: '/:rest(.*)*', name: 'not-found', component: () => import('./pages/NotFoundPage.vue'), meta: { title: 'Not found' } },
   ],
-  scrollBehavior: (to, from, saved) => (to.path === from.path ? false : (saved ?? { top: 0 })),
+  scrollBehavior: (to, from, saved) => (to.path === from.path ? false : (saved ?? (to.hash ? { el: to.hash } : { top: 0 }))),
 });
 
 router.beforeEach(async (to) => {

@@ -1,13 +1,8 @@
 <script setup lang="ts">
-import { onMounted } from 'vue';
-import { useRoute } from 'vue-router';
 import { guide } from '../help/guide.ts';
 
 /** The guide, with its contents beside it. */
 const { html, chapters } = guide();
-const route = useRoute();
-// What is linked to is there only now.
-onMounted(() => document.getElementById(route.hash.slice(1))?.scrollIntoView());
 </script>
 
 <template>
@@ -29,9 +24,12 @@ onMounted(() => document.getElementById(route.hash.slice(1))?.scrollIntoView());
 </template>
 
 <style scoped>
+.page {
+  padding: 22px 26px 80px 30px;
+}
 .columns {
   display: grid;
-  grid-template-columns: 230px minmax(0, 74ch);
+  grid-template-columns: 230px minmax(0, 780px);
   gap: 44px;
   margin-top: 18px;
 }
@@ -121,6 +119,9 @@ onMounted(() => document.getElementById(route.hash.slice(1))?.scrollIntoView());
   .contents {
     position: static;
     max-height: none;
+  }
+  .contents .level-3 {
+    display: none;
   }
 }
 </style>
