@@ -68,6 +68,7 @@ try {
     await check('types of core, server, demo, tests', process.execPath, [native, '--noEmit', '-p', 'tsconfig.json']);
     await check('lint', bin('eslint'), ['.', '--max-warnings', '0']);
     await check('promises', process.execPath, [join(root, 'scripts/lint-promises.mjs')]);
+    await check('exports that nobody uses', bin('knip'), ['--no-config-hints', '--no-progress']);
     await check('architecture', bin('depcruise'), ['--config', '.dependency-cruiser.cjs', 'core', 'server', 'web/src', 'demo']);
   };
   await Promise.all([check('types of the interface', bin('vue-tsc'), ['--noEmit', '-p', 'web']), quick()]);

@@ -58,7 +58,7 @@ export function placedInBranch<Request extends { side: Path; viewState?: ViewSta
 }
 
 /** A line of a table, and which table it is of: its own, or that of a branch. */
-export interface BranchedLine {
+interface BranchedLine {
   /** -1 for the table itself. */
   branch: number;
   row: VisibleNode;

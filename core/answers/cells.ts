@@ -15,7 +15,7 @@ import { axisOver, withReportMeasures, type Crosstab, type Dataset, type Fact, t
 import type { AnswerContext } from './context.ts';
 import type { AnswerData } from './data.ts';
 
-export type CubeSpec = Pick<Crosstab, 'side' | 'top' | 'cells' | 'filter'>;
+type CubeSpec = Pick<Crosstab, 'side' | 'top' | 'cells' | 'filter'>;
 
 /** A cross-tab of measures alone, for questions about single cells and their members. */
 export function plainCrosstab(measures: string[], side: string[] = []): CubeSpec {

@@ -47,7 +47,7 @@ function byPlaces(places: ReadonlyMap<string, number>): CompareMembers {
 }
 
 /** The natural order of a field's members, with keys where comparing these is enough. */
-export interface FieldOrder {
+interface FieldOrder {
   compare: CompareMembers;
   key(member: string | null): string | null;
 }

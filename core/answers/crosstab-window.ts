@@ -59,7 +59,7 @@ import { openedMembers } from './opened-members.ts';
 import type { PreparedTable } from './table-cache.ts';
 
 /** A table with the conditions under which it was put together: the scope, and the members that conditions on measures keep. */
-export interface ConditionedTable extends PreparedTable {
+interface ConditionedTable extends PreparedTable {
   scope: Filter | null;
   kept: KeptMembers[];
 }
@@ -114,7 +114,7 @@ export interface KeptMembers {
 }
 
 /** The conditions on measures as conditions on members: each is judged over all records of the scope. */
-export function keptMembers({ dataset, data }: AnswerContext, exhibit: Crosstab, scope: Filter | null): Promise<KeptMembers[]> {
+function keptMembers({ dataset, data }: AnswerContext, exhibit: Crosstab, scope: Filter | null): Promise<KeptMembers[]> {
   return Promise.all(
     exhibit.conditions.map(async (condition) => {
       const cube = await askCube(data, conditionsPlan(dataset, condition, allOf(scope, exhibit.filter)));
@@ -257,7 +257,7 @@ export function composedViewState(exhibit: Crosstab): ViewState {
 }
 
 /** A table as it stands: opened and ordered, with the lines that are shown. */
-export interface ViewedTable extends ConditionedTable {
+interface ViewedTable extends ConditionedTable {
   /** Reads its cells in the order in which members are shown. */
   cells: CellReader;
   rows: VisibleNode[];
@@ -446,7 +446,7 @@ const cellsInRow =
     exhibit.cells.map((cell) => (row.summary ? cell : cellInRow(cell, exhibit, cube.side.nodes[row.node].depth)));
 
 /** Some lines of a table: their words, their values, and the states of their indicators. */
-export type ShownLines = Pick<CrosstabResponse, 'measures' | 'cells' | 'texts' | 'states' | 'bearings'> & {
+type ShownLines = Pick<CrosstabResponse, 'measures' | 'cells' | 'texts' | 'states' | 'bearings'> & {
   rows: Header[];
   columns: Header[];
 };

@@ -46,7 +46,7 @@ const isPlain = ({ conditions, side, top }: Crosstab): boolean =>
   [side, top].every(({ levels }) => Object.values(levels).every(({ pick, classes, groups }) => !pick && !classes && !groups?.length));
 
 /** A cell with the conditions it stands under. */
-export interface PlacedCell {
+interface PlacedCell {
   /** The place, with the measure that stands there: in rows of some levels it may be another than its column's. */
   place: CellPlace;
   measure: Measure;

@@ -9,7 +9,7 @@ import { labelsFor, naturalOrder, type AnswerContext, type CompareMembers } from
 import { AnswerError } from './errors.ts';
 
 /** A window of lines; without an order of the reader's it is the list's own. */
-export type ListPageRequest = Pick<ListRequest, 'order' | 'offset' | 'limit'>;
+type ListPageRequest = Pick<ListRequest, 'order' | 'offset' | 'limit'>;
 
 /** Groups that a list may have; more would be too many to lay out for each page. */
 const MOST_GROUPS = 200_000;

@@ -7,7 +7,7 @@ import type { Crosstab, Filter } from '../model/index.ts';
 const MOST_OPENED = 40;
 
 /** The levels of the side that are shown of every member, and the condition that the members are under that stand open below. */
-export interface OpenedMembers {
+interface OpenedMembers {
   levels: number;
   condition: Filter;
 }

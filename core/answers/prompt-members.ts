@@ -16,14 +16,14 @@ import { dataDays, labelsFor, naturalOrder, type AnswerContext } from './context
 import { askedIn, scopeFilter, type Asked } from './scope.ts';
 
 /** The scope that decides what a field still offers: all but the field itself and the finer fields of its own prompt. */
-export function scopeAround(report: Report, scope: Scope, field: string): Scope {
+function scopeAround(report: Report, scope: Scope, field: string): Scope {
   const prompt = report.prompts.find((one) => one.kind === 'members' && one.fields.includes(field));
   const free = prompt?.kind === 'members' ? prompt.fields.slice(prompt.fields.indexOf(field)) : [field];
   return Object.fromEntries(Object.entries(scope).filter(([name]) => !free.includes(name)));
 }
 
 /** What a prompt offers for: a field of it, as a list or as a tree. */
-export interface MembersAsked {
+interface MembersAsked {
   field: string;
   tree?: boolean;
   /** The prompt that asks, whose own choice narrows nothing; that of the field where it is not said. */

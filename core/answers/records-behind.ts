@@ -14,7 +14,7 @@ import { allOf, linkTo, type CalendarDimension, type CalendarLevel, type Dataset
 import type { AnswerContext } from './context.ts';
 
 /** Records that a figure is calculated from: those of a fact in the cell, or on other dates that its formula goes to. */
-export interface RecordsBehind {
+interface RecordsBehind {
   /** Tells them apart from others behind the same figure. */
   key: string;
   fact: Fact;

@@ -27,7 +27,7 @@ const ROUNDING = 1e-9;
  * Steps from zero to the total: each member begins where the one before it ended. What the members that are drawn do not make
  * up is a step of its own, so that the last bar is the total of all records.
  */
-export function waterfallOf(figure: ChartFigure): AxisDrawing {
+function waterfallOf(figure: ChartFigure): AxisDrawing {
   const [series] = drawnSeries(figure);
   if (!series) return { categories: figure.categories, series: [] };
   const spans: [number, number][] = [];
@@ -56,7 +56,7 @@ export function waterfallOf(figure: ChartFigure): AxisDrawing {
 }
 
 /** Members from the largest on, with the share of the whole that they and those before them reach. */
-export function paretoOf(figure: ChartFigure): AxisDrawing {
+function paretoOf(figure: ChartFigure): AxisDrawing {
   const [series] = drawnSeries(figure);
   if (!series) return { categories: figure.categories, series: [] };
   /** What stands for all other members comes last, however large it is. */
@@ -107,7 +107,7 @@ const HALF = 0.5;
  * else they are shares of their member, with the middle one of an odd number of series half on either side: Heiberger and Robbins,
  * "Design of Diverging Stacked Bar Charts for Likert Scales and Other Applications", Journal of Statistical Software 57 (2014).
  */
-export function divergingOf(figure: ChartFigure): AxisDrawing {
+function divergingOf(figure: ChartFigure): AxisDrawing {
   const own = drawnSeries(figure);
   if (figure.shape.hasNegative) {
     const spans = own.map((): ([number, number] | null)[] => []);
@@ -143,7 +143,7 @@ export function divergingOf(figure: ChartFigure): AxisDrawing {
 }
 
 /** Bars from the one of two measures to the other; of three the first is a point, and the others are its ends. */
-export function rangesOf(figure: ChartFigure): AxisDrawing {
+function rangesOf(figure: ChartFigure): AxisDrawing {
   const own = drawnSeries(figure);
   const ends = own.slice(-2);
   const [first, second] = ends;

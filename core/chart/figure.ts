@@ -95,7 +95,7 @@ function isByDays(dataset: Dataset, fields: readonly string[]): boolean {
 }
 
 /** The locale of a chart's words, and how far its data goes. */
-export interface ChartWords {
+interface ChartWords {
   locale: string;
   /** The last day that there is data for, as an ISO 8601 date. */
   dataTo: string;

@@ -7,7 +7,7 @@ import { chartKindOf } from './kinds.ts';
 type Scales = Pick<ChartSettings, 'scale' | 'second'>;
 
 /** A logarithmic scale that what is drawn does not fit, and what is drawn instead or left out. */
-export interface LogarithmMisfit {
+interface LogarithmMisfit {
   words: string;
   /** The scales that are drawn: linear where bars stand on them. */
   drawn: Scales;

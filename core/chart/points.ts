@@ -20,7 +20,7 @@ export interface Point {
 }
 
 /** The members in one member of the series field. */
-export interface PointSeries {
+interface PointSeries {
   label: string;
   path: Path;
   colour: number;

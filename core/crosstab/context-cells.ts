@@ -4,7 +4,7 @@ import { MemberPlaces } from './member-places.ts';
 import type { FactPart, PlannedContext } from './plan.ts';
 
 /** The groups of an answer with the places they stand at. */
-export interface PlacedGroups {
+interface PlacedGroups {
   set: GroupingSetResult;
   side: Int32Array;
   top: Int32Array;

@@ -36,7 +36,7 @@ function renamed(filter: Filter, nameOf: (field: string) => string): Filter {
   return { ...filter, field: nameOf(filter.field) };
 }
 
-export interface SplitDates {
+interface SplitDates {
   /** Conditions on the days of the calendar; null where there are none. */
   dates: Filter | null;
   /** All others. Weekdays are among them: Mondays stand against Mondays. */
@@ -134,7 +134,7 @@ export interface FrameQuestion {
 }
 
 /** The dates of the cells of a set, before and after they are moved. */
-export interface CellDates {
+interface CellDates {
   keys: string[];
   own: DayRange[];
   /** Empty where there are no such dates. */

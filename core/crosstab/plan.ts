@@ -367,7 +367,7 @@ export const positionsOf = (levels: readonly string[], { side, top, per }: SetFi
   ...new Set([...[...side, ...top].map((field) => levels.indexOf(field)), ...per.map((field) => levels.lastIndexOf(field))]),
 ];
 
-export function distinctSets(sets: SetFields[]): SetFields[] {
+function distinctSets(sets: SetFields[]): SetFields[] {
   return [...new Map(sets.map((set) => [JSON.stringify([set.side, set.top, set.per]), set])).values()];
 }
 

@@ -69,7 +69,7 @@ export function modeOf(sorted: Float64Array): number {
  * Sum of squared deviations from the mean by the corrected two-pass algorithm (Chan, Golub and LeVeque, "Algorithms for
  * Computing the Sample Variance", The American Statistician 37, 1983).
  */
-export function squaredDeviations(values: Float64Array): number {
+function squaredDeviations(values: Float64Array): number {
   let sum = 0;
   for (let k = 0; k < values.length; k++) sum += values[k];
   const mean = sum / values.length;

@@ -35,7 +35,7 @@ export interface Counted {
 }
 
 /** Something that counts records, and takes in what was counted of later ones. */
-export interface RangeCount {
+interface RangeCount {
   /** What is counted so far; over shared memory, which threads hand to each other without copying, where that is asked for. */
   counted(memory?: 'own' | 'shared'): Counted;
   /** Adds what was counted of the records that follow. */

@@ -113,7 +113,7 @@ export function compileExpression(dataset: Dataset, store: Store, fact: Fact, ex
 }
 
 /** The value of an expression for one record. */
-export type RowValue = (row: number) => ScalarValue;
+type RowValue = (row: number) => ScalarValue;
 
 /** An expression as a function of record numbers, whatever it gives. Throws QueryError for fields the fact does not know. */
 export function rowValue(dataset: Dataset, store: Store, fact: Fact, expression: RecordExpression): RowValue {

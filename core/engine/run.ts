@@ -13,7 +13,7 @@ import { coarserGrains, figuresOfGrains, groupsOfFinest, type Groups, type Membe
 import { planStreams, type PlannedAggregate, type Stream } from './streams.ts';
 
 /** Everything that a query needs to know before it reads a record. */
-export interface QueryPlan {
+interface QueryPlan {
   query: Query;
   rows: number;
   grouping: Grouping;

@@ -84,7 +84,7 @@ function cut(text: string, count: number, from: 'left' | 'right'): string {
 }
 
 /** Rounds half away from zero, as SQL's round does on exact numbers; what is shown as 2.675 counts as that. */
-export function roundTo(value: number, digits: number): number {
+function roundTo(value: number, digits: number): number {
   const factor = 10 ** digits;
   return (Math.sign(value) * Math.round(Number((Math.abs(value) * factor).toPrecision(15)))) / factor;
 }

@@ -4,7 +4,7 @@ import { codedColumn, derivedOfStore, rollupName, type Coded, type Column, type 
 import { QueryError } from './query.ts';
 
 /** A field seen from the records of a fact. */
-export type FieldSource =
+type FieldSource =
   /** A column of the fact itself. */
   | { kind: 'own'; column: Column }
   /** A column of a table that each record refers to; entry 0 of a reference is "none". */

@@ -48,7 +48,7 @@ export function orderKey(text: string): string | null {
 }
 
 /** How texts of a locale are ordered: by comparing two of them, or by keys where these can tell. */
-export interface NaturalOrder {
+interface NaturalOrder {
   compare(a: string, b: string): number;
   /** See `orderKey`. */
   key(text: string): string | null;

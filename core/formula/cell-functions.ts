@@ -25,7 +25,7 @@ export interface CellPlanning extends FormulaContext {
 }
 
 /** A function that works on measures: where a cell stands, over which dates, among which others. */
-export interface CellFunction {
+interface CellFunction {
   group: FunctionGroup;
   /** How it is called: "share(measure, of: parent)". */
   signature: string;

@@ -2,7 +2,7 @@ import { derivedOf, findMeasure, type Dataset, type Measure } from '../model/ind
 import { namesIn } from './mentions.ts';
 
 /** What a measure stands on: how many measures name each other below it, itself included; or the ring that it leads into. */
-export type MeasureChain = { depth: number } | { ring: string[] };
+type MeasureChain = { depth: number } | { ring: string[] };
 
 interface Visit {
   measure: Measure;

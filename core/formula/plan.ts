@@ -247,7 +247,7 @@ function scalarOf(planning: Planning, fn: ScalarName, parts: WrittenPart[], node
 }
 
 /** Sums of one day of the cell's dates: the first or the last that has records. */
-export const BALANCES: Record<string, 'first' | 'last'> = { opening: 'first', closing: 'last' };
+const BALANCES: Record<string, 'first' | 'last'> = { opening: 'first', closing: 'last' };
 
 function planCall(planning: Planning, node: CallSyntax): TypedCell {
   if (isAggregate(node.name)) {

@@ -22,7 +22,7 @@ const EXAMPLES = 50;
 export const MOST_SCALE = 12;
 
 const exampleSchema = z.object({ row: z.number(), text: z.string() });
-export type Example = z.infer<typeof exampleSchema>;
+type Example = z.infer<typeof exampleSchema>;
 
 /** What the whole file holds in one column, whatever type is chosen for it later. */
 const columnTallySchema = z.object({
@@ -39,7 +39,7 @@ const columnTallySchema = z.object({
   /** Cells that are numbers by their digits, but look like codes: 007, 1E5. */
   codes: z.number(),
 });
-export type ColumnTally = z.infer<typeof columnTallySchema>;
+type ColumnTally = z.infer<typeof columnTallySchema>;
 
 /** What a whole file holds. */
 export const analysisSchema = z.object({
@@ -359,7 +359,7 @@ export function findProblems(analysis: Analysis, plan: ImportPlan, later = false
 }
 
 /** The narrowest type that fits all cells of a column, or else nearly all: the others are shown as problems, not made text silently. */
-export function guessType(tally: ColumnTally, notation: Notation, name = ''): ColumnType {
+function guessType(tally: ColumnTally, notation: Notation, name = ''): ColumnType {
   if (tally.filled === 0 || tally.codes > 0) return 'text';
   const misfits = (type: ColumnType): number => tally.misfits[SHAPES.indexOf(shapeFor(type, notation)!)];
   const types = ['boolean', 'integer', 'decimal', 'date', 'datetime'] as const;

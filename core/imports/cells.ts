@@ -116,7 +116,7 @@ export function wholeDigits(plain: string): number {
 }
 
 /** Whether a plain number is held exactly once it is rounded to some decimal places. */
-export const isHeld = (plain: string, scale: number): boolean => wholeDigits(plain) + scale <= MOST_DIGITS;
+const isHeld = (plain: string, scale: number): boolean => wholeDigits(plain) + scale <= MOST_DIGITS;
 
 /**
  * Whether a text of digits is more likely a code than a number: it begins with a zero that no number needs (007, a postal

@@ -4,7 +4,7 @@ import type { PromptKind } from './kind.ts';
 import { namedWords } from './member-words.ts';
 
 /** Stands before branches that are left out instead of chosen. */
-export const BUT = 'but';
+const BUT = 'but';
 
 /** The branches of a choice, each as the path that leads to it, and whether they are left out. */
 export function branchesOf(choice: readonly string[]): { isLeftOut: boolean; paths: string[][] } {

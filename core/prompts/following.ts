@@ -2,7 +2,7 @@ import { isCombined, placedOnSide } from '../crosstab/index.ts';
 import { allOf, type Crosstab, type Exhibit, type Filter, type ReaderScope, type Scope } from '../model/index.ts';
 
 /** A place in a cross-tab: its members along both axes. */
-export interface ChosenPlace {
+interface ChosenPlace {
   side: readonly (string | null)[];
   top: readonly (string | null)[];
 }

@@ -1,5 +1,5 @@
 /** Columns whose sum comes nearest to some values. */
-export interface LeastSquares {
+interface LeastSquares {
   /** How often each column is taken. */
   solution: number[];
   /** The variance of a sum of what was solved for, in units of the variance of one error. */

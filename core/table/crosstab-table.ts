@@ -86,7 +86,7 @@ function tableMeasure(dataset: Dataset, cell: CellMeasure, drills: Crosstab['dri
 }
 
 /** The measures of a cross-tab's cells, in their order. */
-export function tableMeasures(dataset: Dataset, { cells, drills }: Crosstab, locale: string): TableMeasure[] {
+function tableMeasures(dataset: Dataset, { cells, drills }: Crosstab, locale: string): TableMeasure[] {
   const measures = cells.map((cell) => tableMeasure(dataset, cell, drills));
   const units = unitsWhereTheyDiffer(
     measures.map(({ format, type }) => (type === 'number' ? format : null)),

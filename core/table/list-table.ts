@@ -39,7 +39,7 @@ export interface TableColumn {
 }
 
 /** Where a number of a column stands. */
-export interface ListState {
+interface ListState {
   state: State;
   bearing: number | null;
 }

@@ -29,7 +29,7 @@ export function changeSentence({ label, format, before, after, than, locale }: C
 }
 
 /** Two members before their difference is put into words; a value that is missing has no words of its own. */
-export interface DifferenceFacts extends Pick<ChangeFacts, 'label' | 'format' | 'locale'> {
+interface DifferenceFacts extends Pick<ChangeFacts, 'label' | 'format' | 'locale'> {
   before: { label: string; value: number | null };
   after: { label: string; value: number | null };
 }

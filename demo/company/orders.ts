@@ -129,7 +129,7 @@ function amounts(
 }
 
 /** Items by a key, in their order. */
-export function groupBy<Item, Key>(items: readonly Item[], key: (item: Item) => Key): Map<Key, Item[]> {
+function groupBy<Item, Key>(items: readonly Item[], key: (item: Item) => Key): Map<Key, Item[]> {
   const groups = new Map<Key, Item[]>();
   for (const item of items) {
     const own = key(item);

@@ -10,7 +10,7 @@ const FAMILY =
     ' ',
   );
 
-export const inventedName = (random: Random): string => `${random.pick(GIVEN)} ${random.pick(FAMILY)}`;
+const inventedName = (random: Random): string => `${random.pick(GIVEN)} ${random.pick(FAMILY)}`;
 
 export interface Employee {
   id: number;

@@ -6,7 +6,7 @@ import { eq, inArray, sql } from 'drizzle-orm';
 import { tables, type Database } from '../database/index.ts';
 import { ApiError } from '../problems/index.ts';
 
-export interface Asset {
+interface Asset {
   /** Media type. */
   type: string;
   bytes: Buffer;

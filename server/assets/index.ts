@@ -1,1 +1,1 @@
-export { Assets, type Asset } from './assets.ts';
+export { Assets } from './assets.ts';

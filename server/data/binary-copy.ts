@@ -1,5 +1,5 @@
 /** Reads the fields of PostgreSQL's binary COPY format as they arrive (PostgreSQL documentation, COPY, "Binary Format"). */
-export interface RowReader {
+interface RowReader {
   /** Called once a row, with the number of its fields, before the fields. */
   onField(index: number, buffer: Buffer, start: number, length: number): void;
   onRow(): void;

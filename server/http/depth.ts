@@ -5,7 +5,7 @@ import { ApiError } from '../problems/index.ts';
 const MOST_DEPTH = 120;
 
 /** Whether a value from outside is nested no deeper than that. Goes level by level, so that depth itself costs nothing. */
-export function isShallow(value: unknown): boolean {
+function isShallow(value: unknown): boolean {
   let level: unknown[] = [value];
   for (let depth = 0; level.length > 0; depth++) {
     if (depth > MOST_DEPTH) return false;

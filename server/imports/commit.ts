@@ -16,7 +16,7 @@ import { profiled } from './profiles.ts';
 import { columnDefinitions, sqlType, type StagedColumn } from './stage.ts';
 import { changeCounts, mergeStatements, refuseHarm } from './targets.ts';
 
-export interface Committing {
+interface Committing {
   plan: ImportPlan;
   header: string[];
   target: ImportTarget;

@@ -135,7 +135,7 @@ const isDateFormatId = (id: number): boolean =>
   (id >= 14 && id <= 22) || (id >= 27 && id <= 36) || (id >= 45 && id <= 47) || (id >= 50 && id <= 58);
 
 /** Whether a format code shows a date: year, month or day letters outside quotes, brackets and escapes. */
-export function isDateFormat(code: string): boolean {
+function isDateFormat(code: string): boolean {
   const bare = code.replaceAll(/"[^"]*"|\[(?!h+\]|m+\]|s+\])[^\]]*\]|\\./gi, '').split(';')[0];
   return /[ymdhs]/i.test(bare) && !/general/i.test(bare);
 }
@@ -148,13 +148,13 @@ interface NumberStyle {
 }
 
 /** A format code of nothing but digits that are always shown, and what stands between them; null for others. */
-export function codeFormat(format: string): string | null {
+function codeFormat(format: string): string | null {
   const plain = format.split(';')[0].replaceAll(/"([^"]*)"|\\(.)/g, (_match, quoted?: string, escaped?: string) => quoted ?? escaped ?? '');
   return /^[^0#?.,%eE@*_]*0[0 /()-]*0[^0#?.,%eE@*_]*$/.test(plain) ? plain : null;
 }
 
 /** A whole number in a format of a code: its digits from the right, zeros before them, the other signs between. */
-export function inCodeFormat(digits: string, format: string): string {
+function inCodeFormat(digits: string, format: string): string {
   let left = digits;
   let text = '';
   const first = format.indexOf('0');
@@ -203,7 +203,7 @@ const DAY_SECONDS = 86_400;
  * A serial number as a date, a date with time, or a time of day. In the 1900 system day 60 is 29 February 1900, which
  * never was; days before it count from one day later.
  */
-export function serialText(serial: number, date1904: boolean): string {
+function serialText(serial: number, date1904: boolean): string {
   let day = Math.floor(serial);
   let seconds = Math.round((serial - day) * DAY_SECONDS);
   if (seconds === DAY_SECONDS) {

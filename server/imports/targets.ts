@@ -8,7 +8,7 @@ import { identifier, registered } from '../sql/index.ts';
 import { doubledKeys, type TableStore } from '../tables/index.ts';
 import type { StagedColumn } from './stage.ts';
 
-export type LaterKind = Extract<ImportTarget, { source: string }>['kind'];
+type LaterKind = Extract<ImportTarget, { source: string }>['kind'];
 type Changes = NonNullable<StagedView['changes']>;
 
 /** The columns that a file is staged in: its own for something new, those of the source for a later file. */

@@ -1,7 +1,7 @@
 import { LRUCache } from 'lru-cache';
 import { ApiError } from '../problems/index.ts';
 
-export interface ThrottleLimits {
+interface ThrottleLimits {
   /** As many wrong tries cost no time. */
   free: number;
   /** What the next one waits, in milliseconds; each further one twice as long, up to `longest`. */

@@ -1,2 +1,2 @@
 export { asApiError } from './translate.ts';
-export { ApiError, problemCodes, problemOf, staleRevision, type ProblemCode } from './problems.ts';
+export { ApiError, problemCodes, problemOf, staleRevision } from './problems.ts';

@@ -34,7 +34,7 @@ const PROBLEMS = {
   internal: { status: 500, title: 'Something went wrong here' },
   'database-unreachable': { status: 503, title: 'The database cannot be reached' },
 } as const;
-export type ProblemCode = keyof typeof PROBLEMS;
+type ProblemCode = keyof typeof PROBLEMS;
 export const problemCodes = Object.keys(PROBLEMS) as ProblemCode[];
 
 /** A failure that is answered with problem details. `message` tells the person what to do. */

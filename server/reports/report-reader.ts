@@ -49,20 +49,20 @@ export const LOCALE = 'en-GB';
 const TABLE_BYTES = 200_000_000;
 
 /** What a question about a report says of the state it is in. */
-export interface AskedOf extends ReaderScope {
+interface AskedOf extends ReaderScope {
   /** Whether the draft is meant, which only analysts are answered from. */
   draft: boolean;
 }
 
 /** An exhibit as the reader chose to see it, with the data it answers from and the conditions that this data knows. */
-export interface OpenExhibit<Exhibit> {
+interface OpenExhibit<Exhibit> {
   exhibit: Exhibit;
   reader: DatasetReader;
   asked: Asked;
 }
 
 /** A report's document with the data it stands on. */
-export interface OpenReport {
+interface OpenReport {
   stored: StoredReport;
   /** The dataset without the measures of the report. */
   dataset: Dataset;

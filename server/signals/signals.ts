@@ -24,7 +24,7 @@ const LIVE_EVERY = 60_000;
 const MOST_WATCHES = 200;
 const MOST_SHOWN = 200;
 
-export const STATE_WORDS: Record<State, string> = {
+const STATE_WORDS: Record<State, string> = {
   ahead: 'well on course',
   on: 'on course',
   drifting: 'drifting',

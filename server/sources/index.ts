@@ -1,1 +1,1 @@
-export { SourceRegistry, tablesOf, uses, type SourceRow } from './registry.ts';
+export { SourceRegistry, tablesOf, type SourceRow } from './registry.ts';

@@ -17,7 +17,7 @@ export const tablesOf = (dataset: Dataset): string[] => [
 ];
 
 /** Whether a dataset reads a table. */
-export const uses = (dataset: Dataset, table: string): boolean => tablesOf(dataset).includes(table);
+const uses = (dataset: Dataset, table: string): boolean => tablesOf(dataset).includes(table);
 
 const loadView = ({ id, kind, state, startedAt, finishedAt, rows, message, person }: LoadRow): Load => ({
   ...{ id, kind, state, rows, message, person },

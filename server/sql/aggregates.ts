@@ -1,7 +1,7 @@
 import type { AggregateName } from '@bold-compass/core/model';
 
 /** What an aggregate is written from: its argument as SQL, its filter clause, and the fraction of a percentile. */
-export interface AggregateParts {
+interface AggregateParts {
   argument: string;
   filter: string;
   fraction: number;

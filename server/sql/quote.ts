@@ -95,7 +95,7 @@ const OPERATIONS: Record<ArithmeticOperator, (left: string, right: string) => st
 };
 
 /** What an expression needs to be written: its fields, literals, and conditions. */
-export interface ExpressionParts {
+interface ExpressionParts {
   /** A field; throws QueryError where it has to be a number and is none. */
   find(name: string, isNumber: boolean): FieldSql;
   literal(value: Literal, type: ValueType): string;

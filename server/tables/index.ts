@@ -1,2 +1,2 @@
-export { doubledKeys, TableStore, type DoubledKeys } from './table-store.ts';
+export { doubledKeys, TableStore } from './table-store.ts';
 export { widenPrecision, type FetchedColumn, type WidenedColumn } from './precision.ts';

@@ -9,7 +9,7 @@ import { identifier, qualified, registered, STAGING, staged } from '../sql/index
 const KEY_SUFFIX = '_bold_compass_key';
 const EXAMPLES = 10;
 
-export interface DoubledKeys {
+interface DoubledKeys {
   /** Keys that several rows have. */
   keys: number;
   examples: string[];

@@ -7,7 +7,7 @@ import { sqlState } from '../database/index.ts';
 import { ApiError } from '../problems/index.ts';
 
 /** A failure as plain data: errors lose their class, and what they carry, on the way between threads. */
-export interface PortableFailure {
+interface PortableFailure {
   kind: keyof typeof KINDS;
   data: unknown[];
 }

@@ -6,7 +6,7 @@ import { ByteCache } from '../data/index.ts';
 import { ApiError } from '../problems/index.ts';
 import { simulatedTile, type TilePlace } from './simulated-tiles.ts';
 
-export interface Tile {
+interface Tile {
   /** Media type. */
   type: string;
   bytes: Buffer;

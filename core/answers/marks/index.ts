@@ -9,7 +9,7 @@ import type { SparklineTables } from './sparklines.ts';
 export { judged, spreadLimits } from './indicator.ts';
 
 /** A window of a table, with the cells as they are in each of its rows. */
-export interface MarkedWindow {
+interface MarkedWindow {
   rows: readonly VisibleNode[];
   columns: readonly VisibleNode[];
   inRow(row: VisibleNode): readonly (CellMeasure | null)[];

@@ -7,10 +7,10 @@ import { sparklines, type SparklineTables } from './sparklines.ts';
 
 /** What a mark comes to in a cell, as numbers that its kind knows; null where there is none. */
 export type MarkValue = number[] | null;
-export type MarkOfCell = (row: VisibleNode, column: VisibleNode) => Promise<MarkValue>;
+type MarkOfCell = (row: VisibleNode, column: VisibleNode) => Promise<MarkValue>;
 
 /** What marks are calculated with. */
-export interface Marking {
+interface Marking {
   table: ShownTable;
   cell: CellMeasure;
   /** Tables with periods across the top, for sparklines. */

@@ -3,7 +3,7 @@ import { onScopeDispose, ref, shallowRef, watch, type Ref, type WatchSource } fr
 import { isPassing } from './client.ts';
 
 /** Something long that is fetched in blocks as they come into view. */
-export interface Blocks<Block, Answer> {
+interface Blocks<Block, Answer> {
   /** What its answers hang on: with another one, everything is asked anew. */
   key: WatchSource<string>;
   /** The blocks in view. */

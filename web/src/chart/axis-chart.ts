@@ -48,7 +48,7 @@ const BESIDE_MARK = 5;
 const isBar = ({ as }: Pick<AxisSeries, 'as'>): boolean => as === 'column';
 
 /** The colour of a series, where its points do not have their own. */
-export const seriesColour = (tokens: CanvasTokens, { colour }: Pick<AxisSeries, 'colour'>): string => tokens.series[colour];
+const seriesColour = (tokens: CanvasTokens, { colour }: Pick<AxisSeries, 'colour'>): string => tokens.series[colour];
 
 /** The colours of bars, one for each: by their state, by their member, by what they do to the total, or, of one series alone, since they are below zero. */
 function barColours({ tokens, settings, warns, figure }: DrawnWith, series: AxisSeries): string[] {

@@ -1,7 +1,7 @@
 import type { ChartKindName } from '@bold-compass/core/model';
 
 /** What tells charts along an axis apart when they are drawn. */
-export interface AxisLook {
+interface AxisLook {
   /** How thick bars are at most, in pixels. */
   thickness: number;
   /** Whether bars touch those beside them. */

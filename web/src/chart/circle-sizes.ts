@@ -1,7 +1,7 @@
 import { niceStep } from '@bold-compass/core/chart';
 
 /** Radii of circles whose area stands for a value, in pixels. */
-export interface CircleSizes {
+interface CircleSizes {
   least: number;
   most: number;
 }

@@ -10,7 +10,7 @@ export interface EndLabel {
   side?: 'left' | 'right';
 }
 
-export interface EndLabelOptions {
+interface EndLabelOptions {
   labels: readonly EndLabel[];
   /** How far from the lines they stand, in pixels: room for a thin line to names that had to move. */
   gap?: number;
@@ -28,7 +28,7 @@ const LINE = 16;
 const GAP = 8;
 /** From so much room on, in pixels, thin lines lead to names that do not stand at their own. */
 const LEADER = 16;
-export const END_FONT = `600 ${SIZE}px ${CHART_FONT}`;
+const END_FONT = `600 ${SIZE}px ${CHART_FONT}`;
 
 const canvas = document.createElement('canvas').getContext('2d');
 /** How wide a name at the end of a line is, in pixels; any text, in another font. */

@@ -1,5 +1,5 @@
 /** A bar with the width of the figure at its end, in pixels. */
-export interface LabelledBar {
+interface LabelledBar {
   value: number;
   width: number;
 }

@@ -2,7 +2,7 @@ import type { ArcElement, ChartType, Plugin } from 'chart.js';
 import { CHART_FONT } from '../theme/canvas-tokens.ts';
 
 /** Where a half circle begins and ends, in words; `colour` is theirs. */
-export interface GaugeEndsOptions {
+interface GaugeEndsOptions {
   words: readonly [string, string];
   colour: string;
 }

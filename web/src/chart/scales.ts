@@ -15,7 +15,7 @@ function tickText(value: number, step: number, format: NumberFormat): string {
   return cellText(value, { ...format, decimals }, LOCALE);
 }
 
-export interface ValueScale {
+interface ValueScale {
   format: NumberFormat;
   scale: ChartScale;
   fromZero: boolean;

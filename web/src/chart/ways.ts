@@ -6,7 +6,7 @@ import type { DrawnWith } from './drawing.ts';
 const [MOST_WAYS, TRAIL] = [40, 4];
 
 /** The way of a member from the periods before to the one that is shown. */
-export interface Way {
+interface Way {
   category: number;
   /** The place of its series among those that are drawn. */
   series: number;

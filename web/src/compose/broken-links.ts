@@ -7,7 +7,7 @@ import { z } from 'zod';
 import { ask } from '../api/client.ts';
 
 /** A link that leads nowhere, with the exhibit that it stands at. */
-export interface BrokenLink {
+interface BrokenLink {
   exhibit: string;
   label: string;
   reason: string;

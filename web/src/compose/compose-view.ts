@@ -2,7 +2,7 @@ import type { RemovableRef } from '@vueuse/core';
 import { useOwnStorage } from '../shell/own-storage.ts';
 
 /** How somebody looks at a report while it is composed: kept in the browser. */
-export interface ComposeView {
+interface ComposeView {
   /** Whether the panels beside the page are hidden. */
   fieldsHidden: boolean;
   settingsHidden: boolean;

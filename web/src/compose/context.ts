@@ -18,7 +18,7 @@ export interface WrittenFormula {
 }
 
 /** What the parts of the page share while a report is composed. */
-export interface ComposeContext {
+interface ComposeContext {
   report: ComputedRef<Report>;
   selection: Ref<Selection | null>;
   selected: ComputedRef<Exhibit | undefined>;

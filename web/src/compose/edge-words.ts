@@ -2,7 +2,7 @@ import type { CellExhibit } from '@bold-compass/core/model';
 import type { Edge } from './edges.ts';
 
 /** What the edges of an exhibit are called, and what its measures are added to. */
-export interface EdgeWords extends Record<Edge, string> {
+interface EdgeWords extends Record<Edge, string> {
   cells: string;
   /** The words of the button on the edge, and of the menu of a measure. */
   addMeasure: string;

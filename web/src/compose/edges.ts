@@ -77,7 +77,7 @@ export function recordFields(dataset: Dataset, factName: string): FieldChoice[] 
 }
 
 /** The group of measures that are in no folder. */
-export const MEASURES = 'Measures';
+const MEASURES = 'Measures';
 
 /** All measures that can be shown. */
 export const measureChoices = (dataset: Dataset): FieldChoice[] =>
@@ -151,7 +151,7 @@ export function stopGoingThrough(exhibit: Chart): Chart {
 }
 
 /** Puts fields on an edge, after the one that is gone through. */
-export function placeBehind<Own extends CellExhibit>(exhibit: Own, edge: Edge, fields: string[], at = Infinity): Own {
+function placeBehind<Own extends CellExhibit>(exhibit: Own, edge: Edge, fields: string[], at = Infinity): Own {
   const [gone] = exhibit.top.fields.slice(0, fieldsGoneThrough(exhibit, 'top'));
   if (gone === undefined || exhibit.kind !== 'chart') return placeFields(exhibit, edge, fields, at);
   if (fields.includes(gone)) return placeFields(stopGoingThrough(exhibit) as Own, edge, fields, at);

@@ -34,13 +34,13 @@ export interface Entry extends FieldChoice {
 }
 
 /** Something that can be done with a field on an exhibit. */
-export interface EntryAction<Own> {
+interface EntryAction<Own> {
   words: string;
   changed: Own;
 }
 
 /** A kind of exhibit while it is composed. */
-export interface ComposedKind<Own extends Exhibit> {
+interface ComposedKind<Own extends Exhibit> {
   icon: string;
   /** Its settings in the margin; none where it has only a place and a size. */
   settings: Component | null;

@@ -3,7 +3,7 @@ import type { MembersResponse } from '@bold-compass/core/api';
 type Member = MembersResponse['members'][number];
 
 /** A line of a tree of members: a member that can be chosen, or what several stand under. */
-export interface TreeLine {
+interface TreeLine {
   /** Tells lines apart. */
   key: string;
   label: string;

@@ -8,7 +8,7 @@ import type { Cells } from './windows.ts';
 export const NOT_HERE = -2;
 
 /** A grid as its keyboard meets it. */
-export interface FocusedGrid {
+interface FocusedGrid {
   table: Ref<CrosstabTable>;
   /** Measures beside each other in a column. */
   beside: Ref<number>;

@@ -54,7 +54,7 @@ export function roomBeside({ indicator, marks = [] }: CellMeasure): number {
 export const hidesFigure = ({ marks = [] }: CellMeasure): boolean => marks.some((mark) => mark.kind === 'sparkline' && !mark.figure);
 
 /** The room of a measure, in pixels: all of it, and what its texts take of it. */
-export interface MeasureRoom {
+interface MeasureRoom {
   width: number;
   figure: number;
 }

@@ -41,7 +41,7 @@ export const markInks = ({ paper, sea, bad, brass, quiet, states }: CanvasTokens
 });
 
 /** What stands in a cell beside its marks. */
-export interface MarkedCell {
+interface MarkedCell {
   marks: CellMarks;
   width: number;
   /** Room that the figures of its column take, in pixels; none where a sparkline stands in their place. */

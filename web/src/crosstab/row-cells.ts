@@ -9,7 +9,7 @@ export interface ShownColumns {
 }
 
 /** A cell where it stands. */
-export interface PlacedCell {
+interface PlacedCell {
   cell: TableCell;
   /** Its column, counted over all measures. */
   flat: number;

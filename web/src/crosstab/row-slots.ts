@@ -1,5 +1,5 @@
 /** A row that is drawn, and the elements it is drawn in. */
-export interface SlottedRow {
+interface SlottedRow {
   slot: number;
   index: number;
 }

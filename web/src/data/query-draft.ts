@@ -4,7 +4,7 @@ import { useOwnStorage } from '../shell/own-storage.ts';
 import { computed, type Ref } from 'vue';
 
 /** A query as far as it is written. */
-export interface QueryDraft {
+interface QueryDraft {
   text: string;
   label: string;
   parameters: QueryParameter[];

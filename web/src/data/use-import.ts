@@ -6,7 +6,7 @@ import { computed, onScopeDispose, ref, shallowRef } from 'vue';
 import { ApiProblem, ask } from '../api/client.ts';
 
 /** What an analyst chose for a file; kept over a reload of the page. */
-export interface Chosen {
+interface Chosen {
   columns: ImportColumn[];
   key: number[];
   choices: ImportPlan['choices'];

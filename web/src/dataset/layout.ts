@@ -7,7 +7,7 @@ const HEAD_HEIGHT = 34;
 const MOST_LINES = 4;
 
 /** A fact or a dimension in the picture. */
-export interface Box {
+interface Box {
   id: string;
   kind: 'fact' | 'dimension';
   name: string;
@@ -18,7 +18,7 @@ export interface Box {
   height: number;
 }
 
-export interface JoinLine {
+interface JoinLine {
   id: string;
   fact: string;
   dimension: string;

@@ -1,7 +1,7 @@
 import type { MemberNode } from '@bold-compass/core/api';
 
 /** A member of a dimension with those below it. */
-export interface MemberBranch {
+interface MemberBranch {
   id: string;
   title: string;
   rows: number;

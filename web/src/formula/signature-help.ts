@@ -3,7 +3,7 @@ import { EditorState, StateField, type Extension } from '@codemirror/state';
 import { showTooltip, type Tooltip } from '@codemirror/view';
 
 /** A call that a place in a formula stands in: the function, where its arguments begin, and which of them the place is in. */
-export interface OpenCall {
+interface OpenCall {
   name: string;
   from: number;
   argument: number;

@@ -2,7 +2,7 @@ import MarkdownIt from 'markdown-it';
 import text from '../../../docs/guide.md?raw';
 
 /** A heading of the guide that can be gone to. */
-export interface Chapter {
+interface Chapter {
   id: string;
   title: string;
   level: number;

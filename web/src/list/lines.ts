@@ -9,7 +9,7 @@ const BLOCK = 100;
 /** Lines kept at most, either side of the newest: those far away are fetched again when they come into view. */
 const KEPT = 3_000;
 
-export interface ListQuestion {
+interface ListQuestion {
   scope: Record<string, string[]>;
   where: Filter | null;
   draft: boolean;

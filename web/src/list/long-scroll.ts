@@ -5,7 +5,7 @@
 export const MOST_HEIGHT = 8_000_000;
 
 /** Where a list of equal lines is scrolled to: `scrollTop` as the browser counts, `top` in the list itself, in pixels. */
-export interface ScrollPlace {
+interface ScrollPlace {
   scrollTop: number;
   top: number;
 }

@@ -3,7 +3,7 @@ import { naturalOrderOf } from '@bold-compass/core/format';
 import { LOCALE } from '../report/state-words.ts';
 
 /** A line of the tree of a hierarchy. */
-export interface BranchLine {
+interface BranchLine {
   key: string;
   /** The members that lead to it, itself last. */
   path: string[];

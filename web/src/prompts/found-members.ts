@@ -9,7 +9,7 @@ const fold = (text: string): string =>
     .toLowerCase();
 
 /** A member as it is offered. */
-export interface Offered extends Member {
+interface Offered extends Member {
   /** What tells it from others of the same name: what it is in, else its own key; empty where it has no namesake. */
   about: string;
 }

@@ -11,7 +11,7 @@ import { useLinks } from './links.ts';
 import { chosenIn, figureQuery, readCrosstabState, readVarianceCell, type ChosenCell } from './url-state.ts';
 
 /** The one figure of a page that is chosen. */
-export interface Figures {
+interface Figures {
   chosen: ComputedRef<ChosenFigure | null>;
   /** Whether the records behind it are open. */
   recordsShown: Ref<boolean>;

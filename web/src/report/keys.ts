@@ -1,7 +1,7 @@
 import { onKeyStroke } from '@vueuse/core';
 
 /** What the keys of an open report do. */
-export interface ReportKeys {
+interface ReportKeys {
   focusScope(): void;
   help(): void;
   /** Whether there is a way back, which is gone then. */

@@ -11,7 +11,7 @@ import { linkedQuery, scopeQuery, stateQuery, whereQuery } from './url-state.ts'
 export type ReadyLink = Pick<Explanation['drills'][number], 'label' | 'to' | 'opens' | 'report' | 'page' | 'address' | 'scope' | 'where'>;
 
 /** What a place that a link stands at adds to the reader's choices. */
-export interface LinkPlace {
+interface LinkPlace {
   scope?: Scope;
   where?: Filter | null;
 }

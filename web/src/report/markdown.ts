@@ -15,7 +15,7 @@ markdown.renderer.rules.link_open = (tokens, index, options, env, self) => {
 };
 
 /** Every sign that may mean something to Markdown, written so that it means itself (CommonMark 0.31, 2.4); one line. */
-export const escapedForMarkdown = (value: string): string =>
+const escapedForMarkdown = (value: string): string =>
   value
     .replaceAll(/[\p{Cc}\p{Zl}\p{Zp}]+/gu, ' ')
     .trim()

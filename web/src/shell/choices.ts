@@ -6,7 +6,7 @@ export interface Choice {
   group?: string;
 }
 
-export type ChoiceItem = Choice | { type: 'subheader'; title: string };
+type ChoiceItem = Choice | { type: 'subheader'; title: string };
 
 /** Choices under the headings of their groups, which stand in the order in which they come first. */
 export function inGroups(choices: readonly Choice[]): ChoiceItem[] {

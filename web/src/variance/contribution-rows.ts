@@ -6,7 +6,7 @@ type Field = VarianceResponse['fields'][number];
 type Named = Field['named'][number];
 
 /** A line of what changed: a member, or all others together, which have no path. */
-export type ContributionRow = Omit<Named, 'path'> & { path: Named['path'] | null };
+type ContributionRow = Omit<Named, 'path'> & { path: Named['path'] | null };
 
 /** The members that made most of a difference, and all others together after them. */
 export function contributionRows({ named, others, plural }: Pick<Field, 'named' | 'others' | 'plural'>): ContributionRow[] {

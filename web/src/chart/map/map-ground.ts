@@ -46,7 +46,7 @@ const [POINTS, SHARE, DEGREES] = [12, 0.25, 3];
 const [POLE, WIDEST] = [75, 150];
 
 /** Whether a place may lie in the part of the canvas that is shown; errs on the side of drawing it. */
-export function isInView(projection: GeoProjection, { chartArea }: Pick<Chart, 'chartArea'>): (shape: Shape) => boolean {
+function isInView(projection: GeoProjection, { chartArea }: Pick<Chart, 'chartArea'>): (shape: Shape) => boolean {
   const { left, right, top, bottom } = chartArea;
   const middle = projection.invert?.([(left + right) / 2, (top + bottom) / 2]);
   const everything = (): boolean => true;

@@ -2,7 +2,7 @@ import type { ChartType, Plugin } from 'chart.js';
 import type { GeoProjection } from 'd3-geo';
 
 /** Where something was and is, from place to place. */
-export interface MapWay {
+interface MapWay {
   /** Longitude and latitude, the last one where it is. */
   places: readonly (readonly [number, number])[];
   colour: string;

@@ -28,7 +28,7 @@ export const centreOf = onceFor((shape: Shape): { longitude: number; latitude: n
 });
 
 /** What a map shows of the world: the places that it has to hold. */
-export type Outline = readonly Feature<Geometry>[];
+type Outline = readonly Feature<Geometry>[];
 
 /** So many outlines are known again. */
 const MOST_OUTLINES = 40;

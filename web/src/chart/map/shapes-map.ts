@@ -17,7 +17,7 @@ import type { PlaceShapes, Shape } from './place-shapes.ts';
 const OVER_TILES = 0.72;
 
 /** The series that are drawn as parts at each place: members of the series field, else the measures after the first. */
-export function partSeries({ figure, settings }: Pick<DrawnWith, 'figure' | 'settings'>): Series[] {
+function partSeries({ figure, settings }: Pick<DrawnWith, 'figure' | 'settings'>): Series[] {
   if (settings.map.marks === 'rings') return [];
   return drawnSeries(figure).filter(({ measure }) => (figure.shape.hasSeriesField ? measure === 0 : measure > 0));
 }

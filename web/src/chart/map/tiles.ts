@@ -2,7 +2,7 @@ import { MOST_TILE_ZOOM, TILE_SIZE } from '@bold-compass/core/api';
 import type { Chart, ChartType, Plugin } from 'chart.js';
 import type { GeoProjection } from 'd3-geo';
 
-export interface MapTilesOptions {
+interface MapTilesOptions {
   isShown: boolean;
 }
 
@@ -14,7 +14,7 @@ declare module 'chart.js' {
 }
 
 /** A tile and where it is drawn, in pixels. */
-export interface PlacedTile {
+interface PlacedTile {
   path: string;
   left: number;
   top: number;
