@@ -1,9 +1,10 @@
 import type { ReportView } from '@bold-compass/core/api';
 import { copiedExhibit } from '@bold-compass/core/exhibits';
-import { reportSchema, textSchema, type Crosstab, type Exhibit, type Report } from '@bold-compass/core/model';
+import { datasetSchema, reportSchema, textSchema, type Crosstab, type Exhibit, type Report } from '@bold-compass/core/model';
 import fc from 'fast-check';
 import { applyPatch, type Operation } from 'rfc6902';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
+import dataset from '../../../demo/documents/dataset.json';
 import document from '../../../demo/documents/margins-by-line-and-channel.json';
 import { useDraft } from './draft.ts';
 import { placeField, removeField, shiftField, swapAxes } from './edges.ts';
@@ -38,7 +39,8 @@ vi.mock('../api/client.ts', async (original) => {
 });
 
 const initial = reportSchema.parse(document);
-const start = (): ReturnType<typeof useDraft> => useDraft({ report: initial, revision: server.revision } as ReportView);
+const view = { report: initial, dataset: datasetSchema.parse(dataset), datasets: {} };
+const start = (): ReturnType<typeof useDraft> => useDraft({ ...view, revision: server.revision } as ReportView);
 beforeEach(() => Object.assign(server, { report: structuredClone(initial), revision: 1, sent: [], fails: 0 }));
 
 type Step = (draft: ReturnType<typeof useDraft>) => void;
@@ -133,5 +135,24 @@ describe('a draft', () => {
     onReport(() => ({ subtitle: 'And on' }))(draft);
     await draft.settled();
     expect(server.report).toMatchObject({ subtitle: 'And on' });
+  });
+});
+
+describe('the steps of a draft', () => {
+  it('say what undoing takes back, and what redoing does again', () => {
+    const draft = start();
+    expect([draft.lastStep.value, draft.nextStep.value]).toEqual(['', '']);
+    draft.set({ ...draft.report.value, title: 'Margins' });
+    const renamed = draft.lastStep.value;
+    expect(renamed).toContain('is “Margins” now.');
+    onCrosstab((exhibit) => ({ ...exhibit, cells: exhibit.cells.slice(1) }))(draft);
+    expect(draft.lastStep.value).toMatch(/was removed in the cells\.$/);
+    const removed = draft.lastStep.value;
+    draft.undo();
+    expect([draft.lastStep.value, draft.nextStep.value]).toEqual([renamed, removed]);
+    draft.undo();
+    expect([draft.lastStep.value, draft.nextStep.value]).toEqual(['', renamed]);
+    draft.set({ ...draft.report.value, title: 'Other', subtitle: 'Everything', folder: 'There' });
+    expect([draft.lastStep.value, draft.nextStep.value]).toEqual([expect.stringMatching(/is “Other” now\. And 2 more\.$/), '']);
   });
 });

@@ -1,7 +1,9 @@
 import { savedSchema, type ReportView } from '@bold-compass/core/api';
+import { reportChanges } from '@bold-compass/core/changes';
 import { reportSchema, type Exhibit, type Report } from '@bold-compass/core/model';
 import { useQueryClient } from '@tanstack/vue-query';
 import { createPatch } from 'rfc6902';
+import { computed } from 'vue';
 import { ApiProblem, ask } from '../api/client.ts';
 import { historyKeeper } from '../drafts/draft-history.ts';
 import { useSavedDocument } from '../drafts/saved-document.ts';
@@ -30,9 +32,20 @@ export function useDraft(loaded: ReportView) {
     },
     historyKeeper(`report ${loaded.report.id}`, reportSchema),
   );
+  /** What changed between two states of the draft, in a sentence; empty where nothing did that can be said. */
+  function stepWords(from: Report | null, to: Report | null): string {
+    if (!from || !to) return '';
+    const { dataset, datasets } = loaded;
+    const [first, ...more] = reportChanges(from, to, (name) => (name === dataset.name ? dataset : datasets[name]));
+    if (first === undefined) return '';
+    return more.length > 0 ? `${first} And ${more.length} more.` : first;
+  }
   return {
     ...draft,
     report: document,
+    /** What the last step was, and the next one that was undone, in a sentence. */
+    lastStep: computed(() => stepWords(draft.before.value, document.value)),
+    nextStep: computed(() => stepWords(document.value, draft.after.value)),
     /** Changes the document as a whole. */
     set: change,
     /** Puts a changed exhibit in the place of the one with its id. */

@@ -81,6 +81,9 @@ export function useSavedDocument<Document>(
     },
     canUndo: computed(() => past.value.length > 0),
     canRedo: computed(() => future.value.length > 0),
+    /** The document as it is after undoing, and after redoing; null where there is no such step. */
+    before: computed(() => past.value.at(-1) ?? null),
+    after: computed(() => future.value.at(-1) ?? null),
     /** Waits until everything is saved. */
     settled: async (): Promise<void> => void (await saving),
     change(next: Document): void {

@@ -248,6 +248,8 @@ useReportKeys({
         :state="notice || state"
         :can-undo="draft.canUndo.value"
         :can-redo="draft.canRedo.value"
+        :last-step="draft.lastStep.value"
+        :next-step="draft.nextStep.value"
         :newest="newest"
         @back="backTo"
         @undo="draft.undo()"

@@ -14,6 +14,9 @@ defineProps<{
   state: string;
   canUndo: boolean;
   canRedo: boolean;
+  /** What undoing takes back, and what redoing does again, in a sentence. */
+  lastStep: string;
+  nextStep: string;
   /** The number of the newest edition. */
   newest: number | null;
 }>();
@@ -62,7 +65,7 @@ async function share(): Promise<void> {
           variant="text"
           size="small"
           aria-label="Undo"
-          title="Undo (Ctrl+Z)"
+          :title="lastStep ? `Undo (Ctrl+Z): ${lastStep}` : 'Undo (Ctrl+Z)'"
           :disabled="!canUndo"
           class="sign"
           @click="$emit('undo')"
@@ -72,7 +75,7 @@ async function share(): Promise<void> {
           variant="text"
           size="small"
           aria-label="Redo"
-          title="Redo (Ctrl+Shift+Z)"
+          :title="nextStep ? `Redo (Ctrl+Shift+Z): ${nextStep}` : 'Redo (Ctrl+Shift+Z)'"
           :disabled="!canRedo"
           class="sign"
           @click="$emit('redo')"
