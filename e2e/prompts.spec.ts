@@ -137,6 +137,9 @@ test('an analyst adds prompts, uses one in a formula, and a report waits for wha
   await margin.getByRole('button', { name: 'Channel', exact: true }).click();
   await margin.getByRole('checkbox', { name: 'Required' }).check();
   await expect(page.getByText('Draft saved')).toBeVisible();
+  // A table of two columns has the room that it needs, and is hardly made smaller.
+  const scale = await page.getByRole('treegrid').evaluate((grid: HTMLElement) => grid.getBoundingClientRect().width / grid.offsetWidth);
+  expect(scale).toBeGreaterThan(0.8);
   await expectNoFindingsComposing(page);
 
   await page.getByRole('button', { name: 'Publish' }).click();

@@ -3,7 +3,7 @@ import { CELL_FUNCTIONS } from './cell-functions.ts';
 import type { FunctionGroup } from './function-group.ts';
 import { SCALAR_FUNCTIONS } from './scalar-functions.ts';
 
-/** What an author is told of a function. */
+/** Help for a function of the language. */
 export interface FunctionHelp {
   name: string;
   signature: string;

@@ -240,6 +240,7 @@ describe('whatever is written', () => {
     },
   );
 
+  const RUNS = 30_000;
   it('is read, or refused with a place in it', () => {
     let sound = 0;
     fc.assert(
@@ -259,10 +260,9 @@ describe('whatever is written', () => {
           expect(error.message.length).toBeGreaterThan(5);
         }
       }),
-      { numRuns: 30_000, seed: 11 },
+      { numRuns: RUNS, seed: 11 },
     );
-    // One in a hundred.
-    expect(sound).toBeGreaterThan(300);
+    expect(sound / RUNS).toBeGreaterThan(0.01);
   }, 180_000);
 
   it('of ten thousand characters, or nested without end, answers at once', () => {

@@ -8,7 +8,7 @@ type Operator =
 
 export type ScalarFunctionName = Exclude<ScalarName, Operator>;
 
-/** What authors are told of a function of values. */
+/** Help for a function of values. */
 interface ScalarFunction {
   group: FunctionGroup;
   /** How it is called: "round(number, digits)". */

@@ -30,10 +30,10 @@ function boundQuery({ text, parameters }: Pick<SqlOrigin, 'text' | 'parameters'>
   return { bound, query: withoutEnd(bound.text), values: parameterValues(bound, parameters) };
 }
 
-/** The columns of a query that an analyst wrote; refusals are told in words, with their place. Throws ApiError `query-invalid`. */
+/** The columns of a written query. Throws ApiError `query-invalid` with the reason and the place of a refusal. */
 async function columnsOf(session: Session, driver: Driver, origin: WrittenQuery): Promise<DescribedColumn[]> {
   const { bound, query, values } = boundQuery(origin);
-  const { text, offset } = driver.dialect.firstRows(query, 0, 0, 0);
+  const { text, offset } = driver.dialect.described(query);
   try {
     return await session.describe({ text, values });
   } catch (error) {

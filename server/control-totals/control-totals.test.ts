@@ -3,7 +3,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoApp, type DemoApp } from '../../demo/testing/database.ts';
 import { tables } from '../database/index.ts';
 
-/** Figures that must hold: recalculated whenever data or formulas change, and told to those who may know them. */
+/** Control totals: recalculated whenever data or formulas change, and shown only to people with access to the records behind them. */
 
 type Agent = Awaited<ReturnType<DemoApp['as']>>;
 let demo: DemoApp;

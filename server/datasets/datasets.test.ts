@@ -92,7 +92,7 @@ describe('a draft of a dataset', () => {
     expect((unchanged as { version: number }).version).toBe(before.version);
     const touched = (await agent.get(`${D}/touched`).expect(200)).body as Touched;
     expect(touched.reports.find(({ id }) => id === 'sales-against-target')).toMatchObject({ breaks: ['Target'] });
-    // Attainment stands on the target: it could not be calculated any more.
+    // Attainment uses the target: it could not be calculated any more.
     const refused = await apply(422);
     expect(refused.body).toMatchObject({ code: 'dataset-refused', detail: expect.stringContaining('target') as string });
     await discard();

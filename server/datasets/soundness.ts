@@ -14,7 +14,7 @@ function columnsRead(part: Fact | TableDimension): { column: string; label: stri
     ];
   }
   const levels = part.levels.flatMap((level: Level) => [
-    // The columns of a tree, and of levels that are told with their parent, are calculated.
+    // The columns of a tree, and of levels that are labelled with their parent, are calculated.
     ...(part.tree ? [] : [{ column: level.within ?? level.column, label: level.label }]),
     ...(level.labelColumn && !part.tree ? [{ column: level.labelColumn, label: `the labels of ${level.label}` }] : []),
   ]);

@@ -79,7 +79,9 @@ export interface Wrapped {
 
 /** How statements about written queries are written for a kind of database. `query` is one without the semicolon that ends it. */
 export interface SourceDialect {
-  /** The first rows, each value cut after some characters; without any rows it only tells the columns. */
+  /** All columns and no row: what describes the query. */
+  described(query: string): Wrapped;
+  /** The first rows, each value cut after some characters. */
   firstRows(query: string, columns: number, rows: number, characters: number): Wrapped;
   /** Some columns of all rows, as texts of which every digit is kept. */
   columns(query: string, columns: readonly Pick<DescribedColumn, 'name' | 'type' | 'approximate'>[]): string;

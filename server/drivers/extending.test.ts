@@ -50,8 +50,9 @@ const shops: Driver = {
   joinCheck: () => Promise.reject(new NotUnderstood(0)),
   refusalOf: (error) => (error instanceof NotUnderstood ? { reason: 'name', message: error.message, hint: '', at: error.at } : null),
   dialect: {
+    described: (query) => ({ text: `columns of <${query}>`, offset: 'columns of <'.length }),
     firstRows(query, _columns, rows) {
-      const head = rows === 0 ? 'columns of <' : `${rows} rows of <`;
+      const head = `${rows} rows of <`;
       return { text: `${head}${query}>`, offset: head.length };
     },
     columns: (query) => query,
@@ -89,6 +90,8 @@ describe('a kind of database that is added', () => {
     await expect(query.check(written('no shops'))).rejects.toMatchObject({
       code: 'query-invalid',
       message: expect.stringContaining('this is not “all shops”') as string,
+      // Where the query begins, without what stands around it when it is sent.
+      about: { position: 0 },
     });
     const join = { schema: 'a', table: 'b', column: 'c', toSchema: 'd', toTable: 'e', key: 'f' };
     await expect(query.joinCheck('shops', join)).rejects.toMatchObject({ code: 'query-invalid' });

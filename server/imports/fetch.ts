@@ -5,7 +5,7 @@ import { bindParameters } from '@bold-compass/core/written';
 import { from as copyFrom } from 'pg-copy-streams';
 import { parameterValues, withoutEnd } from '../connections/index.ts';
 import { AnswerTooLarge, driverOf, type ConnectionSettings, type Driver, type Session } from '../drivers/index.ts';
-import { openClient } from '../database/index.ts';
+import { openClient, type Client } from '../database/index.ts';
 import { ApiError } from '../problems/index.ts';
 import { identifier, staged as stagedName } from '../sql/index.ts';
 import { widenPrecision, type FetchedColumn, type WidenedColumn } from '../tables/index.ts';
@@ -54,7 +54,7 @@ export async function fetchQuery(task: FetchTask, onProgress: OnProgress): Promi
   const staged: Staged = { rows: 0, skipped: 0, emptied: 0, rounded: 0 };
   const driver = driverOf('postgresql');
   const source = await driver.open(remote, LIMITS);
-  let client: Awaited<ReturnType<typeof openClient>> | undefined;
+  let client: Client | undefined;
   try {
     client = await openClient({ connectionString: url });
     await client.query('BEGIN');

@@ -25,14 +25,14 @@ export const router = createRouter({
       name: 'query',
       component: () => import('./pages/QueryPage.vue'),
       props: true,
-      meta: { title: 'A source from a database', roles: DATA },
+      meta: { title: 'New database source', roles: DATA },
     },
     {
       path: '/data/sources/:source/query',
       name: 'source-query',
       component: () => import('./pages/QueryPage.vue'),
       props: true,
-      meta: { title: 'The query of a source', roles: DATA },
+      meta: { title: 'Query', roles: DATA },
     },
     {
       path: '/data/sources/:source',

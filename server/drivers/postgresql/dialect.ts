@@ -8,11 +8,11 @@ import type { SourceDialect } from '../driver.ts';
 const within = (head: string, query: string, tail: string): string => `${head}${query}\n) AS q${tail}`;
 
 export const postgresqlDialect: SourceDialect = {
+  described(query) {
+    const head = 'SELECT * FROM (\n';
+    return { text: within(head, query, ' LIMIT 0'), offset: head.length };
+  },
   firstRows(query, columns, rows, characters) {
-    if (rows === 0) {
-      const head = 'SELECT * FROM (\n';
-      return { text: within(head, query, ' LIMIT 0'), offset: head.length };
-    }
     const names = Array.from({ length: columns }, (_, index) => `c${index}`);
     const head = `SELECT ${names.map((name) => `left(${name}::text, ${Number(characters)}) AS ${name}`).join(', ') || '1'} FROM (\n`;
     return { text: within(head, query, `${columns > 0 ? `(${names.join(', ')})` : ''} LIMIT ${Number(rows)}`), offset: head.length };

@@ -26,15 +26,15 @@ const { report, view, composing, fill } = useReport();
 const canCompose = computed(() => view.value.canCompose);
 
 const SHOWN = 4_000;
-const shared = ref('');
-async function share(): Promise<void> {
+const copied = ref('');
+async function copyLink(): Promise<void> {
   try {
     await navigator.clipboard.writeText(window.location.href);
-    shared.value = 'Link copied. It shows what you see now.';
+    copied.value = 'Link copied. It shows what you see now.';
   } catch {
-    shared.value = 'Copy the address of this page: it shows what you see now.';
+    copied.value = 'Copy the address of this page: it shows what you see now.';
   }
-  setTimeout(() => (shared.value = ''), SHOWN);
+  setTimeout(() => (copied.value = ''), SHOWN);
 }
 </script>
 
@@ -58,7 +58,7 @@ async function share(): Promise<void> {
       <p v-if="report.subtitle" class="subtitle serif">{{ fill(report.subtitle) }}</p>
     </div>
     <div class="actions">
-      <span class="edition" role="status">{{ shared || state }}</span>
+      <span class="edition" role="status">{{ copied || state }}</span>
       <template v-if="composing">
         <v-btn
           :icon="mdiUndo"
@@ -87,7 +87,7 @@ async function share(): Promise<void> {
       </template>
       <template v-else>
         <SavedViews />
-        <v-btn variant="text" @click="share">Share</v-btn>
+        <v-btn variant="text" @click="copyLink">Copy link</v-btn>
         <v-btn v-if="canCompose" :active="false" color="primary" variant="flat" :to="{ query: { ...route.query, compose: '' } }"
           >Compose</v-btn
         >
