@@ -408,6 +408,9 @@ describe('through time', () => {
     expect(commonEnds(through(), false)).toBeNull();
     const share = chartsOfPeriods(through('column', { arrangement: 'share' }))[0];
     expect(commonEnds(share, false)).toBeNull();
+    // What is calculated out of the members of a chart has a scale that only that chart has.
+    for (const kind of ['waterfall', 'pareto', 'diverging'] as const)
+      expect(commonEnds(chartsOfPeriods(through(kind))[0], false), kind).toBeNull();
   });
 
   it('settings of a series hold in each period', () => {

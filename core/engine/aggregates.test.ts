@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { mean, sampleStandardDeviation, sampleVariance } from 'simple-statistics';
 import { describe, expect, it } from 'vitest';
-import { datasetSchema } from '../model/index.ts';
-import { aggregates, modeOf, percentileOf } from './aggregates.ts';
+import { AGGREGATE_NAMES, aggregateTraits, datasetSchema } from '../model/index.ts';
+import { aggregateOfValues, aggregates, mergeOf, modeOf, percentileOf } from './aggregates.ts';
 import type { AggregateName } from '../model/index.ts';
 import { columnFrom, compareText, runQuery, type Store } from './index.ts';
 import { likeTest } from './text.ts';
@@ -112,6 +112,33 @@ describe('aggregates', () => {
   it('take the smallest of several modes', () => {
     expect(modeOf(Float64Array.of(1, 2, 2, 3, 3))).toBe(2);
     expect(aggregates.mode.kind).toBe('holistic');
+  });
+});
+
+describe('aggregates of values that are given one by one', () => {
+  const values = fc.array(fc.integer({ min: -1_000, max: 1_000 }), { minLength: 1, maxLength: 20 }).map((own) => Float64Array.from(own));
+  const of = (fn: AggregateName, own: Float64Array): number => aggregateOfValues(fn, own, 0.5);
+
+  it('are merged from those of two parts where their traits say so, and only there', () => {
+    const merged = AGGREGATE_NAMES.filter((fn) => aggregateTraits(fn).running === 'merge');
+    expect(merged).toEqual(['sum', 'min', 'max', 'count']);
+    for (const fn of AGGREGATE_NAMES.filter((one) => !merged.includes(one))) expect(() => mergeOf(fn), fn).toThrow(TypeError);
+    fc.assert(
+      fc.property(fc.constantFrom(...merged), values, values, (fn, a, b) => {
+        expect(mergeOf(fn)(of(fn, a), of(fn, b))).toBe(of(fn, Float64Array.of(...a, ...b)));
+      }),
+    );
+  });
+
+  it('add up over parts exactly where their traits say so', () => {
+    const [a, b] = [Float64Array.of(1, 2, 2, 9), Float64Array.of(2, 4, 4, 31)];
+    const both = Float64Array.of(...a, ...b);
+    const additive = AGGREGATE_NAMES.filter((fn) => Math.abs(of(fn, a) + of(fn, b) - of(fn, both)) < 1e-9);
+    expect(additive).toEqual(AGGREGATE_NAMES.filter((fn) => aggregateTraits(fn).additive));
+  });
+
+  it('are none without values, but for those that count', () => {
+    for (const fn of AGGREGATE_NAMES) expect(of(fn, new Float64Array()), fn).toBe(aggregateTraits(fn).counts ? 0 : Number.NaN);
   });
 });
 

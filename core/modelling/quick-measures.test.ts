@@ -47,4 +47,10 @@ describe('the format proposed for a formula', () => {
   it('is none for a text that is no formula', () => {
     expect(proposedLook(dataset, 'net +')).toBeUndefined();
   });
+
+  it('has digits after the point where values lie between whole numbers, else those of the field', () => {
+    const decimals = (formula: string) => proposedLook(dataset, formula)?.format;
+    for (const fn of ['avg', 'median']) expect(decimals(`${fn}(quantity)`), fn).toMatchObject({ decimals: 2 });
+    for (const fn of ['sum', 'min', 'count', 'count_distinct']) expect(decimals(`${fn}(quantity)`), fn).toMatchObject({ decimals: 0 });
+  });
 });
