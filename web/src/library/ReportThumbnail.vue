@@ -32,7 +32,7 @@ const { stop } = useIntersectionObserver(box, ([entry]) => {
   stop();
 });
 const { data } = useQuery({
-  queryKey: ['thumbnail', props.report, props.version],
+  queryKey: computed(() => ['thumbnail', props.report, props.version]),
   queryFn: ({ signal }) => ask(thumbnailSchema, 'GET', `/reports/${props.report}/thumbnail`, undefined, signal),
   enabled: useTurn(seen),
   staleTime: Infinity,

@@ -45,8 +45,8 @@ describe('reports in their folders', () => {
 describe('a small picture of a report', () => {
   let observe: (seen: boolean) => void = () => undefined;
   const fetched = vi.fn();
-  const thumbnail: Thumbnail = {
-    title: 'Sales',
+  const drawn = (title: string): Thumbnail => ({
+    title,
     parts: [
       { width: 12, title: '', figures: [{ label: 'Net', value: '€ 93 M', state: 'on' }] },
       {
@@ -57,7 +57,8 @@ describe('a small picture of a report', () => {
       { width: 6, title: '', picture: `asset:${'a'.repeat(64)}` },
       { width: 12, title: '', text: 'Words' },
     ],
-  };
+  });
+  let title = 'Sales';
   beforeEach(() => {
     vi.useFakeTimers();
     vi.stubGlobal(
@@ -72,13 +73,14 @@ describe('a small picture of a report', () => {
     );
     vi.stubGlobal('fetch', (url: string) => {
       fetched(url);
-      return Promise.resolve(new Response(JSON.stringify(thumbnail), { headers: { 'content-type': 'application/json' } }));
+      return Promise.resolve(new Response(JSON.stringify(drawn(title)), { headers: { 'content-type': 'application/json' } }));
     });
   });
   afterEach(() => {
     vi.useRealTimers();
     vi.unstubAllGlobals();
     fetched.mockClear();
+    title = 'Sales';
   });
   const picture = () =>
     mount(ReportThumbnail, {
@@ -111,6 +113,21 @@ describe('a small picture of a report', () => {
       expect(wrapper.text()).toContain(words);
     expect(wrapper.find('img').attributes('src')).toBe(`/api/reports/sales/pictures/${'a'.repeat(64)}`);
     expect(wrapper.find('[aria-hidden=true][inert]').exists()).toBe(true);
+  });
+
+  it('is asked for anew once its report was changed, and gives no title until then', async () => {
+    const wrapper = picture();
+    await wait();
+    observe(true);
+    await wait();
+    await wait();
+    expect(wrapper.emitted('update:title')?.at(-1)).toEqual(['Sales']);
+    title = 'Moved';
+    await wrapper.setProps({ version: '2' });
+    expect(wrapper.emitted('update:title')?.at(-1)).toEqual([undefined]);
+    await wait();
+    expect(wrapper.emitted('update:title')?.at(-1)).toEqual(['Moved']);
+    expect(fetched).toHaveBeenCalledTimes(2);
   });
 });
 
