@@ -7,13 +7,19 @@ module.exports = {
       comment: 'core knows nothing of the server, the interface, Node.js or the DOM',
       severity: 'error',
       from: { path: '^core/', pathNot: '[.]test[.]ts$' },
-      to: { path: '^(server|web|demo|e2e|bench)/' },
+      to: { path: '^(charts|server|web|demo|e2e|bench)/' },
     },
     {
       name: 'core-is-platform-free',
       severity: 'error',
       from: { path: '^core/', pathNot: '([.]test[.]ts|testing/)' },
       to: { dependencyTypes: ['core'] },
+    },
+    {
+      name: 'charts-know-only-core',
+      severity: 'error',
+      from: { path: '^charts/', pathNot: '[.]test[.]ts$' },
+      to: { path: '^(server|web|demo|e2e|bench)/' },
     },
     { name: 'server-knows-no-interface', severity: 'error', from: { path: '^server/' }, to: { path: '^web/' } },
     {
@@ -52,7 +58,7 @@ module.exports = {
   ],
   options: {
     doNotFollow: { path: 'node_modules' },
-    exclude: { path: '^(core|server|web|demo|e2e|bench)/(node_modules|dist)/' },
+    exclude: { path: '^(core|charts|server|web|demo|e2e|bench)/(node_modules|dist)/' },
     tsPreCompilationDeps: true,
     tsConfig: { fileName: 'tsconfig.json' },
     enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'types', 'default'] },

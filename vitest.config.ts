@@ -29,7 +29,7 @@ export default defineConfig({
         plugins: [vue()],
         test: {
           name: 'web',
-          include: ['web/**/*.test.ts'],
+          include: ['web/**/*.test.ts', 'charts/**/*.test.ts'],
           environment: 'happy-dom',
           setupFiles: ['web/testing/browser.ts'],
           testTimeout: 120_000,

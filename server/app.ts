@@ -24,6 +24,9 @@ import { openApiDocument } from './http/openapi.ts';
 import { ApiError } from './problems/index.ts';
 import { editionRoutes } from './http/edition-routes.ts';
 import { exhibitRoutes } from './http/exhibit-routes.ts';
+import { exportRoutes } from './http/export-routes.ts';
+import { EXPORT_JOB, Exports } from './exports/index.ts';
+import { Jobs } from './jobs/index.ts';
 import { assetRoutes } from './http/asset-routes.ts';
 import { reportRoutes } from './http/report-routes.ts';
 import { mount, type Route } from './http/routing.ts';
@@ -115,12 +118,15 @@ export function createApp({
   const sourceQuery = new SourceQuery(connections);
   const refresher = new Refresher(connection, catalogue, sources, connections, sourceQuery, store, threads, instance);
   const editor = new DatasetEditor(connection, catalogue, sources, store);
+  const exports = new Exports(reports, assets, sessions);
+  const jobs = new Jobs(connection, { [EXPORT_JOB]: (input, tools) => exports.work(input, tools) }, logger);
   const routes = [
     ...sessionRoutes(sessions, demo),
     ...reportRoutes(library, reports, assets, new Thumbnails(reports), controls, new SavedViews(connection, library)),
     ...assetRoutes(library, reports, assets),
     ...editionRoutes(library, reports, (caller, report) => audienceOf({ db: connection.db, catalogue, sessions, reports }, caller, report)),
     ...exhibitRoutes(reports),
+    ...exportRoutes(exports, jobs),
     ...importRoutes(imports, new WholeSight(catalogue, sources)),
     ...dataRoutes(catalogue, sources),
     ...sourceRoutes(connections, sourceQuery, sources, refresher),
@@ -223,9 +229,12 @@ export function createApp({
       await Promise.all([imports.sweep(), store.sweep(), sources.sweep(), catalogue.sweep(), assets.sweep()]);
       await refresher.begin();
       watching.begin();
+      jobs.begin();
     },
     async close() {
       refresher.close();
+      await jobs.close();
+      await exports.close();
       await watching.close();
       await imports.close();
       await threads.close();

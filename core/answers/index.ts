@@ -14,3 +14,4 @@ export { ColumnsData } from './columns-data.ts';
 export { cubeFor, measureUnder } from './cells.ts';
 export { readingOf, type Reading } from './reading.ts';
 export { scopeLabels } from './scope-labels.ts';
+export { composedViewState } from './crosstab-window.ts';

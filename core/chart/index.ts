@@ -1,3 +1,4 @@
+export type { ChosenCell } from './chosen-cell.ts';
 export { axisDrawing, axisWords, figureUnits, type AxisDrawing, type AxisSeries } from './axis-series.ts';
 export {
   chartFigure,
@@ -14,6 +15,7 @@ export { CHART_KINDS_BY_NAME, chartKindOf, type ChartFamily, type ChartKind, typ
 export { isLying } from './kinds.ts';
 export { dayGridOf, type DayGrid, type GridDay } from './day-grid.ts';
 export { flowsOf, type Flow, type FlowsDrawing } from './flows.ts';
+export { notesBelow, shadeKey, shownChart, type ChartView, type ShownChart } from './shown-chart.ts';
 export { slopesOf, type Slope } from './slopes.ts';
 export { logarithmMisfit } from './logarithm.ts';
 export { notesAt, noteWords, type NoteAt } from './notes.ts';

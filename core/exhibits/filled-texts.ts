@@ -71,3 +71,10 @@ export function filledText(text: string, values: FilledWith, written = (value: s
     return written(at === 0 ? capitalised(value) : value);
   });
 }
+
+/** A value within Markdown: every sign that may mean something there, written so that it means itself (CommonMark 0.31, 2.4); one line. */
+export const writtenInMarkdown = (value: string): string =>
+  value
+    .replaceAll(/[\p{Cc}\p{Zl}\p{Zp}]+/gu, ' ')
+    .trim()
+    .replaceAll(/[!-/:-@[-`{-~]/g, (sign) => `\\${sign}`);

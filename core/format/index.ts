@@ -2,3 +2,4 @@ export * from './numbers.ts';
 export * from './words.ts';
 export * from './conditions.ts';
 export { naturalOrderOf, orderKey } from './natural-order.ts';
+export { LOCALE } from './locale.ts';

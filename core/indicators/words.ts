@@ -1,5 +1,6 @@
-import { limitText } from '../format/index.ts';
-import { fieldPlural, findField, findMeasure, type Dataset, type Indicator, type NumberFormat } from '../model/index.ts';
+import { figureText, limitText, signedPercent } from '../format/index.ts';
+import { fieldPlural, findField, findMeasure, type Dataset, type Indicator, type Kpi, type NumberFormat } from '../model/index.ts';
+import type { State } from './state.ts';
 
 /**
  * What follows how a figure stands, by what it is held against: "of target", "against € 4.0 M", "on last year". Empty where it is
@@ -27,4 +28,39 @@ export function comparisonWords(
     case 'none':
       return '';
   }
+}
+
+/** The words of the states. */
+export const STATE_WORDS = {
+  ahead: 'Well on course',
+  on: 'On course',
+  drifting: 'Drifting',
+  off: 'Off course',
+  far: 'Far off course',
+  none: 'No reading',
+} as const satisfies Record<State, string>;
+
+const PERCENT = { kind: 'percent', decimals: 1, unit: 'one' } as const;
+
+/** What a reading of a KPI says of how it stands. */
+interface Standing {
+  attainment: number | null;
+  reason: string;
+}
+
+/** How a KPI stands: "96.6 % of target", "+2.2 pt against 43 %", "+6.2 % on last year"; what is missing where nothing can be said. */
+export function readingWords(
+  dataset: Dataset,
+  { indicator, words: own }: Pick<Kpi, 'indicator' | 'words'>,
+  { attainment, reason }: Standing,
+  format: NumberFormat,
+  locale: string,
+): string {
+  const words = own || comparisonWords(dataset, indicator, format, locale);
+  if (attainment === null) return indicator.by === 'spread' ? 'Judged member by member.' : reason || 'Nothing to hold it against.';
+  if (indicator.by === 'value') return words;
+  if (indicator.by === 'difference')
+    return `${format.kind === 'percent' ? signedPercent(attainment, locale, 'pt') : figureText(attainment, format, locale)} ${words}`;
+  if (indicator.against.kind === 'back') return `${signedPercent(attainment - 1, locale)} ${words}`;
+  return `${figureText(attainment, PERCENT, locale)} ${words}`;
 }

@@ -8,3 +8,4 @@ export { promptFaults } from './faults.ts';
 export * from './state.ts';
 export { carriedAlong, filledAddress, openedByLink } from './carried.ts';
 export { followedPlace, followersOf, following } from './following.ts';
+export { carriedScope, scopeSentence } from './scope-sentence.ts';

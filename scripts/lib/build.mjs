@@ -31,7 +31,13 @@ async function buildOnce(name, folders, output, build) {
   writeFileSync(stamp, current);
 }
 
-/** Bundles the server, its worker and the demo loader; packages stay outside the bundle. */
+/**
+ * What has to lie in the bundle: entries of chart packages that Node.js would take bring a second library of charts, and data files
+ * are none of its modules.
+ */
+const INSIDE = /^(@bold-compass\/|chart\.js|chartjs-|world-atlas|i18n-iso-countries|diacritics)/;
+
+/** Bundles the server, its threads and the demo loader; other packages stay outside the bundle. */
 async function bundleServer() {
   const { build } = await import('esbuild');
   const output = join(root, 'server', 'dist');
@@ -45,6 +51,7 @@ async function bundleServer() {
       'load-worker': join(root, 'server/data/load-worker.ts'),
       'formula-worker': join(root, 'server/datasets/formula-worker.ts'),
       'import-worker': join(root, 'server/imports/worker.ts'),
+      'export-worker': join(root, 'server/exports/export-worker.ts'),
       'load-demo': join(root, 'demo/main.ts'),
     },
     outdir: output,
@@ -54,29 +61,31 @@ async function bundleServer() {
     target: 'node20',
     sourcemap: true,
     logLevel: 'warning',
+    mainFields: ['module', 'main'],
     plugins: [
       {
         name: 'packages-outside',
         setup({ onResolve }) {
           onResolve({ filter: /^[^./]/ }, ({ path, kind }) =>
-            kind === 'entry-point' || path.startsWith('@bold-compass/') ? undefined : { path, external: true },
+            kind === 'entry-point' || INSIDE.test(path) ? undefined : { path, external: true },
           );
         },
       },
     ],
   });
   cpSync(join(root, 'server/database/migrations'), join(output, 'migrations'), { recursive: true });
+  cpSync(join(root, 'server/exports/fonts'), join(output, 'fonts'), { recursive: true });
 }
 
 /** Builds the server where it changed. Returns the folder of what was built, thread modules included. */
 export async function buildServer() {
-  await buildOnce('server', ['core', 'server', 'demo'], 'server/dist', bundleServer);
+  await buildOnce('server', ['core', 'charts', 'server', 'demo'], 'server/dist', bundleServer);
   return join(root, 'server', 'dist');
 }
 
 export async function buildAll() {
   await buildServer();
-  await buildOnce('interface', ['core', 'web', 'docs'], 'web/dist', () =>
+  await buildOnce('interface', ['core', 'charts', 'web', 'docs'], 'web/dist', () =>
     run('npx', ['vite', 'build', '--logLevel', 'warn'], { cwd: join(root, 'web') }),
   );
 }

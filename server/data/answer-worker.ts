@@ -1,3 +1,4 @@
+import { LOCALE } from '@bold-compass/core/format';
 import { bytesOfTable, type PreparedTable } from '@bold-compass/core/answers';
 import { listRecords, type Query, type RecordQuery, type Store } from '@bold-compass/core/engine';
 import type { Dataset, Report } from '@bold-compass/core/model';
@@ -10,7 +11,6 @@ import { knownStore } from './known-stores.ts';
 import type { Runner } from './live.ts';
 import { splitQuery } from './split-query.ts';
 
-const LOCALE = 'en-GB';
 /** Cross-tabs that this thread keeps put together, for the windows that readers scroll through. */
 const TABLE_BYTES = 200_000_000;
 const tables = new ByteCache<PreparedTable>(TABLE_BYTES, bytesOfTable);

@@ -15,6 +15,7 @@ import {
   jsonb,
   pgSchema,
   primaryKey,
+  real,
   text,
   timestamp,
   uniqueIndex,
@@ -175,6 +176,47 @@ export const assets = app.table('assets', {
   bytes: bytea('bytes').notNull(),
   /** When it was put into a report last: one that no report shows is kept for a while, so that taking it out can be undone. */
   usedAt: at('used_at').notNull().defaultNow(),
+});
+
+/** Work that takes long: any server takes it up, one at a time, and none twice. */
+export const jobs = app.table(
+  'jobs',
+  {
+    id: text('id').primaryKey(),
+    kind: text('kind').notNull(),
+    /** Whose it is: they alone see it. */
+    owner: text('owner_id')
+      .notNull()
+      .references(() => people.id, { onDelete: 'cascade' }),
+    input: jsonb('input').notNull(),
+    state: text('state', { enum: ['queued', 'active', 'done', 'failed', 'cancelled'] })
+      .notNull()
+      .default('queued'),
+    progress: real('progress').notNull().default(0),
+    /** Why it failed, and what can be done. */
+    problem: text('problem').notNull().default(''),
+    /** What came of it, in words. */
+    outcome: text('outcome').notNull().default(''),
+    /** How often it was taken up. */
+    attempts: integer('attempts').notNull().default(0),
+    /** Until when whoever works on it has to be heard of. */
+    leaseUntil: at('lease_until'),
+    createdAt: at('created_at').notNull().defaultNow(),
+    keptUntil: at('kept_until').notNull(),
+  },
+  (table) => [index('jobs_by_owner').on(table.owner, table.createdAt), index('jobs_open').on(table.state, table.createdAt)],
+);
+
+/** What a job made. */
+export const jobFiles = app.table('job_files', {
+  job: text('job_id')
+    .primaryKey()
+    .references(() => jobs.id, { onDelete: 'cascade' }),
+  name: text('name').notNull(),
+  /** Media type. */
+  type: text('type').notNull(),
+  size: integer('size').notNull(),
+  bytes: bytea('bytes').notNull(),
 });
 
 /** A PostgreSQL-protocol server that sources are read from. The password is kept encrypted and never leaves the server. */

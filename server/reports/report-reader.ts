@@ -1,3 +1,4 @@
+import { LOCALE } from '@bold-compass/core/format';
 import {
   openExhibit,
   dataDays,
@@ -44,7 +45,6 @@ import { JsonAnswer, jsonBytes } from '../threads/index.ts';
 import { checkAsked } from './scope.ts';
 import { visibleDocument } from './visible.ts';
 
-export const LOCALE = 'en-GB';
 /** Cross-tabs over live records that are kept put together; those over columns are kept by the threads that answer. */
 const TABLE_BYTES = 200_000_000;
 

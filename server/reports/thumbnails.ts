@@ -1,13 +1,13 @@
-import type { Thumbnail, ThumbnailPart, ValuesResponse } from '@bold-compass/core/api';
-import { dataDays, thumbnailOf, thumbnailQuestion } from '@bold-compass/core/answers';
-import { filledText, measuresInTexts } from '@bold-compass/core/exhibits';
-import { plainMemberLabel } from '@bold-compass/core/format';
-import type { DataExhibit, Report } from '@bold-compass/core/model';
+import type { Thumbnail, ThumbnailPart } from '@bold-compass/core/api';
+import { thumbnailOf, thumbnailQuestion } from '@bold-compass/core/answers';
+import type { DataExhibit } from '@bold-compass/core/model';
 import { initialReaderScope } from '@bold-compass/core/prompts';
-import { ByteCache, type DatasetReader } from '../data/index.ts';
+import { ByteCache } from '../data/index.ts';
 import type { Caller } from '../people/index.ts';
+import { fillingOf } from './filling.ts';
 import { datasetsIn } from './library.ts';
-import { LOCALE, type ReportReader } from './report-reader.ts';
+import type { ReportReader } from './report-reader.ts';
+import { LOCALE } from '@bold-compass/core/format';
 
 const BYTES = 20_000_000;
 
@@ -38,35 +38,12 @@ export class Thumbnails {
         const look = { dataset: opened.reader.dataset, dataTo: (await this.reports.span(opened.reader)).dataTo, locale: LOCALE };
         return question.thumbnail.draw(look, exhibit, answer.read());
       };
-      const fill = this.filling(caller, { ...stored, report: seen }, reader);
+      const fill = fillingOf(this.reports, caller, reader, { report: seen, edition: stored.edition, asked });
       thumbnail = fill.then((filled) =>
         thumbnailOf(seen, (shown) => draw(stored.report.exhibits.find(({ id: own }) => own === shown.id) as DataExhibit), filled),
       );
       this.made.set(key, thumbnail);
     }
     return thumbnail;
-  }
-
-  /** What fills values into the texts of a report, as it is first seen. What cannot be calculated has no value. */
-  private async filling(
-    caller: Caller,
-    { report, edition }: { report: Report; edition: number | null },
-    reader: DatasetReader,
-  ): Promise<(text: string) => string> {
-    const asked = initialReaderScope(report);
-    const { dataset } = reader;
-    const measures = measuresInTexts(dataset, report);
-    const under = this.reports.conditions(report, reader, asked);
-    const figures = (
-      measures.length === 0
-        ? {}
-        : await this.reports.values(caller, reader, measures, under).then(
-            (answer) => answer.read(),
-            () => ({}),
-          )
-    ) as ValuesResponse;
-    const { dataTo } = await this.reports.span(reader);
-    const wording = { dataset, label: plainMemberLabel(dataset, LOCALE), locale: LOCALE, days: dataDays(reader) };
-    return (text) => filledText(text, { report, asked, wording, dataTo, edition, figure: (measure) => figures[measure]?.value ?? null });
   }
 }

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { Mail, Signals, Watch, WatchRequest } from '@bold-compass/core/api';
 import { AnswerError, type Reading } from '@bold-compass/core/answers';
-import type { State } from '@bold-compass/core/indicators';
+import { STATE_WORDS, type State } from '@bold-compass/core/indicators';
 import { isDataExhibit, type Report } from '@bold-compass/core/model';
 import { and, asc, count, desc, eq, isNull, sql } from 'drizzle-orm';
 import { drizzle } from 'drizzle-orm/node-postgres';
@@ -24,14 +24,7 @@ const LIVE_EVERY = 60_000;
 const MOST_WATCHES = 200;
 const MOST_SHOWN = 200;
 
-const STATE_WORDS: Record<State, string> = {
-  ahead: 'well on course',
-  on: 'on course',
-  drifting: 'drifting',
-  off: 'off course',
-  far: 'far off course',
-  none: 'no reading',
-};
+const stateWords = (state: State): string => STATE_WORDS[state].toLowerCase();
 
 /**
  * Figures that people watch, and the signals that these raise. Each is looked at as its person sees it; a change of state is
@@ -274,7 +267,7 @@ function exhibitIn(report: Report, id: string) {
 
 function letter(title: string, { label, value, state }: WatchRow, after: Reading): { subject: string; body: string } {
   return {
-    subject: oneLine(`${label}: ${STATE_WORDS[after.state]}`),
-    body: `${oneLine(label)} in “${oneLine(title)}” was ${STATE_WORDS[state]} (${value}) and is ${STATE_WORDS[after.state]} now (${after.value}).`,
+    subject: oneLine(`${label}: ${stateWords(after.state)}`),
+    body: `${oneLine(label)} in “${oneLine(title)}” was ${stateWords(state)} (${value}) and is ${stateWords(after.state)} now (${after.value}).`,
   };
 }

@@ -62,11 +62,20 @@ export class Lanes<Task> {
 
   /** Runs a task when its turn comes. Throws what the task throws, and ApiError `took-too-long`. */
   run<Answer>(task: Task, request: LaneRequest): Promise<Answer> {
-    return new Promise<Answer>((resolve, reject) => {
-      if (request.signal?.aborted) return reject(abandoned());
-      const waiting: Waiting<Task> = { ...request, task, resolve: resolve as Waiting<Task>['resolve'], reject };
+    return new Promise<Answer>((answer, fail) => {
+      const { signal } = request;
+      if (signal?.aborted) return fail(abandoned());
+      // One signal may go with many questions: none of them stays with it when it is answered.
+      const leave = (): void => this.leave(waiting);
+      const settled =
+        <Value>(settle: (value: Value) => void) =>
+        (value: Value): void => {
+          signal?.removeEventListener('abort', leave);
+          settle(value);
+        };
+      const waiting: Waiting<Task> = { ...request, task, resolve: settled(answer) as Waiting<Task>['resolve'], reject: settled(fail) };
       this.waiting.push(waiting);
-      request.signal?.addEventListener('abort', () => this.leave(waiting), { once: true });
+      signal?.addEventListener('abort', leave, { once: true });
       this.dispatch();
     });
   }

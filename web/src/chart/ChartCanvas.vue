@@ -1,4 +1,16 @@
 <script setup lang="ts">
+import {
+  CHART_FONT,
+  drawingOf,
+  inStyle,
+  newChart,
+  nextPoint,
+  type Chart,
+  type ChartDrawing,
+  type ChartTarget,
+  type DrawChart,
+  type PointAt,
+} from '@bold-compass/charts';
 import { chartKindOf, isLying, type ChartFigure } from '@bold-compass/core/chart';
 import type { ChartSettings } from '@bold-compass/core/model';
 import { useQueryClient } from '@tanstack/vue-query';
@@ -9,13 +21,10 @@ import { useTheme } from 'vuetify';
 import { ApiProblem } from '../api/client.ts';
 import { useReport } from '../report/context.ts';
 import type { ChosenCell } from '../report/url-state.ts';
-import { newChart, type Chart } from './chart-js.ts';
-import { drawingOf } from './chart-views.ts';
-import { inStyle } from './chart-styles.ts';
-import type { ChartDrawing, ChartTarget, DrawChart } from './drawing.ts';
+import { mapSources } from './map-sources.ts';
 import MapZoom from './MapZoom.vue';
-import { nextPoint, type PointAt } from './point-keys.ts';
-import { CHART_FONT, canvasTokens } from '../theme/canvas-tokens.ts';
+
+import { canvasTokens } from '../theme/canvas-tokens.ts';
 import { useMapView } from './use-map-view.ts';
 
 /** One chart: what it draws, what is pointed at, and the way through its points by keys. */
@@ -66,7 +75,7 @@ watch(
   async ([kind]) => {
     problem.value = '';
     try {
-      draws.value = { kind, draw: await drawingOf(kind, { queries, report: report.value.id, map: props.settings.map }) };
+      draws.value = { kind, draw: await drawingOf(kind, mapSources(queries, report.value.id, props.settings.map)) };
     } catch (failure) {
       draws.value = null;
       problem.value = failure instanceof ApiProblem ? failure.message : 'This chart could not be fetched. Reload the page.';

@@ -1,25 +1,22 @@
 <script setup lang="ts">
+import { LOCALE } from '@bold-compass/core/format';
+import { chartHeight, isNamedAtEnds } from '@bold-compass/charts';
 import { chartResponseSchema, type ChartRequest } from '@bold-compass/core/api';
 import {
   axisDrawing,
   chartFigure,
   chartKindOf,
-  chartsOfPeriods,
   chartWords,
-  controlWords,
-  correlationWords,
-  firstShown,
   drawnSeries,
   figureUnits,
-  isPastColours,
   legendSeries,
-  logarithmMisfit,
-  misfitOf,
   noteWords,
-  panelsOf,
+  notesBelow,
   periodWords,
-  pointsTrend,
+  shadeKey,
+  shownChart,
   type ChartFigure,
+  type ShownChart,
 } from '@bold-compass/core/chart';
 import { pathKey, type OpenState } from '@bold-compass/core/crosstab';
 import { asCrosstab, fieldPlural, measureNamed, type Chart, type ChartSettings } from '@bold-compass/core/model';
@@ -34,12 +31,9 @@ import { useReport } from '../report/context.ts';
 import ExhibitShell from '../report/ExhibitShell.vue';
 import { useFigures, useFollow } from '../report/figures.ts';
 import ExhibitState from '../report/ExhibitState.vue';
-import { LOCALE } from '../report/state-words.ts';
 import { cellQuery, openQuery, readCrosstabState, toggled, type ChosenCell } from '../report/url-state.ts';
 import ChartCanvas from './ChartCanvas.vue';
 import ChartLegend from './ChartLegend.vue';
-import { isNamedAtEnds } from './axis-chart.ts';
-import { chartHeight } from './chart-views.ts';
 import ForecastTable from './ForecastTable.vue';
 import PeriodPlayer from './PeriodPlayer.vue';
 import ShadeKey from './ShadeKey.vue';
@@ -89,49 +83,25 @@ const whole = computed((): ChartFigure | null => {
   const { exhibit, answer } = data.value;
   return chartFigure(view.value.dataset, { ...exhibit, chart: props.exhibit.chart }, answer, { locale: LOCALE, dataTo: view.value.dataTo });
 });
-/** The chart of each period, where it goes through some. */
-const wholeCharts = computed(() => (whole.value ? chartsOfPeriods(whole.value) : []));
-const misfit = computed(() => whole.value && misfitOf(wholeCharts.value[0] ?? whole.value));
-/** The kind that is drawn: another than was chosen where that one cannot show the figures. */
-const fitting = computed((): ChartSettings => {
-  const { chart } = props.exhibit;
-  return misfit.value?.isImpossible ? { ...chart, ...misfit.value.better } : chart;
-});
-/** The series without those that the reader hid. */
-const reader = computed((): ChartFigure['series'] => {
-  const all = whole.value?.series ?? [];
-  // Where only those are left that the reader hid, under another scope, they are shown again.
-  const isAnyLeft = all.some(({ key, hidden: own }) => !own && !hidden.value.has(key));
-  return all.map((one) => ({ ...one, hidden: one.hidden || (isAnyLeft && hidden.value.has(one.key)) }));
-});
-const logarithm = computed(() => {
-  const { kind, arrangement } = fitting.value;
-  const drawn = whole.value && { ...whole.value, kind, series: reader.value, shape: { ...whole.value.shape, arrangement } };
-  return drawn && logarithmMisfit(drawn, fitting.value);
-});
-const settings = computed((): ChartSettings => ({ ...fitting.value, ...logarithm.value?.drawn }));
-const shown = computed((): ChartFigure | null => {
-  if (!whole.value) return null;
-  const { kind, arrangement } = settings.value;
-  const series = reader.value;
-  return { ...whole.value, kind, series, shape: { ...whole.value.shape, arrangement } };
-});
-
 /** The period that is shown while it plays; what it stays at is in the address. */
 const PERIOD_KEY = computed(() => `${props.exhibit.id}.period`);
 const playedTo = ref<number | null>(null);
-const periods = computed(() => whole.value?.periods ?? []);
-const periodAt = computed(() => {
-  const named = periods.value.findIndex(({ member }) => (member ?? '') === route.query[PERIOD_KEY.value]);
-  if (playedTo.value !== null && playedTo.value < periods.value.length) return playedTo.value;
-  return named >= 0 ? named : firstShown(periods.value);
-});
 watch(
   () => route.query[PERIOD_KEY.value],
   () => (playedTo.value = null),
 );
-const charts = computed(() => (shown.value ? chartsOfPeriods(shown.value) : []));
-const figure = computed((): ChartFigure | null => charts.value[periodAt.value] ?? shown.value);
+/** The chart as it is drawn for this reader. */
+const shown = computed((): ShownChart | null => {
+  const named = route.query[PERIOD_KEY.value];
+  const period = typeof named === 'string' ? named : undefined;
+  return whole.value && shownChart(whole.value, props.exhibit.chart, { hidden: hidden.value, period }, playedTo.value);
+});
+const misfit = computed(() => shown.value?.misfit ?? null);
+const logarithm = computed(() => shown.value?.logarithm ?? null);
+const settings = computed((): ChartSettings => shown.value?.settings ?? props.exhibit.chart);
+const periods = computed(() => shown.value?.periods ?? []);
+const periodAt = computed(() => shown.value?.periodAt ?? 0);
+const figure = computed((): ChartFigure | null => shown.value?.figure ?? null);
 /** The chosen cell as it is in the period that is shown. */
 const chosen = computed((): ChosenCell | null => {
   const { cell } = state.value;
@@ -140,7 +110,7 @@ const chosen = computed((): ChosenCell | null => {
 });
 // Settings of series and points speak of what is shown, whatever the reader hid.
 watchEffect(() => {
-  if (composing.value && whole.value) shownFigures.set(props.exhibit.id, wholeCharts.value[periodAt.value] ?? whole.value);
+  if (composing.value && whole.value) shownFigures.set(props.exhibit.id, shown.value?.composed[periodAt.value] ?? whole.value);
 });
 onBeforeUnmount(() => shownFigures.delete(props.exhibit.id));
 function stopAt(at: number): void {
@@ -150,11 +120,7 @@ function stopAt(at: number): void {
   const query = cell ? cellQuery(props.exhibit, { ...cell, top: [member, ...cell.top.slice(1)] }) : {};
   navigate({ ...query, [PERIOD_KEY.value]: member ?? '' }, 'rewrite');
 }
-const panels = computed(() => {
-  if (!figure.value || figure.value.period || !figure.value.shape.hasSeriesField) return null;
-  if (!settings.value.panels && !isPastColours(figure.value)) return null;
-  return panelsOf(figure.value);
-});
+const panels = computed(() => shown.value?.panels ?? null);
 
 const measures = computed(() => data.value?.exhibit.cells.map(({ measure }) => measure) ?? []);
 const warns = computed(() => {
@@ -167,35 +133,13 @@ const words = computed(() =>
 );
 const legend = computed(() => {
   if (!whole.value || !figure.value || panels.value) return [];
-  const own = legendSeries({ ...(wholeCharts.value[0] ?? whole.value), kind: settings.value.kind }, settings.value.map);
+  const own = legendSeries({ ...(shown.value?.composed[0] ?? whole.value), kind: settings.value.kind }, settings.value.map);
   return own.length > 1 && settings.value.legend !== 'none' && !isNamedAtEnds(axisDrawing(figure.value).series, settings.value) ? own : [];
 });
 /** What trends and forecasts say, under the chart. */
-const notes = computed(() => {
-  if (!figure.value) return [];
-  const isPoints = chartKindOf(figure.value.kind).family === 'points';
-  const through = isPoints ? pointsTrend(figure.value, settings.value.trend)?.words : undefined;
-  const related = chartKindOf(figure.value.kind).correlates ? correlationWords(figure.value) : '';
-  const before = periods.value[periodAt.value - 1];
-  const { family } = chartKindOf(figure.value.kind);
-  const isMarked = settings.value.through?.trails && before && figure.value.period;
-  const marks = isMarked && family === 'axis' && drawnSeries(figure.value).length === 1 ? [`Mark: ${before.label}`] : [];
-  if (isMarked && family === 'places' && key.value && key.value.size > 0 && figure.value.shape.measures > key.value.size)
-    marks.push(`Pale ring: ${before.label}`);
-  if (isPoints) return [through, related].filter((line): line is string => !!line);
-  const apart = panels.value && !settings.value.panels ? ['More series than colours: a chart for each, on common scales'] : [];
-  const control = family === 'axis' && !panels.value ? [controlWords(figure.value, settings.value)].filter((line) => line !== '') : [];
-  return [...figure.value.notes, ...marks, ...control, ...apart];
-});
+const notes = computed(() => (shown.value ? notesBelow(shown.value) : []));
 /** The measures that are shown by colour and by size, where the chart has a key to these. */
-const key = computed(() => {
-  const { kind, map } = settings.value;
-  const { family, shades } = chartKindOf(kind);
-  if (family === 'points' || (family === 'places' && map.points)) return { size: 2, shade: 3 };
-  const isShaded = map.marks === 'rings' || !figure.value?.shape.hasSeriesField;
-  if (family === 'places') return { shade: isShaded ? 0 : -1, size: map.marks === 'rings' ? 1 : -1 };
-  return shades ? { shade: 0, size: -1 } : null;
-});
+const key = computed(() => shadeKey(settings.value, figure.value?.shape.hasSeriesField ?? false));
 const hasTiles = computed(() => chartKindOf(settings.value.kind).family === 'places' && settings.value.map.tiles);
 const { data: tileServer } = useQuery({ ...tileServerQuestion, enabled: hasTiles });
 const height = computed(() => (figure.value ? chartHeight(figure.value, props.exhibit.height, legend.value.length > 0) : 240));

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { onMounted, useTemplateRef, watch } from 'vue';
 import { useTheme } from 'vuetify';
-import { noDataTile, patternTile } from './patterns.ts';
+import { noDataTile, patternTile } from '@bold-compass/charts';
 import { canvasTokens } from '../theme/canvas-tokens.ts';
 
 /** The pattern of a series, as its bars have it; or that of what has no value. */

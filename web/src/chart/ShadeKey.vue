@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import { chartKindOf, drawnSeries, middleOf, shadeScale, valuesOfMeasure, type ChartFigure } from '@bold-compass/core/chart';
-import { figureText } from '@bold-compass/core/format';
+import { LOCALE, figureText } from '@bold-compass/core/format';
 import { useQueryClient } from '@tanstack/vue-query';
 import { computed, shallowRef, watchEffect } from 'vue';
 import type { ChartSettings } from '@bold-compass/core/model';
 import { useReport } from '../report/context.ts';
-import { LOCALE } from '../report/state-words.ts';
 import PatternSwatch from './PatternSwatch.vue';
-import { POINT_SIZES, radiusOf, RING_SIZES, sampleValues } from './circle-sizes.ts';
+import { mapSources } from './map-sources.ts';
+import { POINT_SIZES, radiusOf, RING_SIZES, sampleValues } from '@bold-compass/charts';
 
 /** What colours, rings and sizes say, and which members have no place on a map. */
 const props = defineProps<{
@@ -56,8 +56,8 @@ const hasEmpty = computed(
 /** Members that no shape is known for. */
 async function withoutShape(): Promise<string[]> {
   const { figure, settings } = props;
-  const { placesOf } = await import('./map/map-chart.ts');
-  const places = await placesOf(queries, report.value.id, settings.map).catch(() => null);
+  const { placesOf } = await import('@bold-compass/charts/map');
+  const places = await placesOf(mapSources(queries, report.value.id, settings.map)).catch(() => null);
   return places
     ? figure.categories.flatMap(({ label, header }) => (places.shapeOf(label, header?.path.at(-1) ?? null) ? [] : [label]))
     : [];

@@ -1,7 +1,6 @@
 import { useEventListener } from '@vueuse/core';
 import { shallowRef, type Ref } from 'vue';
-import type { Chart } from './chart-js.ts';
-import type { MapView } from './drawing.ts';
+import type { Chart, MapView } from '@bold-compass/charts';
 
 const FITTED: MapView = { zoom: 1, centre: null };
 /** How much nearer a step comes, and how near it gets. */

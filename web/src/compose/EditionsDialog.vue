@@ -1,11 +1,11 @@
 <script setup lang="ts">
+import { LOCALE } from '@bold-compass/core/format';
 import { comparedSchema, editionDocumentSchema, editionSchema } from '@bold-compass/core/api';
 import type { Report } from '@bold-compass/core/model';
 import { useQuery } from '@tanstack/vue-query';
 import { computed, ref, watch } from 'vue';
 import { z } from 'zod';
 import { ask } from '../api/client.ts';
-import { LOCALE } from '../report/state-words.ts';
 
 /** The editions of a report: what changed between two of them, and the way back to one. */
 const props = defineProps<{ report: string; newest: number | null }>();

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { formulaResponseSchema } from '@bold-compass/core/api';
-import { cellText, figureText, unitWords } from '@bold-compass/core/format';
+import { LOCALE, cellText, figureText, unitWords } from '@bold-compass/core/format';
 import { FUNCTION_HELP, planFormula, printName } from '@bold-compass/core/formula';
 import { nameFor, namesTaken, proposedLook } from '@bold-compass/core/modelling';
 import { fieldPlural, findMeasure, isCellExhibit, type CellExhibit, type Measure, type NumberFormat } from '@bold-compass/core/model';
@@ -13,7 +13,6 @@ import { ask } from '../api/client.ts';
 import FormulaEditor from '../formula/FormulaEditor.vue';
 import { measureProblem } from '../formula/problems.ts';
 import { useReport } from '../report/context.ts';
-import { LOCALE } from '../report/state-words.ts';
 import { readCrosstabState } from '../report/url-state.ts';
 import FormatFields from '../shell/FormatFields.vue';
 import { datasetOf, useCompose, type WrittenFormula } from './context.ts';

@@ -1,8 +1,8 @@
 <script setup lang="ts">
+import { LOCALE } from '@bold-compass/core/format';
 import { fieldLabel, type Crosstab } from '@bold-compass/core/model';
 import { computed } from 'vue';
 import ExhibitState from '../report/ExhibitState.vue';
-import { LOCALE } from '../report/state-words.ts';
 import { datasetOf, useCompose } from './context.ts';
 import { across, placeField, setLevel, type Edge } from './edges.ts';
 

@@ -1,11 +1,10 @@
 import { controlTotalSchema, type ControlTotal } from '@bold-compass/core/api';
-import { figureText } from '@bold-compass/core/format';
+import { LOCALE, figureText } from '@bold-compass/core/format';
 import { findMeasure, type Dataset, type NumberFormat } from '@bold-compass/core/model';
 import { useQuery } from '@tanstack/vue-query';
 import { computed, type Ref } from 'vue';
 import { z } from 'zod';
 import { ask } from '../api/client.ts';
-import { LOCALE } from '../report/state-words.ts';
 
 /** The control totals of a dataset, and whether they tie out. */
 export function useControlTotals(dataset: Ref<string>) {

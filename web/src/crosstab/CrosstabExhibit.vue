@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { CrosstabRequest, Header } from '@bold-compass/core/api';
 import type { OpenState } from '@bold-compass/core/crosstab';
-import { unitWords } from '@bold-compass/core/format';
+import { LOCALE, unitWords } from '@bold-compass/core/format';
 import { isCellExhibit, measureNamed, type CellExhibit, type Crosstab, type LinkPlace } from '@bold-compass/core/model';
 import { canChoose, crosstabLegend, openSteps } from '@bold-compass/core/table';
 import { computed, defineAsyncComponent, ref, shallowRef, watch } from 'vue';
@@ -10,7 +10,6 @@ import { useReport } from '../report/context.ts';
 import ExhibitShell from '../report/ExhibitShell.vue';
 import { useFigures, useFollow } from '../report/figures.ts';
 import ExhibitState from '../report/ExhibitState.vue';
-import { LOCALE } from '../report/state-words.ts';
 import { emptyQuery, openQuery, orderQuery, readCrosstabState, toggled, type ChosenCell, type Orders } from '../report/url-state.ts';
 import { crosstabFile, crosstabRecordsFile } from '../report/table-files.ts';
 import FileDownload from '../shell/FileDownload.vue';

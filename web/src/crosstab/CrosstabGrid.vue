@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { LOCALE } from '@bold-compass/core/format';
 import type { Header } from '@bold-compass/core/api';
 import { depthNeeded } from '@bold-compass/core/crosstab';
 import type { Crosstab, LinkPlace } from '@bold-compass/core/model';
@@ -9,7 +10,6 @@ import { computed, ref, toRaw, toRef, useId, watch } from 'vue';
 import { useTheme } from 'vuetify';
 import { useReport } from '../report/context.ts';
 import { tellNeededWidth } from '../report/needed-width.ts';
-import { LOCALE } from '../report/state-words.ts';
 import type { ChosenCell, CrosstabState, Orders } from '../report/url-state.ts';
 import CrosstabRow from './CrosstabRow.vue';
 import GridHead from './GridHead.vue';

@@ -1,5 +1,5 @@
 import type { CellMarks } from '@bold-compass/core/table';
-import { between, type CanvasTokens } from '../theme/canvas-tokens.ts';
+import { between, type CanvasTokens } from '@bold-compass/charts/tokens';
 import { BAR_ROOM, NEEDLE_ROOM, ROW_HEIGHT, SPARKLINE_ROOM } from './layout.ts';
 
 type Point = readonly [x: number, y: number];

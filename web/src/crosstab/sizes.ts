@@ -1,9 +1,8 @@
 import type { Header } from '@bold-compass/core/api';
-import { accountText } from '@bold-compass/core/format';
+import { LOCALE, accountText } from '@bold-compass/core/format';
 import type { Crosstab } from '@bold-compass/core/model';
 import { headLevels, measureSpans, type Headings, type TableMeasure } from '@bold-compass/core/table';
 import { computed, type Ref } from 'vue';
-import { LOCALE } from '../report/state-words.ts';
 import { GROUP_GAP, GrowingRooms, HEAD_ROW_HEIGHT, hidesFigure, roomBeside, UNITS_HEIGHT } from './layout.ts';
 import type { Cells } from './windows.ts';
 

@@ -1,7 +1,7 @@
 <script setup lang="ts">
+import { LOCALE } from '@bold-compass/core/format';
 import { PERIOD_WORDS } from '@bold-compass/core/calendar';
 import { periodSchema, type CalendarDimension, type Period } from '@bold-compass/core/model';
-import { LOCALE } from '../report/state-words.ts';
 
 /** A calendar: the periods that dates are grouped by, and where its fiscal year begins. */
 const props = defineProps<{ dimension: CalendarDimension; taken: Set<string> }>();

@@ -12,7 +12,7 @@ import {
   type Touched,
 } from '@bold-compass/core/api';
 import { datasetSchema, type Dataset, type Dimension, type Fact, type TableDimension } from '@bold-compass/core/model';
-import { figureText } from '@bold-compass/core/format';
+import { LOCALE, figureText } from '@bold-compass/core/format';
 import { dimensionOver, namesTaken, withFact } from '@bold-compass/core/modelling';
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { onKeyStroke } from '@vueuse/core';
@@ -25,7 +25,6 @@ import { historyKeeper } from '../drafts/draft-history.ts';
 import { useSavedDocument } from '../drafts/saved-document.ts';
 import DatasetControlTotals from '../control-totals/DatasetControlTotals.vue';
 import AccessRules from './AccessRules.vue';
-import { LOCALE } from '../report/state-words.ts';
 import AddTable from './AddTable.vue';
 import DimensionPanel from './DimensionPanel.vue';
 import FactPanel from './FactPanel.vue';

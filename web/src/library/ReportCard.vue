@@ -1,10 +1,10 @@
 <script setup lang="ts">
+import { LOCALE } from '@bold-compass/core/format';
 import type { ReportSummary } from '@bold-compass/core/api';
 import { withBlanks } from '@bold-compass/core/exhibits';
 import { dayLabel, parseIsoDate } from '@bold-compass/core/calendar';
 import { mdiDotsHorizontal, mdiStar, mdiStarOutline } from '@mdi/js';
 import { computed, ref } from 'vue';
-import { LOCALE } from '../report/state-words.ts';
 import ReportThumbnail from './ReportThumbnail.vue';
 
 /** A report in the library: what it is and looks like, and for those who compose, what can be done with it. */

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { ListRow } from '@bold-compass/core/api';
-import { countWords, unitWords } from '@bold-compass/core/format';
+import { LOCALE, countWords, unitWords } from '@bold-compass/core/format';
 import { AGGREGATES, factNamed, fieldLabel, type List } from '@bold-compass/core/model';
 import { listColumns, listLine, listState, totalText, type ListLine as ListLineOfTable } from '@bold-compass/core/table';
 import { useElementSize } from '@vueuse/core';
@@ -9,7 +9,6 @@ import { useRoute } from 'vue-router';
 import { useReport } from '../report/context.ts';
 import BearingNeedle from '../report/BearingNeedle.vue';
 import ExhibitShell from '../report/ExhibitShell.vue';
-import { LOCALE } from '../report/state-words.ts';
 import { useLinks, type ReadyLink } from '../report/links.ts';
 import { useListLines } from './lines.ts';
 import { recordPlace } from './record-place.ts';

@@ -1,12 +1,11 @@
 <script setup lang="ts">
-import { unitsWhereTheyDiffer } from '@bold-compass/core/format';
+import { LOCALE, unitsWhereTheyDiffer } from '@bold-compass/core/format';
 import type { List } from '@bold-compass/core/model';
 import type { TableColumn } from '@bold-compass/core/table';
 import { computed } from 'vue';
 import PromptPhrase from '../prompts/PromptPhrase.vue';
 import WidthHandle from '../report/WidthHandle.vue';
 import { useWidthDrawing } from '../report/width-drawing.ts';
-import { LOCALE } from '../report/state-words.ts';
 import { directionOf, type ListOrder } from './order.ts';
 
 /**

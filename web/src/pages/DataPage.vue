@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { LOCALE } from '@bold-compass/core/format';
 import { connectionViewSchema, datasetSummarySchema, SIMULATED_TILES, importViewSchema, sourceViewSchema } from '@bold-compass/core/api';
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { useFileDialog } from '@vueuse/core';
@@ -11,7 +12,6 @@ import ConnectionForm from '../data/ConnectionForm.vue';
 import TileServerForm from '../data/TileServerForm.vue';
 import ExhibitState from '../report/ExhibitState.vue';
 import ProblemState from '../report/ProblemState.vue';
-import { LOCALE } from '../report/state-words.ts';
 import { useGoOn } from '../shell/go-on.ts';
 
 const goOn = useGoOn();

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { LOCALE } from '@bold-compass/core/format';
 import { measureUseSchema, type MeasureUse } from '@bold-compass/core/api';
 import { dayLabel, parseIsoDate } from '@bold-compass/core/calendar';
 import { useQuery } from '@tanstack/vue-query';
@@ -7,7 +8,6 @@ import { z } from 'zod';
 import { ask } from '../api/client.ts';
 import ExhibitState from '../report/ExhibitState.vue';
 import ProblemState from '../report/ProblemState.vue';
-import { LOCALE } from '../report/state-words.ts';
 
 /** All measures of all datasets, and where each is used. */
 const {

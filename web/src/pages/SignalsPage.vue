@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { LOCALE } from '@bold-compass/core/format';
+import { STATE_WORDS } from '@bold-compass/core/indicators';
 import { mailSchema, watchSchema, type Signal, type Watch } from '@bold-compass/core/api';
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, onMounted, ref } from 'vue';
@@ -8,7 +10,6 @@ import { ask } from '../api/client.ts';
 import BearingNeedle from '../report/BearingNeedle.vue';
 import ExhibitState from '../report/ExhibitState.vue';
 import ProblemState from '../report/ProblemState.vue';
-import { LOCALE, STATE_WORDS } from '../report/state-words.ts';
 import { useSignals } from '../report/watching.ts';
 
 /** What a person was told of figures that they watch, which these are, and the simulated mail box. */

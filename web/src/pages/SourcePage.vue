@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { LOCALE } from '@bold-compass/core/format';
 import { driftSchema, loadSchema, sourceViewSchema, type Drift, type Load, type RefreshChoice } from '@bold-compass/core/api';
 import type { Choice } from '@bold-compass/core/imports';
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
@@ -10,7 +11,6 @@ import { TYPE_NAMES } from '../data/type-names.ts';
 import { figure } from '../data/use-import.ts';
 import ExhibitState from '../report/ExhibitState.vue';
 import ProblemState from '../report/ProblemState.vue';
-import { LOCALE } from '../report/state-words.ts';
 import { useGoOn } from '../shell/go-on.ts';
 
 /** Records that were brought in: where from, when, and what happened each time. */

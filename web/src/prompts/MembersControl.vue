@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { membersResponseSchema } from '@bold-compass/core/api';
-import { countWords } from '@bold-compass/core/format';
+import { LOCALE, countWords } from '@bold-compass/core/format';
 import { fieldLabel, fieldPlural, fieldsAbove, type MembersPrompt } from '@bold-compass/core/model';
 import { choiceOf, excludedMembers, exclusion } from '@bold-compass/core/prompts';
 import { mdiCheckboxBlankOutline, mdiCheckboxMarked, mdiMinusBoxOutline, mdiRadioboxBlank, mdiRadioboxMarked } from '@mdi/js';
@@ -8,7 +8,6 @@ import { useQuery } from '@tanstack/vue-query';
 import { computed, ref, watch } from 'vue';
 import { ask } from '../api/client.ts';
 import { useReport } from '../report/context.ts';
-import { LOCALE } from '../report/state-words.ts';
 import { found, offered } from './found-members.ts';
 import { moveAmong } from './move-among.ts';
 

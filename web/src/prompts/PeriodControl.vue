@@ -1,11 +1,10 @@
 <script setup lang="ts">
 import { dayLabel, PERIOD_WORDS, periodKey, periodLabel } from '@bold-compass/core/calendar';
-import { capitalised } from '@bold-compass/core/format';
+import { LOCALE, capitalised } from '@bold-compass/core/format';
 import { calendarsOf, type Period, type PeriodChoice, type PromptOf } from '@bold-compass/core/model';
 import { choiceOf, daysOfChoice, periodChoiceText, readPeriodChoice } from '@bold-compass/core/prompts';
 import { computed, ref } from 'vue';
 import { useReport } from '../report/context.ts';
-import { LOCALE } from '../report/state-words.ts';
 
 /** A stretch of time: periods from one to another, or one that moves with the data. */
 const props = defineProps<{ prompt: PromptOf<'period'> }>();

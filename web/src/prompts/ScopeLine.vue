@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { conditionWords } from '@bold-compass/core/format';
-import { fieldLabel, findField } from '@bold-compass/core/model';
+import { fieldLabel } from '@bold-compass/core/model';
 import { computed } from 'vue';
-import { scopePhrase, shownFields } from '@bold-compass/core/prompts';
+import { carriedScope, scopePhrase, shownFields } from '@bold-compass/core/prompts';
 import { useReport } from '../report/context.ts';
 import { whereQuery } from '../report/url-state.ts';
 import PromptPhrase from './PromptPhrase.vue';
@@ -17,14 +17,7 @@ const pieces = computed(() =>
   ),
 );
 /** Conditions that came along a link and that no prompt of this report asks for. */
-const carried = computed(() =>
-  Object.entries(scope.value).filter(
-    ([field, members]) =>
-      members.length > 0 &&
-      findField(view.value.dataset, field) &&
-      !report.value.prompts.some((prompt) => prompt.kind === 'members' && prompt.fields.includes(field)),
-  ),
-);
+const carried = computed(() => carriedScope(report.value, scope.value, wording.value));
 
 /** Conditions that came along a link beside the scope, in words. */
 const conditions = computed(() => conditionWords(view.value.dataset, where.value, label.value));

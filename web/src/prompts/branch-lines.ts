@@ -1,6 +1,5 @@
 import type { MembersResponse } from '@bold-compass/core/api';
-import { naturalOrderOf } from '@bold-compass/core/format';
-import { LOCALE } from '../report/state-words.ts';
+import { LOCALE, naturalOrderOf } from '@bold-compass/core/format';
 
 /** A line of the tree of a hierarchy. */
 interface BranchLine {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import type { State } from '@bold-compass/core/indicators';
+import { STATE_WORDS, type State } from '@bold-compass/core/indicators';
 import { computed } from 'vue';
-import { STATE_COLOURS, STATE_WORDS } from './state-words.ts';
+import { STATE_COLOURS } from './state-words.ts';
 
 /**
  * The bearing of a KPI: up on course, level drifting, down off course, and the steeper the further. Shape carries it; colour

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Explanation } from '@bold-compass/core/api';
-import { cellText, countWords, figureText, signedPercent, unitWords } from '@bold-compass/core/format';
+import { LOCALE, cellText, countWords, figureText, signedPercent, unitWords } from '@bold-compass/core/format';
 import { dayLabel, parseIsoDate } from '@bold-compass/core/calendar';
 import { combinedWords, isCombined, placedOnSide } from '@bold-compass/core/crosstab';
 import { goesByPlace, planMeasure } from '@bold-compass/core/formula';
@@ -13,7 +13,6 @@ import PinControlTotal from '../control-totals/PinControlTotal.vue';
 import { provideReport, useReport } from './context.ts';
 import ProblemState from './ProblemState.vue';
 import WatchButton from './WatchButton.vue';
-import { LOCALE } from './state-words.ts';
 import { useFollowing } from './following.ts';
 import { useLinks } from './links.ts';
 import { explanationQuery, measureShown, viewStateOf, type ChosenFigure } from './explanation-query.ts';

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { cellRecordsSchema, type CellRecords, type ViewState } from '@bold-compass/core/api';
-import { countWords, figureText } from '@bold-compass/core/format';
+import { LOCALE, countWords, figureText } from '@bold-compass/core/format';
 import { factNamed, measureNamed, type CellExhibit } from '@bold-compass/core/model';
 import { listColumns, listLine } from '@bold-compass/core/table';
 import { mdiClose, mdiDownload } from '@mdi/js';
@@ -11,7 +11,6 @@ import { useReport } from './context.ts';
 import { useFollowing } from './following.ts';
 import { useFile } from '../shell/use-file.ts';
 import ProblemState from './ProblemState.vue';
-import { LOCALE } from './state-words.ts';
 import { recordsFile } from './table-files.ts';
 import type { ChosenCell } from './url-state.ts';
 

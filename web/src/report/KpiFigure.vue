@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { KpiResponse } from '@bold-compass/core/api';
-import { comparisonWords } from '@bold-compass/core/indicators';
-import { figureText, signedPercent } from '@bold-compass/core/format';
+import { readingWords, STATE_WORDS } from '@bold-compass/core/indicators';
+import { LOCALE, figureText } from '@bold-compass/core/format';
 import { fieldLabel, fieldPlural, measureNamed, type Kpi, type KpiStrip } from '@bold-compass/core/model';
 import { computed } from 'vue';
 import BearingNeedle from './BearingNeedle.vue';
@@ -9,7 +9,7 @@ import BulletBar from './BulletBar.vue';
 import { useReport } from './context.ts';
 import KpiTrend from './KpiTrend.vue';
 import { useLinks } from './links.ts';
-import { LOCALE, STATE_COLOURS, STATE_WORDS } from './state-words.ts';
+import { STATE_COLOURS } from './state-words.ts';
 import WatchButton from './WatchButton.vue';
 
 /** A KPI: its figure and how it stands, with its trend and who is off course where that is asked for. */
@@ -22,19 +22,9 @@ const format = computed(() => props.kpi.format ?? measureNamed(view.value.datase
 const link = computed(() => (props.kpi.link && !composing.value ? readyLink(props.exhibit, props.kpi.link) : null));
 
 /** How the value stands: "96.6 % of target", "+2.2 pt against 43 %", "+6.2 % on last year". */
-const viewState = computed(() => {
-  const { indicator } = props.kpi;
-  const words = props.kpi.words || comparisonWords(view.value.dataset, indicator, format.value, LOCALE);
-  const { attainment = null, reason = '' } = props.reading ?? {};
-  if (attainment === null) return indicator.by === 'spread' ? 'Judged member by member.' : reason || 'Nothing to hold it against.';
-  if (indicator.by === 'value') return words;
-  if (indicator.by === 'difference') {
-    const isPercent = format.value.kind === 'percent';
-    return `${isPercent ? signedPercent(attainment, LOCALE, 'pt') : figureText(attainment, format.value, LOCALE)} ${words}`;
-  }
-  if (indicator.against.kind === 'back') return `${signedPercent(attainment - 1, LOCALE)} ${words}`;
-  return `${figureText(attainment, PERCENT, LOCALE)} ${words}`;
-});
+const viewState = computed(() =>
+  readingWords(view.value.dataset, props.kpi, props.reading ?? { attainment: null, reason: '' }, format.value, LOCALE),
+);
 
 const rollUp = computed(() => props.reading?.rollUp);
 /** How many members are off course: "4 of 19 countries off course". */

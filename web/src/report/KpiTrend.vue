@@ -1,8 +1,7 @@
 <script setup lang="ts">
-import { figureText } from '@bold-compass/core/format';
+import { LOCALE, figureText } from '@bold-compass/core/format';
 import type { NumberFormat } from '@bold-compass/core/model';
 import { computed } from 'vue';
-import { LOCALE } from './state-words.ts';
 
 /** A KPI through its last periods: a line that ends where the data ends. */
 const props = defineProps<{ points: readonly { label: string; value: number | null }[]; format: NumberFormat }>();

@@ -4,7 +4,7 @@ import { dayLabel, parseIsoDate } from '@bold-compass/core/calendar';
 import { isCellExhibit, withReportMeasures, type Exhibit, type Report } from '@bold-compass/core/model';
 import { askableReport, exhibitAsChosen, inStep, kindOf, measuresOfReport, missingNames } from '@bold-compass/core/exhibits';
 import { promptTitle, promptValues, unanswered } from '@bold-compass/core/prompts';
-import { listWords } from '@bold-compass/core/format';
+import { LOCALE, listWords } from '@bold-compass/core/format';
 import { useMediaQuery } from '@vueuse/core';
 import { mdiChartLine, mdiFormatListText, mdiGauge, mdiTable } from '@mdi/js';
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
@@ -29,7 +29,6 @@ import { useMemberLabels } from './member-labels.ts';
 import { useGoOn } from '../shell/go-on.ts';
 import TitleBlock from './TitleBlock.vue';
 import { cutTrail, trailTo } from './trail.ts';
-import { LOCALE } from './state-words.ts';
 import { provideFigures } from './figures.ts';
 import { useValues } from './values.ts';
 

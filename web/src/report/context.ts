@@ -1,10 +1,9 @@
 import type { ReportView, ScopeLabels } from '@bold-compass/core/api';
-import { plainMemberLabel, type MemberLabel } from '@bold-compass/core/format';
+import { LOCALE, plainMemberLabel, type MemberLabel } from '@bold-compass/core/format';
 import type { Choices, Exhibit, Filter, ReaderScope, Report, Scope } from '@bold-compass/core/model';
 import type { PromptWording } from '@bold-compass/core/prompts';
 import { computed, inject, provide, type ComputedRef, type InjectionKey } from 'vue';
 import type { LocationQueryRaw } from 'vue-router';
-import { LOCALE } from './state-words.ts';
 import type { FillValues } from './values.ts';
 import { wordingOf } from './wording.ts';
 

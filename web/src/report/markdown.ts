@@ -1,3 +1,4 @@
+import { writtenInMarkdown } from '@bold-compass/core/exhibits';
 import MarkdownIt from 'markdown-it';
 
 // Markup in the text itself stays text.
@@ -14,13 +15,6 @@ markdown.renderer.rules.link_open = (tokens, index, options, env, self) => {
   return renderLink?.(tokens, index, options, env, self) ?? self.renderToken(tokens, index, options);
 };
 
-/** Every sign that may mean something to Markdown, written so that it means itself (CommonMark 0.31, 2.4); one line. */
-const escapedForMarkdown = (value: string): string =>
-  value
-    .replaceAll(/[\p{Cc}\p{Zl}\p{Zp}]+/gu, ' ')
-    .trim()
-    .replaceAll(/[!-/:-@[-`{-~]/g, (sign) => `\\${sign}`);
-
 /** A text in Markdown with values in it, as HTML. Values are words, whatever they look like. */
 export const renderMarkdown = (text: string, fill: (text: string, written: (value: string) => string) => string): string =>
-  markdown.render(fill(text, escapedForMarkdown));
+  markdown.render(fill(text, writtenInMarkdown));

@@ -1,3 +1,4 @@
+import { LOCALE } from '@bold-compass/core/format';
 import {
   cellRecordsSchema,
   crosstabResponseSchema,
@@ -19,7 +20,6 @@ import {
   type PlainValue,
 } from '@bold-compass/core/table';
 import { ask } from '../api/client.ts';
-import { LOCALE } from './state-words.ts';
 
 /** Files of what tables show: asked for window by window, so that no question is too large. */
 

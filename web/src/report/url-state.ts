@@ -1,3 +1,4 @@
+import type { ChosenCell } from '@bold-compass/core/chart';
 import { pathKey, parsePathKey, type OpenState } from '@bold-compass/core/crosstab';
 import { openByChoice, openByKey } from '@bold-compass/core/exhibits';
 import type { CrosstabRequest, Path } from '@bold-compass/core/api';
@@ -100,13 +101,7 @@ export interface AxisState {
   hideEmpty: boolean;
 }
 
-export interface ChosenCell {
-  side: Path;
-  top: Path;
-  measure: string;
-  /** The field whose members are along the side, of exhibits that look through several. */
-  along?: string;
-}
+export type { ChosenCell };
 
 export interface CrosstabState {
   side: AxisState;

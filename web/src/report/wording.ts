@@ -1,8 +1,7 @@
 import type { ReportView } from '@bold-compass/core/api';
 import { parseIsoDate } from '@bold-compass/core/calendar';
-import { plainMemberLabel } from '@bold-compass/core/format';
+import { LOCALE, plainMemberLabel } from '@bold-compass/core/format';
 import type { PromptWording } from '@bold-compass/core/prompts';
-import { LOCALE } from './state-words.ts';
 
 /** What choices of a report are put into words with. */
 export const wordingOf = ({ dataset, dataFrom, dataTo }: ReportView): PromptWording => ({

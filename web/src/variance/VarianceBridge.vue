@@ -1,8 +1,8 @@
 <script setup lang="ts">
+import { LOCALE } from '@bold-compass/core/format';
 import { chartWords, plainCategory, type ChartFigure, type Series } from '@bold-compass/core/chart';
 import { chartSettingsSchema, type Measure } from '@bold-compass/core/model';
 import { computed, defineAsyncComponent } from 'vue';
-import { LOCALE } from '../report/state-words.ts';
 
 const ChartCanvas = defineAsyncComponent(() => import('../chart/ChartCanvas.vue'));
 

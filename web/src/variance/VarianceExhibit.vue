@@ -1,18 +1,17 @@
 <script setup lang="ts">
 import { varianceResponseSchema, type VarianceResponse } from '@bold-compass/core/api';
-import { differenceText, unitWords } from '@bold-compass/core/format';
+import { LOCALE, unitWords } from '@bold-compass/core/format';
 import { measureNamed, type Variance } from '@bold-compass/core/model';
 import { samePath } from '@bold-compass/core/table';
+import { contributionRows, signedDifference, varianceColumns } from '@bold-compass/core/variance';
 import { keepPreviousData, useQuery } from '@tanstack/vue-query';
 import { computed } from 'vue';
 import { useRoute } from 'vue-router';
 import { ask } from '../api/client.ts';
 import { useReport } from '../report/context.ts';
 import ExhibitShell from '../report/ExhibitShell.vue';
-import { LOCALE } from '../report/state-words.ts';
 import { useFigures } from '../report/figures.ts';
 import { readVarianceCell } from '../report/url-state.ts';
-import { contributionRows } from './contribution-rows.ts';
 import VarianceBridge from './VarianceBridge.vue';
 import VarianceMembers from './VarianceMembers.vue';
 
@@ -41,8 +40,7 @@ const field = computed((): Field | undefined => {
 });
 const look = (name: string): void => navigate({ [FIELD_KEY.value]: name }, 'rewrite');
 const measure = computed(() => measureNamed(view.value.dataset, props.exhibit.measure));
-const signed = (value: number): string =>
-  `${value > 0 ? '+' : value < 0 ? '−' : ''}${differenceText(Math.abs(value), measure.value.format, LOCALE)}`;
+const signed = (value: number): string => signedDifference(value, measure.value.format, LOCALE);
 
 const figures = useFigures();
 const chosen = computed(() => readVarianceCell(props.exhibit, route.query));
@@ -55,11 +53,8 @@ function choose(along: string, path: readonly (string | null)[], which: 'before'
   const cell = { side: [...path], top: between ? [between[which]] : [], measure: which === 'before' ? data.value.earlier : own, along };
   figures.choose(props.exhibit, cell);
 }
-const rows = computed(() => (field.value ? contributionRows(field.value) : []));
-const names = computed(() => {
-  const { between } = data.value ?? {};
-  return between ? { ...between, change: 'Difference' } : { before: 'Before', after: 'Now', change: 'Change' };
-});
+const rows = computed(() => (field.value ? contributionRows(field.value, LOCALE) : []));
+const names = computed(() => varianceColumns(data.value?.between ?? null));
 type Effect = keyof NonNullable<VarianceResponse['effects']>['parts'];
 /** What the difference is told by, those that are none of it left out. */
 const effectWords = computed((): [Effect, string][] => {

@@ -1,10 +1,9 @@
 <script setup lang="ts">
 import type { VarianceResponse } from '@bold-compass/core/api';
-import { cellText, NO_VALUE } from '@bold-compass/core/format';
+import { LOCALE, cellText, NO_VALUE } from '@bold-compass/core/format';
 import type { Measure } from '@bold-compass/core/model';
+import { contributionRows } from '@bold-compass/core/variance';
 import { computed } from 'vue';
-import { LOCALE } from '../report/state-words.ts';
-import { contributionRows } from './contribution-rows.ts';
 
 type Contributions = Pick<VarianceResponse['fields'][number], 'label' | 'plural' | 'named' | 'others'>;
 type Path = Contributions['named'][number]['path'];
@@ -21,7 +20,7 @@ const props = defineProps<{
 const emit = defineEmits<{ choose: [path: Path, which: 'before' | 'after'] }>();
 
 const say = (value: number | null): string => (value === null ? NO_VALUE : cellText(value, props.measure.format, LOCALE));
-const rows = computed(() => contributionRows(props.contributions));
+const rows = computed(() => contributionRows(props.contributions, LOCALE));
 </script>
 
 <template>

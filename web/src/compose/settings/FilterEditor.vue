@@ -1,9 +1,8 @@
 <script setup lang="ts">
-import { conditionWords, plainMemberLabel } from '@bold-compass/core/format';
+import { LOCALE, conditionWords, plainMemberLabel } from '@bold-compass/core/format';
 import { fieldLabel, findField, isNumberType, type Dataset, type Filter } from '@bold-compass/core/model';
 import { mdiClose } from '@mdi/js';
 import { computed, ref } from 'vue';
-import { LOCALE } from '../../report/state-words.ts';
 import type { FieldChoice } from '../edges.ts';
 import MembersEditor from './MembersEditor.vue';
 import AddChoice from '../../shell/AddChoice.vue';

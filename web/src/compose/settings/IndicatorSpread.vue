@@ -1,15 +1,14 @@
 <script setup lang="ts">
 import { spreadResponseSchema } from '@bold-compass/core/api';
-import type { State } from '@bold-compass/core/indicators';
+import { STATE_WORDS, type State } from '@bold-compass/core/indicators';
 import type { Indicator } from '@bold-compass/core/model';
-import { figureText } from '@bold-compass/core/format';
+import { LOCALE, figureText } from '@bold-compass/core/format';
 import { keepPreviousData, useQuery } from '@tanstack/vue-query';
 import { refDebounced } from '@vueuse/core';
 import { computed, ref } from 'vue';
 import { ask } from '../../api/client.ts';
 import BearingNeedle from '../../report/BearingNeedle.vue';
 import { useReport } from '../../report/context.ts';
-import { LOCALE, STATE_WORDS } from '../../report/state-words.ts';
 
 /** The limits of an indicator over what the members reached: how many fall where. */
 const props = defineProps<{

@@ -1,10 +1,10 @@
 <script setup lang="ts">
+import { LOCALE } from '@bold-compass/core/format';
 import { sparklineFields } from '@bold-compass/core/marks';
 import { measureNamed, type Kpi, type KpiStrip } from '@bold-compass/core/model';
 import { newKpi } from '@bold-compass/core/exhibits';
 import { comparisonWords } from '@bold-compass/core/indicators';
 import { computed } from 'vue';
-import { LOCALE } from '../../report/state-words.ts';
 import { movedBy } from '../../drag/landing.ts';
 import { datasetOf, useCompose } from '../context.ts';
 import { groupingFields, measureChoices } from '../edges.ts';

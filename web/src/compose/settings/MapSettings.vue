@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { keptAssetSchema } from '@bold-compass/core/api';
-import { countWords } from '@bold-compass/core/format';
+import { LOCALE, countWords } from '@bold-compass/core/format';
 import { assetId, MOST_ASSET_BYTES, SHAPES_TYPE, type Chart, type MapSettings } from '@bold-compass/core/model';
 import { parseShapes, propertiesOf, shapesByName } from '@bold-compass/core/shapes';
 import { useQuery } from '@tanstack/vue-query';
@@ -9,7 +9,6 @@ import { ApiProblem, ask } from '../../api/client.ts';
 import { tileServerQuestion } from '../../chart/tile-server-query.ts';
 import { fetchShapes, shapesKey } from '../../chart/shapes-query.ts';
 import { shownFigures } from '../../chart/shown-figures.ts';
-import { LOCALE } from '../../report/state-words.ts';
 import { useCompose } from '../context.ts';
 import { dataUrlOf } from '../data-url.ts';
 import SettingsSection from './SettingsSection.vue';

@@ -1,8 +1,7 @@
 <script setup lang="ts">
-import { plainMemberLabel } from '@bold-compass/core/format';
+import { LOCALE, plainMemberLabel } from '@bold-compass/core/format';
 import { fieldLabel, type Dataset, type Scope } from '@bold-compass/core/model';
 import { computed } from 'vue';
-import { LOCALE } from '../../report/state-words.ts';
 import { useMembers } from '../members.ts';
 import AddChoice from '../../shell/AddChoice.vue';
 

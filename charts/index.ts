@@ -1,0 +1,12 @@
+export { isNamedAtEnds } from './axis-chart.ts';
+export { Chart, newChart } from './chart-js.ts';
+export { inStyle } from './chart-styles.ts';
+export { chartHeight, drawingOf, isForPaper } from './chart-views.ts';
+export { POINT_SIZES, radiusOf, RING_SIZES, sampleValues } from './circle-sizes.ts';
+export type { ChartDrawing, ChartTarget, DrawChart, DrawnWith, MapView } from './drawing.ts';
+export type { MapSources } from './map/map-chart.ts';
+export { nextPoint, type PointAt } from './point-keys.ts';
+export { noDataTile, patternTile } from './patterns.ts';
+export { drawOn } from './surface.ts';
+export { PAPER_TOKENS } from './paper.ts';
+export * from './tokens.ts';

@@ -1,0 +1,1 @@
+export { placesOf } from './map-chart.ts';

@@ -1,0 +1,29 @@
+export { exportRequestSchema, exportSchema, paperSchema, type Export, type ExportRequest, type Paper } from './contracts.ts';
+export {
+  EXPORT_FORMATS,
+  EXPORT_FORMAT_NAMES,
+  exportFormat,
+  fileName,
+  PAPER_NAMES,
+  PAPERS,
+  type ExportFormatName,
+  type PaperName,
+} from './formats.ts';
+export {
+  cellsIn,
+  type ChartPart,
+  type ExportCell,
+  type ExportDocument,
+  type ExportFigure,
+  type ExportHeading,
+  type ExportLine,
+  type ExportMeasure,
+  type ExportPage,
+  type ExportPart,
+  type ExportTable,
+  type FiguresPart,
+  type TablePart,
+} from './document.ts';
+export { exportedKind, type AskedForExport, type ExportedKind } from './kinds.ts';
+export { pagesOfRows, partsOfColumns, type PagedRow, type RowRange } from './paginate.ts';
+export { type ExportLook } from './crosstab-export.ts';

@@ -1,0 +1,95 @@
+import { MessageChannel } from 'node:worker_threads';
+import { exportedKind, exportFormat, exportRequestSchema, fileName, type Export, type ExportRequest } from '@bold-compass/core/exports';
+import { isDataExhibit } from '@bold-compass/core/model';
+import type { Assets } from '../assets/index.ts';
+import type { Job, JobDone, Jobs, JobTools } from '../jobs/index.ts';
+import type { Caller, Sessions } from '../people/index.ts';
+import { ApiError } from '../problems/index.ts';
+import type { ReportReader } from '../reports/index.ts';
+import { Threads } from '../threads/index.ts';
+import type { ExportTask } from './export-worker.ts';
+import { exhibitsAsked, Gatherer } from './gather.ts';
+import type { Written } from './writers/writer.ts';
+
+export const EXPORT_JOB = 'export';
+/** How much of the work asking is; the rest is writing. */
+const ASKING = 0.6;
+/** What a thread that writes may keep, in megabytes. */
+const HEAP = 700;
+
+/** What is kept of a request until its turn. */
+interface ExportInput {
+  request: ExportRequest;
+  /** The name of the file. */
+  name: string;
+}
+
+/** Reports as files: each is a job, made under the rules that hold for its person when its turn comes. */
+export class Exports {
+  private readonly threads = new Threads<ExportTask>(import.meta.url, './export-worker.js', './export-worker.ts', 1, {
+    heapMegabytes: HEAP,
+  });
+
+  constructor(
+    private readonly reports: ReportReader,
+    private readonly assets: Assets,
+    private readonly sessions: Pick<Sessions, 'callerOf'>,
+  ) {}
+
+  /** Begins an export, as far as it can be made at all. Throws ApiError `report-not-found`, `bad-request`, `too-many-tries`. */
+  async add(jobs: Jobs, caller: Caller, request: ExportRequest): Promise<string> {
+    const { scope, choices, where, draft } = request;
+    const { report, reader } = await this.reports.asked(caller, request.report, { scope, choices, where, draft });
+    const asked = exhibitsAsked(report, request);
+    if (asked.every(({ exhibits }) => exhibits.length === 0))
+      throw new ApiError('bad-request', 'There is nothing to export here any more. Reload the report and choose again.');
+    for (const exhibit of asked.flatMap(({ exhibits }) => exhibits)) {
+      const own = request.exhibits[exhibit.id];
+      if (!own || !isDataExhibit(exhibit)) continue;
+      if (!exportedKind(exhibit.kind).state.safeParse(own.state).success)
+        throw new ApiError('bad-request', `How “${exhibit.title}” stands open cannot be read. Reload the report and export it again.`);
+    }
+    const [only] = asked.flatMap(({ exhibits }) => exhibits);
+    const seen = await this.reports.documentFor(caller, report, reader);
+    const { carries, extension } = exportFormat(request.format);
+    const title = carries === 'table' && only && isDataExhibit(only) ? only.title : seen.title;
+    const input: ExportInput = { request, name: fileName(title.replaceAll(/[{}]/g, ''), extension) };
+    return jobs.add(EXPORT_JOB, caller.person.id, input);
+  }
+
+  /** Makes an export whose turn has come. */
+  async work(input: unknown, { owner, signal, progress }: JobTools): Promise<JobDone> {
+    const { request: asked, name } = input as ExportInput;
+    const request = exportRequestSchema.parse(asked);
+    const caller = await this.sessions.callerOf(owner);
+    if (!caller) throw new ApiError('not-allowed', 'There is nobody of this name any more.');
+    const gatherer = new Gatherer(this.reports, this.assets, { caller, request, signal, progress: (share) => progress(share * ASKING) });
+    const gathered = await gatherer.report();
+    const { port1, port2 } = new MessageChannel();
+    port1.on('message', (share: number) => progress(ASKING + share * (1 - ASKING)));
+    try {
+      const task = { gathered, request: { format: request.format, paper: request.paper }, port: port2 };
+      const { bytes, contents } = await this.threads.run<Written>(task, { transferList: [port2], signal });
+      return { file: { name, type: exportFormat(request.format).mediaType, bytes }, outcome: contents };
+    } finally {
+      port1.close();
+    }
+  }
+
+  close(): Promise<void> {
+    return this.threads.close();
+  }
+}
+
+/** The exports of a person, the newest first. */
+export async function exportsOf(jobs: Jobs, owner: string): Promise<Export[]> {
+  return (await jobs.of(owner, EXPORT_JOB)).map(exportView);
+}
+
+function exportView({ id, input, state, progress, problem, outcome, createdAt, keptUntil, size }: Job): Export {
+  const { request, name } = input as ExportInput;
+  return {
+    ...{ id, name, state, progress, problem, size, contents: outcome, format: request.format, report: request.report },
+    ...{ madeAt: createdAt.toISOString(), keptUntil: keptUntil.toISOString() },
+  };
+}

@@ -1,0 +1,44 @@
+import type { DataExhibit, Dataset, Exhibit } from '@bold-compass/core/model';
+
+/** What an exhibit shows, with the answers that it is drawn from. */
+export interface GatheredExhibit {
+  /** As its reader has it. */
+  exhibit: DataExhibit;
+  title: string;
+  note: string;
+  number: number;
+  dataset: Dataset;
+  /** Last day that there is data for, as an ISO 8601 date. */
+  dataTo: string;
+  /** Answers for its lines, in their order. */
+  answers: unknown[];
+  state: unknown;
+}
+
+/** What stands on a page: an exhibit with its answers; one without data, its texts filled in; or why one could not be calculated. */
+export type GatheredPart =
+  | ({ kind: 'data' } & GatheredExhibit)
+  | { kind: 'plain'; exhibit: Exclude<Exhibit, DataExhibit> }
+  | { kind: 'failed'; width: number; title: string; problem: string };
+
+/** A picture of a report. */
+export interface GatheredPicture {
+  type: string;
+  bytes: Uint8Array;
+}
+
+/** A report with everything that an export is written from: nothing of it is asked for again. */
+export interface GatheredReport {
+  title: string;
+  subtitle: string;
+  scope: string;
+  dataAsOf: string;
+  edition: string;
+  madeFor: string;
+  access: string;
+  madeAt: string;
+  note: string;
+  measures: { label: string; formula: string; description: string }[];
+  pages: { title: string; parts: GatheredPart[] }[];
+  pictures: Record<string, GatheredPicture>;
+}

@@ -1,0 +1,1 @@
+export { EXPORT_JOB, Exports, exportsOf } from './exports.ts';

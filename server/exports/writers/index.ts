@@ -1,0 +1,14 @@
+import type { ExportFormatName } from '@bold-compass/core/exports';
+import { csvWriter } from './csv.ts';
+import { jsonWriter } from './json.ts';
+import { pdfWriter } from './pdf/index.ts';
+import { spreadsheetWriter } from './spreadsheet.ts';
+import type { ExportWriter } from './writer.ts';
+
+/** What writes each format. */
+export const EXPORT_WRITERS: Record<ExportFormatName, ExportWriter> = {
+  pdf: pdfWriter,
+  xlsx: spreadsheetWriter,
+  csv: csvWriter,
+  json: jsonWriter,
+};

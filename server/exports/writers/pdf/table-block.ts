@@ -1,0 +1,352 @@
+import {
+  pagesOfRows,
+  partsOfColumns,
+  type ExportCell,
+  type ExportHeading,
+  type ExportLine,
+  type ExportTable,
+  type RowRange,
+} from '@bold-compass/core/exports';
+import type { Block, Piece } from './flow.ts';
+import { COLOURS, type Face, type Ink } from './ink.ts';
+import { arrow, bar, ground, MARK_ROOM, needle, sparkline } from './shapes.ts';
+
+/** Sizes of letters that are tried, the largest first, before a table is divided. */
+const SIZES = [8.5, 8, 7.5, 7, 6.5];
+const [PAD, INDENT, LINE] = [7, 1.3, 1.62];
+/** Labels take no more than this share of the width. */
+const LABELS = 0.42;
+/** Figures that stand alone have so much more room than they need. */
+const LOOSEST = 3.2;
+const FOLD = { unit: 7.5, legend: 7 };
+
+/** How a table is measured at a size of letters. */
+interface Measures {
+  size: number;
+  labels: number[];
+  columns: number[];
+}
+
+interface Heading {
+  title: string;
+  /** "Exhibit 1 · thousand euro". */
+  about: string;
+  level: 'H2' | 'H3';
+}
+
+const faceOf = ({ strong }: Pick<ExportLine, 'strong'>): Face => (strong ? 'bold' : 'sans');
+
+/** Room beside a figure for what is drawn with it. */
+function markRoom({ state, marks }: ExportCell, size: number): number {
+  const needleRoom = state && state !== 'none' ? size * 1.5 : 0;
+  const own = (marks?.bar ? MARK_ROOM.bar : 0) + (marks?.sparkline ? MARK_ROOM.sparkline : 0) + (marks?.arrow ? MARK_ROOM.arrow : 0);
+  return needleRoom + own * size;
+}
+
+/** A table over as many pages as it needs: headings stand on each of them, and the labels with each part of wide ones. */
+export class TableBlock implements Block {
+  constructor(
+    private readonly ink: Ink,
+    readonly width: number,
+    private readonly table: ExportTable,
+    private readonly heading: Heading,
+    /** What stands below it. */
+    private readonly notes: readonly string[],
+    /** Sentences above it. */
+    private readonly sentences: readonly string[] = [],
+  ) {}
+
+  get title(): string {
+    return this.heading.title;
+  }
+
+  private measured(size: number): Measures {
+    const { ink, table } = this;
+    const { labels, columns, lines, head } = table;
+    const label = (at: number): number =>
+      lines.reduce(
+        (most, line) => Math.max(most, ink.width(line.labels[at] ?? '', faceOf(line), size) + (at === 0 ? line.indent * INDENT * size : 0)),
+        ink.width(labels[at], 'sans', size),
+      );
+    const own = columns.map((_, at) =>
+      lines.reduce((most, line) => {
+        const cell = line.cells[at];
+        return cell ? Math.max(most, ink.width(cell.text, faceOf(line), size) + markRoom(cell, size)) : most;
+      }, 0),
+    );
+    // Headings over one column need its room; those over several share theirs out.
+    for (const level of head)
+      for (const { text, from, count } of level) {
+        const needed = ink.width(text, 'bold', size) + PAD;
+        const given = own.slice(from, from + count).reduce((sum, width) => sum + width + PAD, 0);
+        if (needed > given) for (let at = from; at < from + count; at++) own[at] += (needed - given) / count;
+      }
+    return { size, labels: labels.map((_, at) => label(at) + PAD), columns: own.map((width) => width + PAD) };
+  }
+
+  /** The largest letters that the width has room for; the smallest where none of them fit. */
+  private fitted(width: number): Measures {
+    const sum = (parts: readonly number[]): number => parts.reduce((total, part) => total + part, 0);
+    let measures = this.measured(SIZES[0]);
+    for (const size of SIZES.slice(1)) {
+      if (sum(measures.labels) + sum(measures.columns) <= width) break;
+      measures = this.measured(size);
+    }
+    const isWide = sum(measures.labels) + sum(measures.columns) > width;
+    if (isWide) measures = this.measured(SIZES[2]);
+    const most = width * LABELS;
+    const labels = sum(measures.labels);
+    if (labels > most) measures = { ...measures, labels: measures.labels.map((own) => (own / labels) * most) };
+    return measures;
+  }
+
+  /** Columns as wide as their page: what is left over is shared out, figures staying near each other. */
+  private spread({ size, labels, columns }: Measures, [from, to]: RowRange, width: number): Measures {
+    const own = columns.slice(from, to);
+    const used = [...labels, ...own].reduce((sum, part) => sum + part, 0);
+    const spare = Math.max(0, width - used);
+    const each = own.length === 0 ? 0 : Math.min(spare / (own.length + 1), size * LOOSEST);
+    const rest = spare - each * own.length;
+    return { size, labels: labels.map((part, at) => (at === 0 ? part + rest : part)), columns: own.map((part) => part + each) };
+  }
+
+  layout(width: number, room: { first: number; next: number }): Piece[] {
+    const measures = this.fitted(width);
+    const { size } = measures;
+    const labelWidth = measures.labels.reduce((sum, part) => sum + part, 0);
+    const outermost = this.table.head[0] ?? [];
+    const starts = new Set(outermost.map(({ from }) => from));
+    const parts = partsOfColumns(
+      measures.columns,
+      measures.columns.map((_, at) => starts.has(at)),
+      Math.max(size, width - labelWidth),
+    );
+    const line = size * LINE;
+    const sentences = this.sentences.flatMap((words) => this.ink.wrapped(words, 'serif', 9.5, width));
+    const above = sentences.length * 13 + (sentences.length > 0 ? 4 : 0);
+    const head = this.titleHeight() + this.table.head.length * line + 4;
+    const below = [...this.notes, ...this.table.legend].flatMap((words) => this.ink.wrapped(words, 'sans', FOLD.legend, width));
+    const belowHeight = below.length > 0 ? below.length * FOLD.legend * 1.4 + 4 : 0;
+    const { lines } = this.table;
+    const rows = lines.map((own, at) => ({
+      height: line,
+      startsGroup: own.startsGroup || own.depth === 0,
+      keepsWithNext:
+        (own.strong && own.depth === 0 && (lines[at + 1]?.depth ?? 0) > 0) || (at === lines.length - 2 && lines[at + 1].role === 'total'),
+    }));
+    const pieces: Piece[] = [];
+    parts.forEach((part, at) => {
+      const own = this.spread(measures, part, width);
+      const first = at === 0 ? room.first - above : room.next;
+      const taken = at === parts.length - 1 ? belowHeight : 0;
+      const pages = pagesOfRows(rows, first - head - taken, room.next - head - taken);
+      pages.forEach(([from, to], page) => {
+        const isFirst = at === 0 && page === 0;
+        const isLast = at === parts.length - 1 && page === pages.length - 1;
+        // Nothing fits on what is left of a page: it begins on the next one.
+        if (from === to && lines.length > 0) return void (isFirst && pieces.push({ height: Infinity, draw: () => undefined }));
+        const state = { part, at, of: parts.length, continues: page > 0 || (pieces.length > 0 && at === 0) };
+        pieces.push({
+          height: (isFirst ? above : 0) + head + (to - from) * line + (isLast ? belowHeight : 0) + 2,
+          draw: (ink, x, y) => {
+            let top = y;
+            if (isFirst)
+              for (const words of sentences) {
+                ink.tagged('P', () => ink.text(words, x, top, { face: 'serif', size: 9.5 }));
+                top += 13;
+              }
+            if (isFirst && above > 0) top += 4;
+            top = this.drawHead(ink, x, top, width, own, state);
+            const endTable = ink.group('Table');
+            top = this.drawColumnHeads(ink, x, top, own, part);
+            for (let row = from; row < to; row++) {
+              this.drawLine(ink, lines[row], x, top, own, part, row > from && lines[row].startsGroup);
+              top += line;
+            }
+            endTable();
+            ink.artifact(() => ink.rule(x, top, x + width, 1));
+            top += 4;
+            if (isLast)
+              for (const words of below) {
+                ink.tagged('P', () => ink.text(words, x, top, { size: FOLD.legend, colour: COLOURS.quiet }));
+                top += FOLD.legend * 1.4;
+              }
+          },
+        });
+      });
+    });
+    return pieces;
+  }
+
+  private titleHeight(): number {
+    return this.heading.title === '' && this.heading.about === '' ? 4 : this.heading.level === 'H2' ? 21 : 16;
+  }
+
+  private drawHead(
+    ink: Ink,
+    x: number,
+    y: number,
+    width: number,
+    _measures: Measures,
+    { at, of, continues }: { at: number; of: number; continues: boolean },
+  ): number {
+    const { title, about, level } = this.heading;
+    const isMain = level === 'H2';
+    ink.artifact(() => isMain && ink.rule(x, y, x + width, 1.2));
+    if (title !== '' || about !== '') {
+      const size = isMain ? 11.5 : 9;
+      const face: Face = isMain ? 'title' : 'bold';
+      const part = of > 1 ? `part ${at + 1} of ${of}` : '';
+      const words = [about, continues ? 'continued' : '', part].filter((one) => one !== '').join(' · ');
+      const room = width - (words === '' ? 0 : ink.width(words, 'sans', FOLD.unit) + 8);
+      const own = ink.fitted(title, face, size, Math.max(width * 0.4, room));
+      if (continues) ink.artifact(() => ink.text(own, x, y + 4, { face, size }));
+      else ink.tagged(level, () => ink.text(own, x, y + (isMain ? 4 : 2), { face, size }));
+      const left = x + ink.width(own, face, size) + 8;
+      ink.artifact(() =>
+        ink.text(ink.fitted(words, 'sans', FOLD.unit, x + width - left), left, y + (isMain ? 8 : 4), {
+          size: FOLD.unit,
+          colour: COLOURS.quiet,
+        }),
+      );
+    }
+    return y + this.titleHeight();
+  }
+
+  private drawColumnHeads(ink: Ink, x: number, y: number, { size, labels, columns }: Measures, [from, to]: RowRange): number {
+    const line = size * LINE;
+    const labelWidth = labels.reduce((sum, part) => sum + part, 0);
+    const left = (column: number): number => x + labelWidth + columns.slice(0, column - from).reduce((sum, part) => sum + part, 0);
+    let top = y;
+    this.table.head.forEach((level, depth) => {
+      const isLast = depth === this.table.head.length - 1;
+      const endRow = ink.group('TR');
+      if (isLast) {
+        let at = x;
+        this.table.labels.forEach((words, index) => {
+          const own = at;
+          ink.tagged(
+            'TH',
+            () => ink.text(ink.fitted(words, 'sans', size, labels[index] - PAD), own, top + 2, { size, colour: COLOURS.quiet }),
+            { scope: 'Column' } as never,
+          );
+          at += labels[index];
+        });
+      }
+      for (const segment of clipped(level, from, to)) {
+        const [begin, end] = [left(segment.from), left(segment.from + segment.count)];
+        const isGroup = segment.count > 1;
+        const face: Face = isGroup || !isLast ? 'bold' : 'sans';
+        const room = end - begin - PAD;
+        const look = { face, size, colour: isLast && !isGroup ? COLOURS.quiet : COLOURS.ink, width: room };
+        const align = isGroup
+          ? ('center' as const)
+          : this.table.columns[segment.from]?.type === 'number'
+            ? ('right' as const)
+            : ('left' as const);
+        ink.tagged('TH', () => ink.text(ink.fitted(segment.text, face, size, room), begin + PAD, top + 2, { ...look, align }), {
+          scope: 'Column',
+        } as never);
+        if (isGroup) ink.artifact(() => ink.rule(begin + PAD, top + line, end, 0.5, COLOURS.rule));
+      }
+      endRow();
+      top += line;
+    });
+    const right = x + labelWidth + columns.reduce((sum, part) => sum + part, 0);
+    ink.artifact(() => ink.rule(x, top + 1, right, 0.8));
+    return top + 4;
+  }
+
+  private drawLine(
+    ink: Ink,
+    own: ExportLine,
+    x: number,
+    y: number,
+    { size, labels, columns }: Measures,
+    [from]: RowRange,
+    hasRule: boolean,
+  ): void {
+    const height = size * LINE;
+    const width = [...labels, ...columns].reduce((sum, part) => sum + part, 0);
+    const face = faceOf(own);
+    const hasGrounds = columns.some((_, at) => own.cells[from + at]?.marks?.shade);
+    if (own.band || hasRule || own.role === 'total' || hasGrounds)
+      ink.artifact(() => {
+        if (own.band) ink.doc.rect(x, y, width, height).fill(COLOURS.band);
+        if (own.role === 'total') ink.rule(x, y, x + width, 0.8);
+        else if (hasRule) ink.rule(x, y, x + width, 0.4, COLOURS.rule);
+      });
+    const endRow = ink.group('TR');
+    const baseline = y + (height - size * 1.25) / 2;
+    let at = x;
+    own.labels.forEach((words, index) => {
+      const indent = index === 0 ? own.indent * INDENT * size : 0;
+      const begin = at + indent;
+      if (words !== '')
+        ink.tagged('TH', () => ink.text(ink.fitted(words, face, size, labels[index] - PAD / 2 - indent), begin, baseline, { face, size }), {
+          scope: 'Row',
+        } as never);
+      at += labels[index];
+    });
+    columns.forEach((wide, index) => {
+      const cell = own.cells[from + index];
+      if (cell) this.drawCell(ink, cell, face, at, y, wide, size, this.table.columns[from + index]?.type === 'number');
+      at += wide;
+    });
+    endRow();
+  }
+
+  private drawCell(ink: Ink, cell: ExportCell, face: Face, x: number, y: number, width: number, size: number, isNumber: boolean): void {
+    const height = size * LINE;
+    const { marks, state } = cell;
+    const baseline = y + (height - size * 1.25) / 2;
+    const hasNeedle = state !== null && state !== 'none';
+    if (marks?.shade) ink.artifact(() => ground(ink, marks, x + PAD / 2, y + 0.5, width - PAD / 2, height - 1));
+    const needleRoom = this.hasNeedles ? size * 1.5 : 0;
+    let left = x + PAD;
+    if (marks?.bar) {
+      const room = MARK_ROOM.bar * size - 4;
+      ink.artifact(() => bar(ink, marks, left, y, room, height));
+      left += MARK_ROOM.bar * size;
+    }
+    if (marks?.sparkline) {
+      const room = MARK_ROOM.sparkline * size - 6;
+      const begin = left;
+      ink.artifact(() => sparkline(ink, marks, begin, y, room, height));
+      left += MARK_ROOM.sparkline * size;
+    }
+    const colour = cell.warns ? COLOURS.off : cell.value === null ? COLOURS.quiet : COLOURS.ink;
+    const rightRoom = (hasNeedle ? size * 1.5 : this.columnHasNeedle(cell) ? needleRoom : 0) + (marks?.arrow ? MARK_ROOM.arrow * size : 0);
+    const right = x + width - rightRoom;
+    const hidesFigure = marks?.sparkline && !marks.sparkline.hasFigure;
+    const words = hidesFigure ? '' : ink.fitted(cell.text, face, size, Math.max(4, right - left));
+    ink.tagged('TD', () => {
+      const look = { face, size, colour, width: right - left };
+      ink.text(words, left, baseline, {
+        ...look,
+        align: isNumber || typeof cell.value === 'number' || cell.value === null ? 'right' : 'left',
+      });
+    });
+    if (marks?.arrow) ink.artifact(() => arrow(ink, marks, right + 1, y + height * 0.18, size));
+    if (hasNeedle)
+      ink.artifact(() => needle(ink, state, cell.bearing, x + width - size * 1.3, y + (height - size * 1.15) / 2, size * 1.15));
+  }
+
+  private needles: boolean | undefined;
+  private get hasNeedles(): boolean {
+    return (this.needles ??= this.table.lines.some(({ cells }) => cells.some(({ state }) => state !== null)));
+  }
+
+  /** Whether figures of its column have needles, so that all of them end in line. */
+  private columnHasNeedle(cell: ExportCell): boolean {
+    return cell.state !== null;
+  }
+}
+
+/** Headings as far as they stand over some columns. */
+function clipped(level: readonly ExportHeading[], from: number, to: number): ExportHeading[] {
+  return level.flatMap((heading) => {
+    const [begin, end] = [Math.max(from, heading.from), Math.min(to, heading.from + heading.count)];
+    return end > begin ? [{ ...heading, from: begin, count: end - begin }] : [];
+  });
+}

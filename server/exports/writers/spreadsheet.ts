@@ -1,0 +1,237 @@
+import { STATE_WORDS, type State } from '@bold-compass/core/indicators';
+import type { ChartPart, ExportCell, ExportDocument, ExportLine, ExportTable, FiguresPart, TablePart } from '@bold-compass/core/exports';
+import type { NumberFormat } from '@bold-compass/core/model';
+import Excel from 'exceljs';
+import { counted, type ExportWriter } from './writer.ts';
+
+/** The look of the application on white. */
+const [INK, QUIET, RULE, BAND, SEA, BAD] = ['FF16242C', 'FF4D5F68', 'FF9AA7A6', 'FFF6F4EE', 'FF0C4A55', 'FFB0392B'];
+const STATE_FILLS: Record<State, string> = {
+  ...{ ahead: 'FFDDEFE3', on: 'FFDDEFE3', drifting: 'FFF8ECD2', off: 'FFF6DDD9', far: 'FFF6DDD9', none: 'FFEEEEEE' },
+};
+const FONT = { name: 'Source Sans 3', size: 10, color: { argb: INK } };
+const bold = { ...FONT, bold: true };
+const quiet = { ...FONT, color: { argb: QUIET } };
+
+/** A name for a sheet: at most 31 signs, none of those that the format refuses, and each once, whatever the case (ECMA-376, 18.2.19). */
+export function sheetName(title: string, taken: Set<string>): string {
+  const plain =
+    title
+      .replaceAll(/[\p{Cc}[\]:*?/\\]+/gu, ' ')
+      .replace(/^'+|'+$/g, '')
+      .trim() || 'Sheet';
+  for (let number = 1; ; number++) {
+    const ending = number === 1 ? '' : ` ${number}`;
+    const name = `${[...plain]
+      .slice(0, 31 - ending.length)
+      .join('')
+      .slice(0, 31 - ending.length)
+      .trim()}${ending}`;
+    if (!taken.has(name.toLowerCase())) {
+      taken.add(name.toLowerCase());
+      return name;
+    }
+  }
+}
+
+/** How a spreadsheet writes figures that are kept in full: the unit divides what is shown, not what is there (ECMA-376, 18.8.31). */
+export function formatCode({ kind, decimals, unit }: NumberFormat): string {
+  if (kind === 'duration') return '[h]:mm:ss';
+  const places = decimals > 0 ? `.${'0'.repeat(decimals)}` : '';
+  if (kind === 'percent') return `0${places}%`;
+  return `#,##0${places}${{ one: '', thousand: ',', million: ',,' }[unit]}`;
+}
+
+const SECONDS_A_DAY = 86_400;
+/** As long a text as a cell takes (ECMA-376, 18.4.12). */
+const LONGEST = 32_767;
+/** Control signs that XML has no place for. */
+const text = (words: string): string =>
+  words.replaceAll(/[\u0000-\u0008\u000B\u000C\u000E-\u001F\uFFFE\uFFFF]/g, '\uFFFD').slice(0, LONGEST);
+
+const isDate = (value: string): boolean => /^\d{4}-\d{2}-\d{2}$/.test(value);
+
+/** A value as a cell holds it: numbers and dates as what they are, anything else as text. */
+function valueOf({ value, format }: ExportCell, type: string): Excel.CellValue {
+  if (value === null) return null;
+  if (typeof value === 'number') return format?.kind === 'duration' ? value / SECONDS_A_DAY : value;
+  return type === 'date' && isDate(value) ? new Date(`${value}T00:00:00Z`) : text(value);
+}
+
+/** How deep rows can lie among each other (ECMA-376, 18.3.1.73). */
+const DEEPEST = 7;
+
+/** Where the figures of a table lie on its sheet. */
+interface Placed {
+  /** Rows of a measure, from and to, by column. */
+  from: number;
+  to: number;
+}
+
+/** Writes a table below what stands on a sheet. */
+function putTable(sheet: Excel.Worksheet, table: ExportTable): Placed {
+  const labels = table.labels.length;
+  if (table.caption !== '') sheet.addRow([text(table.caption)]).font = bold;
+  if (table.unit !== '') sheet.addRow([text(table.unit)]).font = quiet;
+  table.head.forEach((level, depth) => {
+    const isLast = depth === table.head.length - 1;
+    const row = sheet.addRow(isLast ? table.labels.map(text) : []);
+    row.font = bold;
+    for (const { text: words, from, count } of level) {
+      const cell = row.getCell(labels + from + 1);
+      cell.value = text(words);
+      cell.alignment = { horizontal: count > 1 ? 'center' : table.columns[from]?.type === 'number' ? 'right' : 'left', wrapText: true };
+      if (count > 1) sheet.mergeCells(row.number, labels + from + 1, row.number, labels + from + count);
+    }
+    if (isLast) row.eachCell({ includeEmpty: true }, (cell) => (cell.border = { bottom: { style: 'medium', color: { argb: INK } } }));
+  });
+  const first = sheet.rowCount + 1;
+  for (const line of table.lines) putLine(sheet, table, line);
+  for (const words of table.legend) sheet.addRow([text(words)]).font = quiet;
+  return { from: first, to: first + table.lines.length - 1 };
+}
+
+function putLine(sheet: Excel.Worksheet, { labels, columns }: ExportTable, line: ExportLine): void {
+  const row = sheet.addRow(line.labels.map(text));
+  row.font = line.strong ? bold : FONT;
+  if (line.depth > 0) row.outlineLevel = Math.min(DEEPEST, line.depth);
+  if (line.indent > 0) row.getCell(1).alignment = { indent: line.indent };
+  line.cells.forEach((own, at) => {
+    const cell = row.getCell(labels.length + at + 1);
+    cell.value = valueOf(own, columns[at]?.type ?? 'number');
+    if (own.format) cell.numFmt = formatCode(own.format);
+    else if (cell.value instanceof Date) cell.numFmt = 'dd/mm/yyyy';
+    cell.alignment = { horizontal: typeof cell.value === 'number' ? 'right' : 'left' };
+    if (own.state && own.state !== 'none') cell.fill = { type: 'pattern', pattern: 'solid', fgColor: { argb: STATE_FILLS[own.state] } };
+    if (own.warns) cell.font = { ...(line.strong ? bold : FONT), color: { argb: BAD } };
+  });
+  if (line.role === 'total') row.eachCell((cell) => (cell.border = { top: { style: 'thin', color: { argb: INK } } }));
+  else if (line.startsGroup) row.eachCell((cell) => (cell.border = { top: { style: 'hair', color: { argb: RULE } } }));
+  if (line.band) row.eachCell((cell) => (cell.fill ??= { type: 'pattern', pattern: 'solid', fgColor: { argb: BAND } }));
+}
+
+/** Bars in cells, as the format has them: from zero, in the colour of the first series. */
+function putBars(sheet: Excel.Worksheet, table: ExportTable, { from, to }: Placed): void {
+  table.columns.forEach((_, at) => {
+    if (!table.lines.some(({ cells }) => cells[at]?.marks?.bar)) return;
+    const letter = sheet.getColumn(table.labels.length + at + 1).letter;
+    sheet.addConditionalFormatting({
+      ref: `${letter}${from}:${letter}${to}`,
+      rules: [{ type: 'dataBar', priority: 1, cfvo: [{ type: 'min' }, { type: 'max' }], color: { argb: SEA }, gradient: false } as never],
+    });
+  });
+}
+
+/** Signs that a column is wide. */
+const [NARROWEST, WIDEST, WIDEST_LABEL] = [9, 40, 60];
+function fitColumns(sheet: Excel.Worksheet, tables: readonly ExportTable[]): void {
+  for (const { labels, lines, columns } of tables) {
+    labels.forEach((label, at) => {
+      const longest = lines.reduce((most, line) => Math.max(most, (line.labels[at] ?? '').length + line.indent * 2), label.length);
+      const column = sheet.getColumn(at + 1);
+      column.width = Math.max(column.width ?? 0, Math.min(WIDEST_LABEL, longest + 3));
+    });
+    columns.forEach(({ heading }, at) => {
+      const longest = lines.reduce((most, { cells }) => Math.max(most, cells[at]?.text.length ?? 0), Math.min(18, heading.length));
+      const column = sheet.getColumn(labels.length + at + 1);
+      column.width = Math.max(column.width ?? 0, Math.min(WIDEST, Math.max(NARROWEST, longest + 3)));
+    });
+  }
+}
+
+function titled(sheet: Excel.Worksheet, { title, number, note }: Pick<TablePart, 'title' | 'number' | 'note'>, scope: string): void {
+  sheet.addRow([text(title)]).font = { ...bold, size: 14 };
+  sheet.addRow([text([number > 0 ? `Exhibit ${number}` : '', scope].filter((words) => words !== '').join(' · '))]).font = quiet;
+  if (note !== '') sheet.addRow([text(note)]).font = quiet;
+  sheet.addRow([]);
+}
+
+/** Freezes what stands over and before the figures of the first table. */
+function freeze(sheet: Excel.Worksheet, table: ExportTable, { from }: Placed): void {
+  sheet.views = [{ state: 'frozen', xSplit: Math.min(table.labels.length, 6), ySplit: from - 1, showGridLines: false }];
+  sheet.properties.outlineProperties = { summaryBelow: false, summaryRight: false };
+  sheet.pageSetup = {
+    orientation: 'landscape',
+    fitToPage: true,
+    fitToWidth: 1,
+    fitToHeight: 0,
+    printTitlesRow: `${Math.max(1, from - table.head.length)}:${from - 1}`,
+  };
+}
+
+function putTables(book: Excel.Workbook, name: string, part: TablePart | ChartPart, scope: string): void {
+  const sheet = book.addWorksheet(name);
+  titled(sheet, part, scope);
+  const tables = part.kind === 'table' ? part.tables : [part.table];
+  for (const sentence of part.kind === 'table' ? part.sentences : [part.words, ...part.notes]) sheet.addRow([text(sentence)]).font = FONT;
+  if (part.kind === 'chart' || part.sentences.length > 0) sheet.addRow([]);
+  tables.forEach((table, at) => {
+    if (at > 0) sheet.addRow([]);
+    const placed = putTable(sheet, table);
+    if (table.lines.length > 0) putBars(sheet, table, placed);
+    if (at === 0) freeze(sheet, table, placed);
+  });
+  fitColumns(sheet, tables);
+}
+
+function putFigures(book: Excel.Workbook, name: string, part: FiguresPart, scope: string): void {
+  const sheet = book.addWorksheet(name);
+  titled(sheet, part, scope);
+  const head = sheet.addRow(['Figure', 'Value', 'State', '']);
+  head.font = bold;
+  for (const { label, value, format, state, words } of part.figures) {
+    const row = sheet.addRow([text(label), value, STATE_WORDS[state], text(words)]);
+    row.font = FONT;
+    row.getCell(2).numFmt = formatCode(format);
+    if (state !== 'none') row.getCell(3).fill = { type: 'pattern', pattern: 'solid', fgColor: { argb: STATE_FILLS[state] } };
+  }
+  [34, 16, 18, 44].forEach((width, at) => (sheet.getColumn(at + 1).width = width));
+  sheet.views = [{ showGridLines: false }];
+}
+
+/** What the sheets are of: scope, filters, where the figures come from and how they are calculated. */
+function putAbout(sheet: Excel.Worksheet, document: ExportDocument): void {
+  const line = (label: string, words: string): void => {
+    if (words === '') return;
+    const row = sheet.addRow([label, text(words)]);
+    row.getCell(1).font = quiet;
+    row.getCell(2).font = FONT;
+    row.getCell(2).alignment = { wrapText: true, vertical: 'top' };
+    row.getCell(1).alignment = { vertical: 'top' };
+  };
+  sheet.addRow([text(document.title)]).font = { ...bold, size: 16 };
+  sheet.addRow([text(document.subtitle)]).font = quiet;
+  line('Shows', document.scope);
+  line('Data as of', document.dataAsOf);
+  line('Edition', document.edition);
+  line('Made for', document.access === '' ? document.madeFor : `${document.madeFor}, who sees: ${document.access}`);
+  line('Made', document.madeAt.replace('T', ' ').replace(/\.\d+Z$/, ' UTC'));
+  line('Note', document.note);
+  if (document.measures.length > 0) {
+    sheet.addRow([]);
+    sheet.addRow(['Measure', 'How it is calculated']).font = bold;
+    for (const { label, formula, description } of document.measures)
+      line(label, [description, formula].filter((words) => words !== '').join(' — '));
+  }
+  sheet.getColumn(1).width = 26;
+  sheet.getColumn(2).width = 90;
+  sheet.views = [{ showGridLines: false }];
+}
+
+/** A workbook with a sheet for each exhibit, after one that says what they are of (ECMA-376, Office Open XML). */
+export const spreadsheetWriter: ExportWriter = async (document, { progress }) => {
+  const book = new Excel.Workbook();
+  book.creator = document.madeFor;
+  book.title = document.title;
+  book.created = new Date(document.madeAt);
+  const taken = new Set<string>();
+  putAbout(book.addWorksheet(sheetName('About', taken)), document);
+  const parts = document.pages.flatMap((page) => page.parts);
+  parts.forEach((part, at) => {
+    if (part.kind === 'figures') putFigures(book, sheetName(part.title, taken), part, document.scope);
+    else if (part.kind === 'table' || part.kind === 'chart') putTables(book, sheetName(part.title, taken), part, document.scope);
+    progress((at + 1) / (parts.length + 1));
+  });
+  const bytes = new Uint8Array(await book.xlsx.writeBuffer());
+  return { bytes, contents: counted(book.worksheets.length, 'sheet', 'sheets') };
+};

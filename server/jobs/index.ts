@@ -1,0 +1,1 @@
+export { Jobs, type Job, type JobFile, type JobTools, type JobWork, type JobDone } from './jobs.ts';
