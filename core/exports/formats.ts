@@ -24,7 +24,7 @@ export const EXPORT_FORMATS = {
     label: 'Spreadsheet (XLSX)',
     note: 'Figures to go on working with; toggles become outline levels, a sheet for each exhibit',
     ...{ extension: 'xlsx', mediaType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet' },
-    ...{ carries: 'report', mostCells: 1_000_000, isPaged: false },
+    ...{ carries: 'report', mostCells: 500_000, isPaged: false },
   },
   csv: {
     label: 'CSV',

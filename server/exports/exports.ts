@@ -6,7 +6,7 @@ import type { Job, JobDone, Jobs, JobTools } from '../jobs/index.ts';
 import type { Caller, Sessions } from '../people/index.ts';
 import { ApiError } from '../problems/index.ts';
 import type { ReportReader } from '../reports/index.ts';
-import { Threads } from '../threads/index.ts';
+import { isOutOfMemory, Threads } from '../threads/index.ts';
 import type { ExportTask } from './export-worker.ts';
 import { exhibitsAsked, Gatherer } from './gather.ts';
 import type { Written } from './writers/writer.ts';
@@ -15,7 +15,9 @@ export const EXPORT_JOB = 'export';
 /** How much of the work asking is; the rest is writing. */
 const ASKING = 0.6;
 /** What a thread that writes may keep, in megabytes. */
-const HEAP = 700;
+const HEAP = 1_200;
+
+const TOO_LARGE = 'This is more than one file can hold. Close levels, choose fewer pages or a smaller scope, or export CSV.';
 
 /** What is kept of a request until its turn. */
 interface ExportInput {
@@ -69,7 +71,9 @@ export class Exports {
     port1.on('message', (share: number) => progress(ASKING + share * (1 - ASKING)));
     try {
       const task = { gathered, request: { format: request.format, paper: request.paper }, port: port2 };
-      const { bytes, contents } = await this.threads.run<Written>(task, { transferList: [port2], signal });
+      const { bytes, contents } = await this.threads.run<Written>(task, { transferList: [port2], signal }).catch((error: unknown) => {
+        throw isOutOfMemory(error) ? new ApiError('too-large', TOO_LARGE) : error;
+      });
       return { file: { name, type: exportFormat(request.format).mediaType, bytes }, outcome: contents };
     } finally {
       port1.close();

@@ -135,4 +135,4 @@ export class Lanes<Task> {
 }
 
 /** Whether a thread ended since its heap was full. */
-const isOutOfMemory = (error: unknown): boolean => (error as { code?: unknown } | null)?.code === 'ERR_WORKER_OUT_OF_MEMORY';
+export const isOutOfMemory = (error: unknown): boolean => (error as { code?: unknown } | null)?.code === 'ERR_WORKER_OUT_OF_MEMORY';

@@ -37,6 +37,7 @@ const CellMargin = defineAsyncComponent(() => import('./CellMargin.vue'));
 const FieldDrawer = defineAsyncComponent(() => import('../compose/FieldDrawer.vue'));
 const SettingsMargin = defineAsyncComponent(() => import('../compose/SettingsMargin.vue'));
 const FormulaPanel = defineAsyncComponent(() => import('../compose/FormulaPanel.vue'));
+const ExportDialog = defineAsyncComponent(() => import('../export/ExportDialog.vue'));
 const SideSheet = defineAsyncComponent(() => import('./SideSheet.vue'));
 const AddBar = defineAsyncComponent(() => import('../compose/AddBar.vue'));
 const ExhibitFrame = defineAsyncComponent(() => import('../compose/ExhibitFrame.vue'));
@@ -125,6 +126,7 @@ provideReport({
 });
 
 const publishing = ref(false);
+const exporting = ref(false);
 const editionsShown = ref(false);
 /** What of its figures does not tie out: asked for by itself, so that the report opens without waiting for it. */
 const { data: untied } = useQuery({
@@ -256,6 +258,7 @@ useReportKeys({
         @settings="showSettings"
         @editions="editionsShown = true"
         @publish="publishing = true"
+        @export="exporting = true"
       />
       <ScopeLine :notes="notes" />
       <UntiedNotice :totals="untied ?? []" :dataset-of="(name) => datasets[name] ?? dataset" />
@@ -329,6 +332,7 @@ useReportKeys({
       />
       <EditionsDialog v-model="editionsShown" :report="report.id" :newest="newest" @back="draft.set" />
     </template>
+    <ExportDialog v-if="exporting" v-model="exporting" :settled="draft.settled" />
     <KeyHelp v-model="help" />
     <SideSheet :sheet="sheet" @close="sheet = null" />
   </div>

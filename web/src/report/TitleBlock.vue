@@ -20,7 +20,7 @@ defineProps<{
   /** The number of the newest edition. */
   newest: number | null;
 }>();
-defineEmits<{ back: [crumb: number]; undo: []; redo: []; settings: []; editions: []; publish: [] }>();
+defineEmits<{ back: [crumb: number]; undo: []; redo: []; settings: []; editions: []; publish: []; export: [] }>();
 const route = useRoute();
 const { report, view, composing, fill } = useReport();
 const canCompose = computed(() => view.value.canCompose);
@@ -82,12 +82,14 @@ async function copyLink(): Promise<void> {
         />
         <v-btn variant="text" @click="$emit('settings')">Settings</v-btn>
         <v-btn variant="text" @click="$emit('editions')">Editions</v-btn>
+        <v-btn variant="text" @click="$emit('export')">Export</v-btn>
         <v-btn :active="false" :to="{ query: { ...route.query, compose: undefined } }">Read</v-btn>
         <v-btn color="primary" variant="flat" @click="$emit('publish')">Publish edition {{ (newest ?? 0) + 1 }}</v-btn>
       </template>
       <template v-else>
         <SavedViews />
         <v-btn variant="text" @click="copyLink">Copy link</v-btn>
+        <v-btn @click="$emit('export')">Export</v-btn>
         <v-btn v-if="canCompose" :active="false" color="primary" variant="flat" :to="{ query: { ...route.query, compose: '' } }"
           >Compose</v-btn
         >

@@ -24,6 +24,8 @@ const SCALE = 0.7;
 /** In pixels. */
 const [PANEL_HEIGHT, PANEL_WIDTH, CAPTION] = [170, 300, 18];
 const [TITLE, LEGEND, NOTE] = [22, 14, 10.5];
+/** As much of its height is left of a chart at least. */
+const LOWEST = 0.7;
 
 /** What a library of charts takes for a canvas. */
 function canvasOn(context: CanvasContext, width: number, height: number): HTMLCanvasElement {
@@ -53,6 +55,7 @@ function drawFigure(
   const chart = newChart(canvasOn(context, width, height), { ...(config as object), options });
   const { doc } = ink;
   doc.save();
+  doc.rect(at.x, at.y, at.width, at.height).clip();
   doc.translate(at.x, at.y).scale(SCALE);
   context.draws = true;
   chart.draw();
@@ -104,7 +107,10 @@ export async function chartBlocks(ink: Ink, part: ChartPart, options: WriteOptio
         const across = panels ? Math.max(1, Math.floor(width / SCALE / PANEL_WIDTH)) : 1;
         const rows = panels ? Math.ceil(panels.length / across) : 1;
         const each = panels ? PANEL_HEIGHT + CAPTION : chartHeight(figure, part.height, legend.length > 0);
-        const high = Math.min(rows * each * SCALE, room.next - around);
+        const natural = Math.min(rows * each * SCALE, room.next - around);
+        // A chart that is a little too high for what is left of a page is drawn lower.
+        const left = room.first - around;
+        const high = left < natural && left >= natural * LOWEST ? left : natural;
         return [
           {
             height: around + high,

@@ -85,16 +85,21 @@ export class Flow {
     const { width, height, x } = this.frame;
     if (row.length > 1) {
       const unit = (width + GUTTER) / COLUMNS;
-      const laid = row.map((block) => block.layout(block.width * unit - GUTTER, { first: height, next: height }));
-      const high = Math.max(...laid.map(([piece]) => piece?.height ?? 0));
-      if (laid.every((pieces) => pieces.length <= 1) && high <= height) {
-        if (high > this.room) this.newPage();
+      const laidIn = (room: number): { laid: Piece[][]; high: number } | null => {
+        const laid = row.map((block) => block.layout(block.width * unit - GUTTER, { first: room, next: height }));
+        const high = Math.max(...laid.map(([piece]) => piece?.height ?? 0));
+        return laid.every((pieces) => pieces.length <= 1) && high <= room ? { laid, high } : null;
+      };
+      const here = this.isEmpty ? null : laidIn(this.room);
+      const whole = here ?? laidIn(height);
+      if (whole) {
+        if (!here && !this.isEmpty) this.newPage();
         let at = x;
         row.forEach((block, index) => {
-          for (const piece of laid[index]) this.put(piece, at, block.title);
+          for (const piece of whole.laid[index]) this.put(piece, at, block.title);
           at += block.width * unit;
         });
-        this.y += high + GAP;
+        this.y += whole.high + GAP;
         return;
       }
     }

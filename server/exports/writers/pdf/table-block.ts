@@ -5,6 +5,7 @@ import {
   type ExportHeading,
   type ExportLine,
   type ExportTable,
+  type PagedRow,
   type RowRange,
 } from '@bold-compass/core/exports';
 import type { Block, Piece } from './flow.ts';
@@ -17,7 +18,7 @@ const [PAD, INDENT, LINE] = [7, 1.3, 1.62];
 /** Labels take no more than this share of the width. */
 const LABELS = 0.42;
 /** Figures that stand alone have so much more room than they need. */
-const LOOSEST = 3.2;
+const LOOSEST = 6;
 const FOLD = { unit: 7.5, legend: 7 };
 
 /** How a table is measured at a size of letters. */
@@ -60,28 +61,39 @@ export class TableBlock implements Block {
     return this.heading.title;
   }
 
-  private measured(size: number): Measures {
+  /** What labels, figures and headings need at a size of one point: letters grow evenly. */
+  private needs(): { labels: number[]; columns: number[]; headings: { from: number; count: number; width: number }[] } {
     const { ink, table } = this;
     const { labels, columns, lines, head } = table;
+    const widest = (words: (line: ExportLine) => number): number => lines.reduce((most, line) => Math.max(most, words(line)), 0);
     const label = (at: number): number =>
-      lines.reduce(
-        (most, line) => Math.max(most, ink.width(line.labels[at] ?? '', faceOf(line), size) + (at === 0 ? line.indent * INDENT * size : 0)),
-        ink.width(labels[at], 'sans', size),
+      Math.max(
+        ink.width(labels[at], 'sans', 1),
+        widest((line) => ink.width(line.labels[at] ?? '', faceOf(line), 1) + (at === 0 ? line.indent * INDENT : 0)),
       );
-    const own = columns.map((_, at) =>
-      lines.reduce((most, line) => {
+    const figure = (at: number): number =>
+      widest((line) => {
         const cell = line.cells[at];
-        return cell ? Math.max(most, ink.width(cell.text, faceOf(line), size) + markRoom(cell, size)) : most;
-      }, 0),
-    );
+        return cell ? ink.width(cell.text, faceOf(line), 1) + markRoom(cell, 1) : 0;
+      });
+    return {
+      labels: labels.map((_, at) => label(at)),
+      columns: columns.map((_, at) => figure(at)),
+      headings: head.flat().map(({ text, from, count }) => ({ from, count, width: ink.width(text, 'bold', 1) })),
+    };
+  }
+  private readonly needed = once(() => this.needs());
+
+  private measured(size: number): Measures {
+    const { labels, columns, headings } = this.needed();
+    const own = columns.map((width) => width * size);
     // Headings over one column need its room; those over several share theirs out.
-    for (const level of head)
-      for (const { text, from, count } of level) {
-        const needed = ink.width(text, 'bold', size) + PAD;
-        const given = own.slice(from, from + count).reduce((sum, width) => sum + width + PAD, 0);
-        if (needed > given) for (let at = from; at < from + count; at++) own[at] += (needed - given) / count;
-      }
-    return { size, labels: labels.map((_, at) => label(at) + PAD), columns: own.map((width) => width + PAD) };
+    for (const { from, count, width } of headings) {
+      const wanted = width * size + PAD;
+      const given = own.slice(from, from + count).reduce((sum, part) => sum + part + PAD, 0);
+      if (wanted > given) for (let at = from; at < from + count; at++) own[at] += (wanted - given) / count;
+    }
+    return { size, labels: labels.map((width) => width * size + PAD), columns: own.map((width) => width + PAD) };
   }
 
   /** The largest letters that the width has room for; the smallest where none of them fit. */
@@ -138,8 +150,7 @@ export class TableBlock implements Block {
     parts.forEach((part, at) => {
       const own = this.spread(measures, part, width);
       const first = at === 0 ? room.first - above : room.next;
-      const taken = at === parts.length - 1 ? belowHeight : 0;
-      const pages = pagesOfRows(rows, first - head - taken, room.next - head - taken);
+      const pages = this.pagesOf(rows, first - head, room.next - head, at === parts.length - 1 ? belowHeight : 0);
       pages.forEach(([from, to], page) => {
         const isFirst = at === 0 && page === 0;
         const isLast = at === parts.length - 1 && page === pages.length - 1;
@@ -150,13 +161,14 @@ export class TableBlock implements Block {
           height: (isFirst ? above : 0) + head + (to - from) * line + (isLast ? belowHeight : 0) + 2,
           draw: (ink, x, y) => {
             let top = y;
+            top = this.drawHead(ink, x, top, width, state);
             if (isFirst)
               for (const words of sentences) {
-                ink.tagged('P', () => ink.text(words, x, top, { face: 'serif', size: 9.5 }));
+                const at = top;
+                ink.tagged('P', () => ink.text(words, x, at, { face: 'serif', size: 9.5 }));
                 top += 13;
               }
             if (isFirst && above > 0) top += 4;
-            top = this.drawHead(ink, x, top, width, own, state);
             const endTable = ink.group('Table');
             top = this.drawColumnHeads(ink, x, top, own, part);
             for (let row = from; row < to; row++) {
@@ -178,6 +190,17 @@ export class TableBlock implements Block {
     return pieces;
   }
 
+  /** The rows of each page; what stands below the last of them takes its room there. */
+  private pagesOf(rows: readonly PagedRow[], first: number, next: number, below: number): RowRange[] {
+    const pages = pagesOfRows(rows, first, next);
+    const [from, to] = pages[pages.length - 1];
+    const room = pages.length === 1 ? first : next;
+    const height = rows.slice(from, to).reduce((sum, row) => sum + row.height, 0);
+    if (below === 0 || height + below <= room) return pages;
+    const last = pagesOfRows(rows.slice(from), Math.max(0, room - below), next - below);
+    return [...pages.slice(0, -1), ...last.map(([begin, end]): RowRange => [begin + from, end + from])];
+  }
+
   private titleHeight(): number {
     return this.heading.title === '' && this.heading.about === '' ? 4 : this.heading.level === 'H2' ? 21 : 16;
   }
@@ -187,7 +210,6 @@ export class TableBlock implements Block {
     x: number,
     y: number,
     width: number,
-    _measures: Measures,
     { at, of, continues }: { at: number; of: number; continues: boolean },
   ): number {
     const { title, about, level } = this.heading;
@@ -311,7 +333,7 @@ export class TableBlock implements Block {
     }
     if (marks?.sparkline) {
       const room = MARK_ROOM.sparkline * size - 6;
-      const begin = left;
+      const begin = marks.sparkline.hasFigure ? left : x + width - room;
       ink.artifact(() => sparkline(ink, marks, begin, y, room, height));
       left += MARK_ROOM.sparkline * size;
     }
@@ -341,6 +363,12 @@ export class TableBlock implements Block {
   private columnHasNeedle(cell: ExportCell): boolean {
     return cell.state !== null;
   }
+}
+
+/** Calculated when it is first asked for, and then kept. */
+function once<Value>(make: () => Value): () => Value {
+  let made: { value: Value } | undefined;
+  return () => (made ??= { value: make() }).value;
 }
 
 /** Headings as far as they stand over some columns. */
