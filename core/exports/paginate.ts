@@ -20,7 +20,6 @@ export function pagesOfRows(rows: readonly PagedRow[], first: number, next: numb
   while (from < rows.length) {
     const room = pages.length === 0 ? first : next;
     const to = endOfPage(rows, from, room, next);
-    if (to === from && pages.length > 0) throw new RangeError('A page has no room at all.');
     pages.push([from, to]);
     from = to;
   }

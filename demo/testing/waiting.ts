@@ -23,3 +23,8 @@ export async function loadEnded(agent: Agent, source: string): Promise<Load> {
     await aMoment();
   }
 }
+
+/** Waits until something holds. */
+export async function until(holds: () => boolean | Promise<boolean>): Promise<void> {
+  while (!(await holds())) await aMoment();
+}

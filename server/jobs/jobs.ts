@@ -84,7 +84,7 @@ export class Jobs {
   }
 
   /** Adds a job. Throws ApiError `too-many-tries` where the person has enough of them open. */
-  async add(kind: string, owner: string, input: unknown, keptFor: number = 24 * HOUR): Promise<string> {
+  async add(kind: string, owner: string, input: object | string | number, keptFor: number = 24 * HOUR): Promise<string> {
     const id = randomUUID();
     const { db } = this.connection;
     await db.transaction(async (own) => {

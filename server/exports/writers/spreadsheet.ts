@@ -15,18 +15,12 @@ const quiet = { ...FONT, color: { argb: QUIET } };
 
 /** A name for a sheet: at most 31 signs, none of those that the format refuses, and each once, whatever the case (ECMA-376, 18.2.19). */
 export function sheetName(title: string, taken: Set<string>): string {
-  const plain =
-    title
-      .replaceAll(/[\p{Cc}[\]:*?/\\]+/gu, ' ')
-      .replace(/^'+|'+$/g, '')
-      .trim() || 'Sheet';
+  // A quotation mark may not stand at either end, wherever the name is cut.
+  const cut = (words: string, most: number): string => words.slice(0, most).replaceAll(/^[' ]+|[' ]+$|[\uD800-\uDBFF]$/g, '');
+  const plain = title.replaceAll(/[\p{Cc}[\]:*?/\\]+/gu, ' ').replaceAll(/\s+/g, ' ');
   for (let number = 1; ; number++) {
     const ending = number === 1 ? '' : ` ${number}`;
-    const name = `${[...plain]
-      .slice(0, 31 - ending.length)
-      .join('')
-      .slice(0, 31 - ending.length)
-      .trim()}${ending}`;
+    const name = `${cut(cut(plain, plain.length), 31 - ending.length) || 'Sheet'}${ending}`;
     if (!taken.has(name.toLowerCase())) {
       taken.add(name.toLowerCase());
       return name;

@@ -145,10 +145,10 @@ async function make(): Promise<void> {
               <h3>Paper</h3>
               <div class="paper">
                 <v-select v-model="paper.size" :items="papers" label="Size" density="compact" hide-details />
-                <v-btn-toggle v-model="paper.orientation" mandatory density="compact" aria-label="Orientation">
-                  <v-btn value="portrait">Portrait</v-btn>
-                  <v-btn value="landscape">Landscape</v-btn>
-                </v-btn-toggle>
+                <v-radio-group v-model="paper.orientation" inline density="compact" hide-details aria-label="Orientation">
+                  <v-radio value="landscape" label="Landscape" />
+                  <v-radio value="portrait" label="Portrait" />
+                </v-radio-group>
               </div>
             </section>
           </div>

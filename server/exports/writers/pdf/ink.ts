@@ -82,7 +82,7 @@ function quicken(font: OpenFont): void {
 }
 
 /** How a text is written. */
-export interface TextLook {
+interface TextLook {
   face?: Face;
   size: number;
   colour?: string;
