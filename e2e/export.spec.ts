@@ -30,10 +30,7 @@ test('a manager exports what is on the screen as PDF, and the page says what the
   await clear(page);
   await page.goto('/reports/sales-against-target?year=2026');
   const table = page.getByRole('treegrid', { name: 'Net sales and attainment' });
-  await table
-    .getByRole('button', { name: 'Open Nordic' })
-    .first()
-    .click();
+  await table.getByRole('button', { name: 'Open Nordic' }).first().click();
   await expect(table.getByRole('rowheader', { name: /Sweden/ })).toBeVisible();
   await page.getByRole('button', { name: 'Export', exact: true }).click();
   await expect(dialog(page)).toContainText('Showing net sales in euro for 2026');

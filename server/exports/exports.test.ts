@@ -5,7 +5,7 @@ import { crosstabSchema, listSchema, textSchema } from '@bold-compass/core/model
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoApp, type DemoApp } from '../../demo/testing/database.ts';
 import { scratchReport } from '../../demo/testing/scratch-report.ts';
-import { allTexts, exported, exportOf, fileOf, pdfPages, sheetRows } from './testing/files.ts';
+import { allTexts, exported, exportOf, fileOf, pdfPages, sheetRows } from '../../demo/testing/exported-files.ts';
 
 /** What leaves the application: the same figures as are read, for whoever may read them, in every format. */
 

@@ -5,9 +5,9 @@ import type { Export } from '@bold-compass/core/exports';
 import { writtenCell } from '@bold-compass/core/imports';
 import JSZip from 'jszip';
 import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
-import type { DemoApp } from '../../../demo/testing/database.ts';
-import { until } from '../../../demo/testing/waiting.ts';
-import { readSpreadsheet, sheetsOf } from '../../imports/spreadsheet.ts';
+import { readSpreadsheet, sheetsOf } from '@bold-compass/server/imports';
+import type { DemoApp } from './database.ts';
+import { until } from './waiting.ts';
 
 type Agent = Awaited<ReturnType<DemoApp['as']>>;
 
