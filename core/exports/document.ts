@@ -177,3 +177,10 @@ export function cellsIn(part: ExportPart): number {
   if (part.kind === 'table') return part.tables.reduce((sum, table) => sum + own(table), 0);
   return part.kind === 'chart' ? own(part.table) : part.kind === 'figures' ? part.figures.length : 0;
 }
+
+/** Which columns a group of columns begins with: those under the lowest headings that stand over several. */
+export function groupStarts({ head, columns }: Pick<ExportTable, 'head' | 'columns'>): boolean[] {
+  const level = head.findLast((headings) => headings.some(({ count }) => count > 1)) ?? [];
+  const starts = new Set(level.map(({ from }) => from));
+  return columns.map((_, at) => starts.has(at));
+}

@@ -26,6 +26,12 @@ export const EXPORT_FORMATS = {
     ...{ extension: 'xlsx', mediaType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet' },
     ...{ carries: 'report', mostCells: 500_000, isPaged: false },
   },
+  pptx: {
+    label: 'Slides (PPTX)',
+    note: 'A slide for each exhibit; tables and charts can be edited there',
+    ...{ extension: 'pptx', mediaType: 'application/vnd.openxmlformats-officedocument.presentationml.presentation' },
+    ...{ carries: 'report', mostCells: 200_000, isPaged: false },
+  },
   csv: {
     label: 'CSV',
     note: 'The rows of one exhibit, for other programs',

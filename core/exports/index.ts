@@ -11,6 +11,7 @@ export {
 } from './formats.ts';
 export {
   cellsIn,
+  groupStarts,
   type ChartPart,
   type ExportCell,
   type ExportDocument,

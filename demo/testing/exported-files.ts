@@ -1,7 +1,7 @@
 import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { Export } from '@bold-compass/core/exports';
+import type { Export, ExportFormatName } from '@bold-compass/core/exports';
 import { writtenCell } from '@bold-compass/core/imports';
 import JSZip from 'jszip';
 import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
@@ -71,10 +71,20 @@ export async function sheetRows(bytes: Uint8Array): Promise<Record<string, strin
   }
 }
 
+/** The parts of a package by their paths, those of packages within it too. */
+export async function packageParts(bytes: Uint8Array): Promise<[path: string, text: string][]> {
+  const files = Object.values((await JSZip.loadAsync(bytes)).files).filter(({ dir }) => !dir);
+  const parts = files.map(async (file): Promise<[string, string][]> =>
+    /\.(xlsx|zip)$/.test(file.name) ? packageParts(await file.async('uint8array')) : [[file.name, await file.async('string')]],
+  );
+  return (await Promise.all(parts)).flat();
+}
+
 /** All texts in a file, whatever its format: of a package, of each of its parts. */
-export async function allTexts(format: string, bytes: Buffer): Promise<string> {
+export async function allTexts(format: ExportFormatName, bytes: Buffer): Promise<string> {
   if (format === 'pdf') return (await pdfPages(bytes)).flat().join(' ');
-  if (format !== 'xlsx') return bytes.toString('utf8');
-  const parts = Object.values((await JSZip.loadAsync(bytes)).files);
-  return (await Promise.all(parts.map((part) => part.async('string')))).join('\n');
+  if (format === 'csv' || format === 'json') return bytes.toString('utf8');
+  // Themes name typefaces, some of which are called like places.
+  const parts = (await packageParts(bytes)).filter(([path]) => !path.includes('/theme/'));
+  return parts.map(([, text]) => text).join('\n');
 }

@@ -5,7 +5,7 @@ import { crosstabSchema, listSchema, textSchema } from '@bold-compass/core/model
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoApp, type DemoApp } from '../../demo/testing/database.ts';
 import { scratchReport } from '../../demo/testing/scratch-report.ts';
-import { allTexts, exported, exportOf, fileOf, pdfPages, sheetRows } from '../../demo/testing/exported-files.ts';
+import { allTexts, exported, exportOf, fileOf, packageParts, pdfPages, sheetRows } from '../../demo/testing/exported-files.ts';
 
 /** What leaves the application: the same figures as are read, for whoever may read them, in every format. */
 
@@ -89,6 +89,35 @@ describe('figures of an export', () => {
     );
     const [{ net }] = await rows<{ net: string }>(`SELECT sum(net_amount) AS net ${SOLD} AND extract(year FROM order_date) = 2026`);
     expect(table.rows.at(-1)).toContain(Math.round(Number(net) / 1000));
+  });
+
+  it('stand on slides as native tables and charts, a slide for each exhibit or part of one', async () => {
+    const parts = await packageParts(await exported(ines, { report: 'where-are-we-drifting', scope: { year: ['2026'] }, format: 'pptx' }));
+    const slides = parts.filter(([path]) => /^ppt\/slides\/slide\d+\.xml$/.test(path)).map(([, xml]) => xml);
+    const { report } = (await ines.get('/api/reports/where-are-we-drifting').expect(200)).body as ReportView;
+    expect(slides.length).toBeGreaterThan(report.exhibits.length);
+    for (const { title } of report.exhibits.filter((exhibit) => 'title' in exhibit) as { title: string }[])
+      expect(
+        slides.some((xml) => xml.includes(`<a:t>${title}</a:t>`)),
+        title,
+      ).toBe(true);
+    const charts = parts.filter(([path]) => /^ppt\/charts\/chart\d+\.xml$/.test(path)).map(([, xml]) => xml);
+    const months = await rows<{ net: string }>(
+      `SELECT sum(net_amount)::text AS net ${SOLD} AND extract(year FROM order_date) = 2026 GROUP BY date_trunc('month', order_date) ORDER BY 1`,
+    );
+    // The chart holds each month to the cent, to be calculated with.
+    for (const { net } of months)
+      expect(
+        charts.some((xml) => xml.includes(`<c:v>${Number(net)}</c:v>`)),
+        net,
+      ).toBe(true);
+    const [{ net: total }] = await rows<{ net: string }>(`SELECT sum(net_amount) AS net ${SOLD} AND extract(year FROM order_date) = 2026`);
+    expect(
+      slides.some(
+        (xml) => xml.includes('<a:tbl>') && xml.includes(`<a:t>${Math.round(Number(total) / 1000).toLocaleString('en-GB')}</a:t>`),
+      ),
+    ).toBe(true);
+    expect(parts.filter(([path]) => path.startsWith('ppt/notesSlides/')).some(([, xml]) => xml.includes('Showing net sales'))).toBe(true);
   });
 
   it('are all there where a table has more lines than one question brings', async () => {

@@ -2,6 +2,7 @@ import type { ExportFormatName } from '@bold-compass/core/exports';
 import { csvWriter } from './csv.ts';
 import { jsonWriter } from './json.ts';
 import { pdfWriter } from './pdf/index.ts';
+import { slidesWriter } from './slides.ts';
 import { spreadsheetWriter } from './spreadsheet.ts';
 import type { ExportWriter } from './writer.ts';
 
@@ -9,6 +10,7 @@ import type { ExportWriter } from './writer.ts';
 export const EXPORT_WRITERS: Record<ExportFormatName, ExportWriter> = {
   pdf: pdfWriter,
   xlsx: spreadsheetWriter,
+  pptx: slidesWriter,
   csv: csvWriter,
   json: jsonWriter,
 };

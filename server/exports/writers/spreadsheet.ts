@@ -37,10 +37,10 @@ export function formatCode({ kind, decimals, unit }: NumberFormat): string {
 }
 
 const SECONDS_A_DAY = 86_400;
-/** As long a text as a cell takes (ECMA-376, 18.4.12). */
+/** ECMA-376, 18.4.12. */
 const LONGEST = 32_767;
-/** Control signs that XML has no place for. */
-const text = (words: string): string =>
+/** A text as these formats hold it: without control signs that XML has no place for, and no longer than a cell takes. */
+export const plainText = (words: string): string =>
   words.replaceAll(/[\u0000-\u0008\u000B\u000C\u000E-\u001F\uFFFE\uFFFF]/g, '\uFFFD').slice(0, LONGEST);
 
 const isDate = (value: string): boolean => /^\d{4}-\d{2}-\d{2}$/.test(value);
@@ -49,7 +49,7 @@ const isDate = (value: string): boolean => /^\d{4}-\d{2}-\d{2}$/.test(value);
 function valueOf({ value, format }: ExportCell, type: string): Excel.CellValue {
   if (value === null) return null;
   if (typeof value === 'number') return format?.kind === 'duration' ? value / SECONDS_A_DAY : value;
-  return type === 'date' && isDate(value) ? new Date(`${value}T00:00:00Z`) : text(value);
+  return type === 'date' && isDate(value) ? new Date(`${value}T00:00:00Z`) : plainText(value);
 }
 
 /** How deep rows can lie among each other (ECMA-376, 18.3.1.73). */
@@ -65,15 +65,15 @@ interface Placed {
 /** Writes a table below what stands on a sheet. */
 function putTable(sheet: Excel.Worksheet, table: ExportTable): Placed {
   const labels = table.labels.length;
-  if (table.caption !== '') sheet.addRow([text(table.caption)]).font = bold;
-  if (table.unit !== '') sheet.addRow([text(table.unit)]).font = quiet;
+  if (table.caption !== '') sheet.addRow([plainText(table.caption)]).font = bold;
+  if (table.unit !== '') sheet.addRow([plainText(table.unit)]).font = quiet;
   table.head.forEach((level, depth) => {
     const isLast = depth === table.head.length - 1;
-    const row = sheet.addRow(isLast ? table.labels.map(text) : []);
+    const row = sheet.addRow(isLast ? table.labels.map(plainText) : []);
     row.font = bold;
     for (const { text: words, from, count } of level) {
       const cell = row.getCell(labels + from + 1);
-      cell.value = text(words);
+      cell.value = plainText(words);
       cell.alignment = { horizontal: count > 1 ? 'center' : table.columns[from]?.type === 'number' ? 'right' : 'left', wrapText: true };
       if (count > 1) sheet.mergeCells(row.number, labels + from + 1, row.number, labels + from + count);
     }
@@ -81,12 +81,12 @@ function putTable(sheet: Excel.Worksheet, table: ExportTable): Placed {
   });
   const first = sheet.rowCount + 1;
   for (const line of table.lines) putLine(sheet, table, line);
-  for (const words of table.legend) sheet.addRow([text(words)]).font = quiet;
+  for (const words of table.legend) sheet.addRow([plainText(words)]).font = quiet;
   return { from: first, to: first + table.lines.length - 1 };
 }
 
 function putLine(sheet: Excel.Worksheet, { labels, columns }: ExportTable, line: ExportLine): void {
-  const row = sheet.addRow(line.labels.map(text));
+  const row = sheet.addRow(line.labels.map(plainText));
   row.font = line.strong ? bold : FONT;
   if (line.depth > 0) row.outlineLevel = Math.min(DEEPEST, line.depth);
   if (line.indent > 0) row.getCell(1).alignment = { indent: line.indent };
@@ -134,9 +134,9 @@ function fitColumns(sheet: Excel.Worksheet, tables: readonly ExportTable[]): voi
 }
 
 function titled(sheet: Excel.Worksheet, { title, number, note }: Pick<TablePart, 'title' | 'number' | 'note'>, scope: string): void {
-  sheet.addRow([text(title)]).font = { ...bold, size: 14 };
-  sheet.addRow([text([number > 0 ? `Exhibit ${number}` : '', scope].filter((words) => words !== '').join(' · '))]).font = quiet;
-  if (note !== '') sheet.addRow([text(note)]).font = quiet;
+  sheet.addRow([plainText(title)]).font = { ...bold, size: 14 };
+  sheet.addRow([plainText([number > 0 ? `Exhibit ${number}` : '', scope].filter((words) => words !== '').join(' · '))]).font = quiet;
+  if (note !== '') sheet.addRow([plainText(note)]).font = quiet;
   sheet.addRow([]);
 }
 
@@ -157,7 +157,8 @@ function putTables(book: Excel.Workbook, name: string, part: TablePart | ChartPa
   const sheet = book.addWorksheet(name);
   titled(sheet, part, scope);
   const tables = part.kind === 'table' ? part.tables : [part.table];
-  for (const sentence of part.kind === 'table' ? part.sentences : [part.words, ...part.notes]) sheet.addRow([text(sentence)]).font = FONT;
+  for (const sentence of part.kind === 'table' ? part.sentences : [part.words, ...part.notes])
+    sheet.addRow([plainText(sentence)]).font = FONT;
   if (part.kind === 'chart' || part.sentences.length > 0) sheet.addRow([]);
   tables.forEach((table, at) => {
     if (at > 0) sheet.addRow([]);
@@ -174,7 +175,7 @@ function putFigures(book: Excel.Workbook, name: string, part: FiguresPart, scope
   const head = sheet.addRow(['Figure', 'Value', 'State', '']);
   head.font = bold;
   for (const { label, value, format, state, words } of part.figures) {
-    const row = sheet.addRow([text(label), value, STATE_WORDS[state], text(words)]);
+    const row = sheet.addRow([plainText(label), value, STATE_WORDS[state], plainText(words)]);
     row.font = FONT;
     row.getCell(2).numFmt = formatCode(format);
     if (state !== 'none') row.getCell(3).fill = { type: 'pattern', pattern: 'solid', fgColor: { argb: STATE_FILLS[state] } };
@@ -187,14 +188,14 @@ function putFigures(book: Excel.Workbook, name: string, part: FiguresPart, scope
 function putAbout(sheet: Excel.Worksheet, document: ExportDocument): void {
   const line = (label: string, words: string): void => {
     if (words === '') return;
-    const row = sheet.addRow([label, text(words)]);
+    const row = sheet.addRow([label, plainText(words)]);
     row.getCell(1).font = quiet;
     row.getCell(2).font = FONT;
     row.getCell(2).alignment = { wrapText: true, vertical: 'top' };
     row.getCell(1).alignment = { vertical: 'top' };
   };
-  sheet.addRow([text(document.title)]).font = { ...bold, size: 16 };
-  sheet.addRow([text(document.subtitle)]).font = quiet;
+  sheet.addRow([plainText(document.title)]).font = { ...bold, size: 16 };
+  sheet.addRow([plainText(document.subtitle)]).font = quiet;
   line('Shows', document.scope);
   line('Data as of', document.dataAsOf);
   line('Edition', document.edition);

@@ -1,4 +1,5 @@
 import {
+  groupStarts,
   pagesOfRows,
   partsOfColumns,
   type ExportCell,
@@ -126,13 +127,7 @@ export class TableBlock implements Block {
     const measures = this.fitted(width);
     const { size } = measures;
     const labelWidth = measures.labels.reduce((sum, part) => sum + part, 0);
-    const outermost = this.table.head[0] ?? [];
-    const starts = new Set(outermost.map(({ from }) => from));
-    const parts = partsOfColumns(
-      measures.columns,
-      measures.columns.map((_, at) => starts.has(at)),
-      Math.max(size, width - labelWidth),
-    );
+    const parts = partsOfColumns(measures.columns, groupStarts(this.table), Math.max(size, width - labelWidth));
     const line = size * LINE;
     const sentences = this.sentences.flatMap((words) => this.ink.wrapped(words, 'serif', 9.5, width));
     const above = sentences.length * 13 + (sentences.length > 0 ? 4 : 0);
