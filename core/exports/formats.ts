@@ -30,7 +30,7 @@ export const EXPORT_FORMATS = {
     label: 'Slides (PPTX)',
     note: 'A slide for each exhibit; tables and charts can be edited there',
     ...{ extension: 'pptx', mediaType: 'application/vnd.openxmlformats-officedocument.presentationml.presentation' },
-    ...{ carries: 'report', mostCells: 200_000, isPaged: false },
+    ...{ carries: 'report', mostCells: 50_000, isPaged: false },
   },
   csv: {
     label: 'CSV',

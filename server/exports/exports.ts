@@ -48,6 +48,7 @@ export class Exports {
     for (const exhibit of asked.flatMap(({ exhibits }) => exhibits)) {
       const own = request.exhibits[exhibit.id];
       if (!own || !isDataExhibit(exhibit)) continue;
+      if (own.asked) await this.reports.asked(caller, request.report, { ...own.asked, draft });
       if (!exportedKind(exhibit.kind).state.safeParse(own.state).success)
         throw new ApiError('bad-request', `How “${exhibit.title}” stands open cannot be read. Reload the report and export it again.`);
     }

@@ -121,8 +121,10 @@ export class Gatherer {
     const { scope, choices, where, draft } = request;
     const own = request.exhibits[written.id];
     const chosen = own?.asked ?? { scope, choices, where };
-    const opened = await this.reports.opened(caller, report, reader, written, chosen);
-    const drawn = await this.reports.opened(caller, seen, reader, exhibit, chosen);
+    // What an exhibit is asked under beside the rest is checked as the rest is.
+    const under = own?.asked ? (await this.reports.asked(caller, request.report, { ...chosen, draft })).reader : reader;
+    const opened = await this.reports.opened(caller, report, under, written, chosen);
+    const drawn = await this.reports.opened(caller, seen, under, exhibit, chosen);
     const missing = missingNames(opened.exhibit, opened.reader.dataset);
     if (missing.fields.length + missing.measures.length > 0)
       throw new ApiError(

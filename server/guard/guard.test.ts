@@ -556,7 +556,7 @@ it('an installation that is older keeps its datasets: their tables move to the r
     CREATE TABLE imported.staging_0123456789abcdef0123456789abcdef (a int);
     ALTER TABLE app.datasets DROP COLUMN draft_base;
     ALTER TABLE app.sources ADD COLUMN schema_name text NOT NULL DEFAULT 'imported', ADD COLUMN table_name text NOT NULL DEFAULT '';
-    DROP TABLE app.assets, app.control_totals, app.measure_changes, app.saved_views, app.watches, app.signals, app.mails, app.tile_server;
+    DROP TABLE app.assets, app.control_totals, app.measure_changes, app.saved_views, app.watches, app.signals, app.mails, app.tile_server, app.job_files, app.jobs;
     DELETE FROM drizzle.__drizzle_migrations
     WHERE created_at >= (SELECT created_at FROM drizzle.__drizzle_migrations ORDER BY created_at OFFSET 5 LIMIT 1)`);
   await migrateDatabase(connection);

@@ -10,6 +10,7 @@ import type {
 } from '@bold-compass/core/api';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoApp, type DemoApp } from '../../demo/testing/database.ts';
+import { exported } from '../../demo/testing/exported-files.ts';
 import { foreignNames } from '../../demo/testing/foreign.ts';
 
 /** A regional manager gets no record of another region by any call: every route is tried. */
@@ -36,6 +37,7 @@ const L = '/api/reports/order-lines';
 type Agent = Awaited<ReturnType<DemoApp['as']>>;
 
 /** What a manager can do with each route; a new route fails the test until it is tried here. */
+const NO_EXPORT = '7f0c1a4e-1111-4111-8111-111111111111';
 const ATTEMPTS: Record<string, (agent: Agent) => Promise<void>> = {
   'get /session': async (agent) => expectNothingForeign((await agent.get('/api/session').expect(200)).body),
   'post /session': async (agent) => void (await agent.post('/api/session').send({ email: 'x', password: 'y' }).expect(401)),
@@ -64,6 +66,28 @@ const ATTEMPTS: Record<string, (agent: Agent) => Promise<void>> = {
       .send({ scope: { showroom: [foreign.key] } })
       .expect(422);
     expectNothingForeign(refused.body);
+  },
+  'get /exports': async (agent) => expectNothingForeign((await agent.get('/api/exports').expect(200)).body),
+  'get /exports/:export/file': async (agent) => void (await agent.get(`/api/exports/${NO_EXPORT}/file`).expect(404)),
+  'post /exports/:export/cancel': async (agent) => void (await agent.post(`/api/exports/${NO_EXPORT}/cancel`).send({}).expect(404)),
+  'delete /exports/:export': async (agent) => void (await agent.delete(`/api/exports/${NO_EXPORT}`).expect(404)),
+  'post /exports': async (agent) => {
+    const foreign = { region: ['Atlantic'] };
+    const request = { report: R.split('/').at(-1), format: 'json' };
+    await agent
+      .post('/api/exports')
+      .send({ ...request, scope: foreign })
+      .expect(422);
+    const { side, top } = crosstabBody;
+    // Neither what an exhibit is asked under nor how it stands leads past the rules.
+    await agent
+      .post('/api/exports')
+      .send({ ...request, exhibits: { territory: { asked: { scope: foreign }, state: { side, top } } } })
+      .expect(422);
+    const opened = { ...side, open: { depth: 2, exceptions: ['["Atlantic"]'] }, order: null };
+    const order = { by: 'measure', measure: 'net_sales', direction: 'desc', at: ['Atlantic'] };
+    const file = await exported(agent, { ...request, exhibits: { territory: { state: { side: opened, top: { ...top, order } } } } });
+    expectNothingForeign(JSON.parse(file.toString('utf8')));
   },
   'get /tile-server': async (agent) => {
     const { body } = await agent.get('/api/tile-server').expect(200);

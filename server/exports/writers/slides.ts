@@ -325,6 +325,6 @@ export const slidesWriter: ExportWriter = async (document, { progress }) => {
     putPart(deck, part);
     progress((at + 1) / (parts.length + 1));
   });
-  const bytes = (await deck.show.write({ outputType: 'uint8array', compression: true })) as Uint8Array;
+  const bytes = new Uint8Array((await deck.show.write({ outputType: 'STREAM', compression: true } as never)) as Buffer);
   return { bytes, contents: counted(deck.count, 'slide', 'slides') };
 };

@@ -85,23 +85,53 @@ function putTable(sheet: Excel.Worksheet, table: ExportTable): Placed {
   return { from: first, to: first + table.lines.length - 1 };
 }
 
+/** What a cell of a line looks like. */
+interface CellLook {
+  strong: boolean;
+  align: 'left' | 'right';
+  indent: number;
+  code: string;
+  fill: string;
+  warns: boolean;
+  above: 'thin' | 'hair' | '';
+}
+
+const solid = (argb: string): Excel.Fill => ({ type: 'pattern', pattern: 'solid', fgColor: { argb } });
+/** Each look once: the library knows a style that it has seen by the object that it is. */
+const looks = new Map<string, Partial<Excel.Style>>();
+function styleOf({ strong, align, indent, code, fill, warns, above }: CellLook): Partial<Excel.Style> {
+  const key = `${strong} ${align} ${indent} ${fill} ${warns} ${above} ${code}`;
+  let style = looks.get(key);
+  if (!style) {
+    const font = strong ? bold : FONT;
+    style = {
+      font: warns ? { ...font, color: { argb: BAD } } : font,
+      alignment: { horizontal: align, ...(indent > 0 ? { indent } : {}) },
+      ...(code === '' ? {} : { numFmt: code }),
+      ...(fill === '' ? {} : { fill: solid(fill) }),
+      ...(above === '' ? {} : { border: { top: { style: above, color: { argb: above === 'thin' ? INK : RULE } } } }),
+    };
+    looks.set(key, style);
+  }
+  return style;
+}
+
 function putLine(sheet: Excel.Worksheet, { labels, columns }: ExportTable, line: ExportLine): void {
-  const row = sheet.addRow(line.labels.map(plainText));
-  row.font = line.strong ? bold : FONT;
+  const row = sheet.addRow([...line.labels.map(plainText), ...line.cells.map((own, at) => valueOf(own, columns[at]?.type ?? 'number'))]);
   if (line.depth > 0) row.outlineLevel = Math.min(DEEPEST, line.depth);
-  if (line.indent > 0) row.getCell(1).alignment = { indent: line.indent };
-  line.cells.forEach((own, at) => {
-    const cell = row.getCell(labels.length + at + 1);
-    cell.value = valueOf(own, columns[at]?.type ?? 'number');
-    if (own.format) cell.numFmt = formatCode(own.format);
-    else if (cell.value instanceof Date) cell.numFmt = 'dd/mm/yyyy';
-    cell.alignment = { horizontal: typeof cell.value === 'number' ? 'right' : 'left' };
-    if (own.state && own.state !== 'none') cell.fill = { type: 'pattern', pattern: 'solid', fgColor: { argb: STATE_FILLS[own.state] } };
-    if (own.warns) cell.font = { ...(line.strong ? bold : FONT), color: { argb: BAD } };
+  const above = line.role === 'total' ? 'thin' : line.startsGroup ? 'hair' : '';
+  const common = { strong: line.strong, above, fill: line.band ? BAND : '', code: '', warns: false, indent: 0, align: 'left' } as const;
+  line.labels.forEach((_, at) => (row.getCell(at + 1).style = styleOf({ ...common, indent: at === 0 ? line.indent : 0 })));
+  line.cells.forEach(({ value, format, state, warns }, at) => {
+    const isDay = columns[at]?.type === 'date' && typeof value === 'string' && isDate(value);
+    row.getCell(labels.length + at + 1).style = styleOf({
+      ...common,
+      align: typeof value === 'number' ? 'right' : 'left',
+      code: format ? formatCode(format) : isDay ? 'dd/mm/yyyy' : '',
+      fill: state && state !== 'none' ? STATE_FILLS[state] : common.fill,
+      warns,
+    });
   });
-  if (line.role === 'total') row.eachCell((cell) => (cell.border = { top: { style: 'thin', color: { argb: INK } } }));
-  else if (line.startsGroup) row.eachCell((cell) => (cell.border = { top: { style: 'hair', color: { argb: RULE } } }));
-  if (line.band) row.eachCell((cell) => (cell.fill ??= { type: 'pattern', pattern: 'solid', fgColor: { argb: BAND } }));
 }
 
 /** Bars in cells, as the format has them: from zero, in the colour of the first series. */

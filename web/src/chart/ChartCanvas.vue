@@ -158,6 +158,27 @@ function pointUnder({ native, x, y }: ChartEvent): PointAt | null {
   return chosen[0] ?? null;
 }
 
+/** The chart as a picture at twice its size, on paper; null where nothing is drawn. */
+function picture(): Promise<Blob | null> {
+  const own = canvas.value;
+  if (!own || !chart.value || !frame.value) return Promise.resolve(null);
+  const scale = 2;
+  const copy = document.createElement('canvas');
+  [copy.width, copy.height] = [own.clientWidth * scale, own.clientHeight * scale];
+  const context = copy.getContext('2d')!;
+  context.fillStyle = canvasTokens(frame.value, props.settings.style).paper;
+  context.fillRect(0, 0, copy.width, copy.height);
+  const { devicePixelRatio } = chart.value.options;
+  chart.value.options.devicePixelRatio = scale;
+  chart.value.resize();
+  chart.value.draw();
+  context.drawImage(own, 0, 0, copy.width, copy.height);
+  chart.value.options.devicePixelRatio = devicePixelRatio;
+  chart.value.resize();
+  return new Promise((resolve) => copy.toBlob(resolve, 'image/png'));
+}
+defineExpose({ picture });
+
 watch([drawing, canvas], redraw);
 function redraw(): void {
   if (!drawing.value || !canvas.value) return;

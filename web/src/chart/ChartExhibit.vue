@@ -23,7 +23,7 @@ import { asCrosstab, fieldPlural, measureNamed, type Chart, type ChartSettings }
 import { steppedWith } from '@bold-compass/core/exhibits';
 import { openSteps } from '@bold-compass/core/table';
 import { keepPreviousData, useQuery } from '@tanstack/vue-query';
-import { computed, onBeforeUnmount, ref, watch, watchEffect } from 'vue';
+import { computed, onBeforeUnmount, ref, useTemplateRef, watch, watchEffect } from 'vue';
 import { useRoute } from 'vue-router';
 import { ask } from '../api/client.ts';
 import CrosstabExhibit from '../crosstab/CrosstabExhibit.vue';
@@ -32,6 +32,10 @@ import ExhibitShell from '../report/ExhibitShell.vue';
 import { useFigures, useFollow } from '../report/figures.ts';
 import ExhibitState from '../report/ExhibitState.vue';
 import { cellQuery, openQuery, readCrosstabState, toggled, type ChosenCell } from '../report/url-state.ts';
+import { crosstabFile } from '../report/table-files.ts';
+import FileDownload from '../shell/FileDownload.vue';
+import { saveBlob } from '../shell/save-file.ts';
+import type { FileChoice } from '../shell/use-file.ts';
 import ChartCanvas from './ChartCanvas.vue';
 import ChartLegend from './ChartLegend.vue';
 import ForecastTable from './ForecastTable.vue';
@@ -151,6 +155,23 @@ const drawnCharts = computed(() => {
 });
 const isEmpty = computed(() => figure.value !== null && figure.value.series.every(({ values }) => values.every((value) => value === null)));
 
+const canvases = useTemplateRef<InstanceType<typeof ChartCanvas>[]>('canvases');
+async function savePicture(): Promise<void> {
+  const picture = await canvases.value?.[0]?.picture();
+  if (picture) saveBlob(`${fill(props.exhibit.title)}.png`, picture);
+}
+const files = computed((): FileChoice[] => {
+  const { dataset, dataTo } = view.value;
+  const table = { dataset, exhibit: asCrosstab(props.exhibit), dataTo };
+  const path = `/reports/${report.value.id}/exhibits/${props.exhibit.id}/crosstab`;
+  const name = fill(props.exhibit.title);
+  const rows: FileChoice['rows'] = (signal, progress) => crosstabFile(table, path, question.value, signal, progress);
+  return [
+    { title: 'Its figures, CSV', name, rows },
+    { title: 'Copy its figures', name, to: 'clipboard', rows },
+  ];
+});
+
 const choose = (cell: ChosenCell | null): void => void figures.choose(props.exhibit, cell);
 function follow(cell: ChosenCell): void {
   const { side, top } = readCrosstabState(props.exhibit, route.query);
@@ -233,6 +254,11 @@ const takeBetter = (): void => change({ ...props.exhibit, chart: { ...props.exhi
         </span>
         <v-btn v-if="openable" variant="plain" class="inline" @click="openBelow(openable.path)">Open {{ openable.label }}</v-btn>
         <v-btn v-if="opened.id === exhibit.id" variant="plain" class="inline" @click="showAs(true)">Table</v-btn>
+        <FileDownload v-if="figure && !isEmpty && !composing" :choices="files" :label="`Download ${fill(exhibit.title)}`">
+          <template v-if="drawnCharts.length === 1" #first>
+            <v-list-item title="Picture, PNG" @click="savePicture" />
+          </template>
+        </FileDownload>
       </div>
     </template>
     <ExhibitState v-if="!hasValues" kind="empty" title="No measure is drawn yet" message="Add one under “Values”." />
@@ -274,6 +300,7 @@ const takeBetter = (): void => change({ ...props.exhibit, chart: { ...props.exhi
           <figure v-for="drawn in drawnCharts" :key="drawn.label">
             <figcaption v-if="drawn.label">{{ drawn.label }}</figcaption>
             <ChartCanvas
+              ref="canvases"
               :figure="drawn.figure"
               :settings="settings"
               :measures="measures"

@@ -149,6 +149,10 @@ const files = computed((): FileChoice[] => {
       rows: (signal, progress) => crosstabFile(table, path.value, question.value, signal, progress),
     },
     {
+      ...{ title: 'Copy table', name, to: 'clipboard' },
+      rows: (signal, progress) => crosstabFile(table, path.value, question.value, signal, progress),
+    },
+    {
       ...{ title: 'Its records, CSV', name: `${name} records` },
       rows: (signal, progress) =>
         crosstabRecordsFile(dataset, records, { ...asked.value, draft: draft.value }, exhibit.cells[0].measure, signal, progress),

@@ -104,6 +104,11 @@ const files = computed((): FileChoice[] => [
     rows: (signal, progress) =>
       listFile({ dataset: dataset.value, list: props.exhibit, groups: groups.value }, path.value, question.value, signal, progress),
   },
+  {
+    ...{ title: 'Copy list', name: fill(props.exhibit.title), to: 'clipboard' },
+    rows: (signal, progress) =>
+      listFile({ dataset: dataset.value, list: props.exhibit, groups: groups.value }, path.value, question.value, signal, progress),
+  },
 ]);
 const units = computed(() => {
   const words = new Set(columns.value.filter(({ numeric }) => numeric).map(({ format }) => unitWords(format, LOCALE)));

@@ -1,10 +1,14 @@
 <script setup lang="ts">
 import { mdiDownload } from '@mdi/js';
+import { watch } from 'vue';
 import { useFile, type FileChoice } from './use-file.ts';
 
 /** A menu of files to take along; while one is made, how far that is. */
 defineProps<{ choices: readonly FileChoice[]; label: string }>();
-const { done, problem, make, cancel } = useFile();
+const { done, said, problem, make, cancel } = useFile();
+/** How long it is said that something was copied, in milliseconds. */
+const SAID = 4_000;
+watch(said, (now) => now !== '' && setTimeout(() => (said.value = ''), SAID));
 </script>
 
 <template>
@@ -18,9 +22,11 @@ const { done, problem, make, cancel } = useFile();
         <v-btn v-bind="opener" variant="text" size="small" :icon="mdiDownload" :aria-label="label" :title="label" />
       </template>
       <v-list>
+        <slot name="first" />
         <v-list-item v-for="choice in choices" :key="choice.title" :title="choice.title" @click="make(choice)" />
       </v-list>
     </v-menu>
+    <span v-if="said" role="status">{{ said }}</span>
     <span v-if="problem" class="failure" role="alert">{{ problem }}</span>
   </span>
 </template>
