@@ -261,9 +261,13 @@ function nativeOf(figure: ChartFigure): { series: NativeSeries[]; colours: strin
   const { categories, series } = axisDrawing(figure);
   // Two units on one axis would say what is not so.
   if (series.length === 0 || series.some(({ second }) => second)) return null;
-  const labels = categories.map(({ fullLabel }) => plainText(fullLabel));
+  // Neither would a zero where there is no value.
+  if (series.some(({ values }) => categories.some(({ isForecast }, at) => !isForecast && values[at] == null))) return null;
+  // What is forecast is dashed and has a range, which these charts do not have.
+  const known = categories.flatMap(({ isForecast }, at) => (isForecast ? [] : [at]));
+  const labels = known.map((at) => plainText(categories[at].fullLabel));
   return {
-    series: series.map(({ label, values }) => ({ name: plainText(label), labels, values: values.map((value) => value ?? 0) })),
+    series: series.map(({ label, values }) => ({ name: plainText(label), labels, values: known.map((at) => values[at] as number) })),
     colours: series.map(({ colour }) => COLOURS[colour % COLOURS.length]),
     format: series[0].format,
   };

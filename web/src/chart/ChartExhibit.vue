@@ -334,6 +334,7 @@ const takeBetter = (): void => change({ ...props.exhibit, chart: { ...props.exhi
   margin-left: auto;
   display: flex;
   flex-wrap: wrap;
+  align-items: center;
   gap: 2px 16px;
   font-size: 12.5px;
 }

@@ -49,7 +49,7 @@ const tables = computed(() => dataExhibits(shownReport.value, []).map(({ id, tit
 watch(
   [levels, tables],
   () => {
-    if (!level.value || !levels.value.includes(level.value)) level.value = levels.value.at(-1);
+    if (!level.value || !levels.value.includes(level.value)) level.value = levels.value[1] ?? levels.value[0];
     if (!tables.value.some(({ value }) => value === exhibit.value)) exhibit.value = tables.value[0]?.value;
   },
   { immediate: true },
@@ -121,7 +121,8 @@ async function make(): Promise<void> {
               />
             </section>
             <section v-if="levels.length > 1">
-              <v-radio-group v-model="opened" label="Rows" density="compact" hide-details>
+              <h3 id="export-rows">Rows</h3>
+              <v-radio-group v-model="opened" aria-labelledby="export-rows" density="compact" hide-details>
                 <v-radio value="screen" label="As on screen" />
                 <v-radio value="level">
                   <template #label>
