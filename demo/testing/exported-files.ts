@@ -84,7 +84,7 @@ export async function packageParts(bytes: Uint8Array): Promise<[path: string, te
 export async function allTexts(format: ExportFormatName, bytes: Buffer): Promise<string> {
   if (format === 'pdf') return (await pdfPages(bytes)).flat().join(' ');
   if (format === 'csv' || format === 'json') return bytes.toString('utf8');
-  // Themes name typefaces, some of which are called like places.
-  const parts = (await packageParts(bytes)).filter(([path]) => !path.includes('/theme/'));
+  // Themes and styles name typefaces, some of which are called like places; they hold no word of the data.
+  const parts = (await packageParts(bytes)).filter(([path]) => !/\/theme\/|^xl\/styles\.xml$/.test(path));
   return parts.map(([, text]) => text).join('\n');
 }

@@ -9,6 +9,10 @@ const [INK, QUIET, RULE, BAND, SEA, BAD] = ['FF16242C', 'FF4D5F68', 'FF9AA7A6', 
 const STATE_FILLS: Record<State, string> = {
   ...{ ahead: 'FFDDEFE3', on: 'FFDDEFE3', drifting: 'FFF8ECD2', off: 'FFF6DDD9', far: 'FFF6DDD9', none: 'FFEEEEEE' },
 };
+/** Colours that rules give figures. */
+const TONES = {
+  ...{ on: 'FF18684A', drift: 'FF8A5509', off: 'FFA5332A', sea: 'FF0E4F5C', brass: 'FF8A5509', quiet: QUIET },
+} as const satisfies Record<NonNullable<NonNullable<ExportCell['marks']>['rule']>['tone'], string>;
 const FONT = { name: 'Source Sans 3', size: 10, color: { argb: INK } };
 const bold = { ...FONT, bold: true };
 const quiet = { ...FONT, color: { argb: QUIET } };
@@ -92,20 +96,21 @@ interface CellLook {
   indent: number;
   code: string;
   fill: string;
-  warns: boolean;
+  /** Of its letters; those of the line where it is empty. */
+  colour: string;
   above: 'thin' | 'hair' | '';
 }
 
 const solid = (argb: string): Excel.Fill => ({ type: 'pattern', pattern: 'solid', fgColor: { argb } });
 /** Each look once: the library knows a style that it has seen by the object that it is. */
 const looks = new Map<string, Partial<Excel.Style>>();
-function styleOf({ strong, align, indent, code, fill, warns, above }: CellLook): Partial<Excel.Style> {
-  const key = `${strong} ${align} ${indent} ${fill} ${warns} ${above} ${code}`;
+function styleOf({ strong, align, indent, code, fill, colour, above }: CellLook): Partial<Excel.Style> {
+  const key = `${strong} ${align} ${indent} ${fill} ${colour} ${above} ${code}`;
   let style = looks.get(key);
   if (!style) {
     const font = strong ? bold : FONT;
     style = {
-      font: warns ? { ...font, color: { argb: BAD } } : font,
+      font: colour === '' ? font : { ...font, color: { argb: colour } },
       alignment: { horizontal: align, ...(indent > 0 ? { indent } : {}) },
       ...(code === '' ? {} : { numFmt: code }),
       ...(fill === '' ? {} : { fill: solid(fill) }),
@@ -120,16 +125,17 @@ function putLine(sheet: Excel.Worksheet, { labels, columns }: ExportTable, line:
   const row = sheet.addRow([...line.labels.map(plainText), ...line.cells.map((own, at) => valueOf(own, columns[at]?.type ?? 'number'))]);
   if (line.depth > 0) row.outlineLevel = Math.min(DEEPEST, line.depth);
   const above = line.role === 'total' ? 'thin' : line.startsGroup ? 'hair' : '';
-  const common = { strong: line.strong, above, fill: line.band ? BAND : '', code: '', warns: false, indent: 0, align: 'left' } as const;
+  const common = { strong: line.strong, above, fill: line.band ? BAND : '', code: '', colour: '', indent: 0, align: 'left' } as const;
   line.labels.forEach((_, at) => (row.getCell(at + 1).style = styleOf({ ...common, indent: at === 0 ? line.indent : 0 })));
-  line.cells.forEach(({ value, format, state, warns }, at) => {
+  line.cells.forEach(({ value, format, state, warns, marks }, at) => {
     const isDay = columns[at]?.type === 'date' && typeof value === 'string' && isDate(value);
     row.getCell(labels.length + at + 1).style = styleOf({
       ...common,
       align: typeof value === 'number' ? 'right' : 'left',
       code: format ? formatCode(format) : isDay ? 'dd/mm/yyyy' : '',
       fill: state && state !== 'none' ? STATE_FILLS[state] : common.fill,
-      warns,
+      colour: marks?.rule ? TONES[marks.rule.tone] : warns ? BAD : '',
+      strong: line.strong || marks?.rule?.look === 'strong',
     });
   });
 }

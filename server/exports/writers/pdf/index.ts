@@ -11,7 +11,7 @@ import { textBlock } from './text-block.ts';
 /** In points: 15 mm around, and the room of head and foot. */
 const [MARGIN, HEAD, FOOT] = [42.5, 26, 22];
 /** Past so many cells tags would take more memory than there is. */
-const MOST_TAGGED = 60_000;
+const MOST_TAGGED = 100_000;
 
 function sizeOf({ size, orientation }: Paper): { width: number; height: number } {
   const { width, height } = PAPERS[size];

@@ -40,20 +40,29 @@ const [SEA, BAD] = [
   [178, 58, 46],
 ] as const;
 
-/** The ground behind a figure. */
-export function ground({ doc }: Ink, { shade }: Marks, x: number, y: number, width: number, height: number): void {
+type Tone = NonNullable<Marks['rule']>['tone'];
+const TONES: Record<Tone, readonly [number, number, number]> = {
+  ...{ on: [24, 104, 74], drift: [138, 85, 9], off: [165, 51, 42] },
+  ...{ sea: [14, 79, 92], brass: [138, 85, 9], quiet: [81, 96, 107] },
+};
+/** The colour that a rule gives a figure. */
+export const toneColour = (tone: Tone): string => mixed(1, TONES[tone]);
+
+/** The ground behind a figure, by its shade or by a rule. */
+export function ground({ doc }: Ink, { shade, rule }: Marks, x: number, y: number, width: number, height: number): void {
+  if (rule?.look === 'ground') doc.rect(x, y, width, height).fill(mixed(0.16, TONES[rule.tone]));
   if (!shade) return;
   doc.rect(x, y, width, height).fill(mixed(Math.abs(shade.amount) * 0.4, shade.amount < 0 ? BAD : SEA));
 }
 
 /** A bar from zero, with the place of its target. */
-export function bar({ doc }: Ink, { bar: own }: Marks, x: number, y: number, width: number, height: number): void {
+export function bar({ doc }: Ink, { bar: own, rule }: Marks, x: number, y: number, width: number, height: number): void {
   if (!own) return;
   const high = height * 0.5;
   const top = y + (height - high) / 2;
   doc
     .rect(x + own.from * width, top, Math.max(0.4, (own.to - own.from) * width), high)
-    .fill(own.isNegative ? COLOURS.off : mixed(0.72, SEA));
+    .fill(rule?.look === 'bar' ? mixed(0.72, TONES[rule.tone]) : own.isNegative ? COLOURS.off : mixed(0.72, SEA));
   if (own.target === null) return;
   doc.rect(x + own.target * width - 0.5, top - 1.2, 1, high + 2.4).fill(COLOURS.brass);
 }

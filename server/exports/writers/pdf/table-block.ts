@@ -11,7 +11,7 @@ import {
 } from '@bold-compass/core/exports';
 import type { Block, Piece } from './flow.ts';
 import { COLOURS, type Face, type Ink } from './ink.ts';
-import { arrow, bar, ground, MARK_ROOM, needle, sparkline } from './shapes.ts';
+import { arrow, bar, ground, MARK_ROOM, needle, sparkline, toneColour } from './shapes.ts';
 
 /** Sizes of letters that are tried, the largest first, before a table is divided. */
 const SIZES = [8.5, 8, 7.5, 7, 6.5];
@@ -318,7 +318,8 @@ export class TableBlock implements Block {
     const { marks, state } = cell;
     const baseline = y + (height - size * 1.25) / 2;
     const hasNeedle = state !== null && state !== 'none';
-    if (marks?.shade) ink.artifact(() => ground(ink, marks, x + PAD / 2, y + 0.5, width - PAD / 2, height - 1));
+    if (marks?.shade || marks?.rule?.look === 'ground')
+      ink.artifact(() => ground(ink, marks, x + PAD / 2, y + 0.5, width - PAD / 2, height - 1));
     const needleRoom = this.hasNeedles ? size * 1.5 : 0;
     let left = x + PAD;
     if (marks?.bar) {
@@ -332,13 +333,15 @@ export class TableBlock implements Block {
       ink.artifact(() => sparkline(ink, marks, begin, y, room, height));
       left += MARK_ROOM.sparkline * size;
     }
-    const colour = cell.warns ? COLOURS.off : cell.value === null ? COLOURS.quiet : COLOURS.ink;
+    const rule = marks?.rule && marks.rule.look !== 'bar' ? marks.rule : null;
+    const colour = rule ? toneColour(rule.tone) : cell.warns ? COLOURS.off : cell.value === null ? COLOURS.quiet : COLOURS.ink;
+    const own: Face = rule?.look === 'strong' ? 'bold' : face;
     const rightRoom = (hasNeedle ? size * 1.5 : this.columnHasNeedle(cell) ? needleRoom : 0) + (marks?.arrow ? MARK_ROOM.arrow * size : 0);
     const right = x + width - rightRoom;
     const hidesFigure = marks?.sparkline && !marks.sparkline.hasFigure;
-    const words = hidesFigure ? '' : ink.fitted(cell.text, face, size, Math.max(4, right - left));
+    const words = hidesFigure ? '' : ink.fitted(cell.text, own, size, Math.max(4, right - left));
     ink.tagged('TD', () => {
-      const look = { face, size, colour, width: right - left };
+      const look = { face: own, size, colour, width: right - left };
       ink.text(words, left, baseline, {
         ...look,
         align: isNumber || typeof cell.value === 'number' || cell.value === null ? 'right' : 'left',
