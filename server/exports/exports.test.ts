@@ -210,10 +210,24 @@ describe('what cannot be exported', () => {
     await post({ pages: ['nothing'] }).expect(400);
     await post({ format: 'csv', exhibit: 'nothing' }).expect(400);
     await post({ format: 'csv' }).expect(400);
+    await post({ report: 'repair-workshop', format: 'csv', exhibit: 'how' }).expect(400);
     await post({ paper: { size: 'a0' } }).expect(400);
     const { body } = await post({ exhibits: { territory: { state: { side: 'open' } } } }).expect(400);
     expect((body as { detail: string }).detail).toContain('Net sales and attainment');
     await henrike.get('/api/exports/not-an-id/file').expect(400);
+  });
+
+  it('is what waits for a choice, as on the screen', async () => {
+    const scratch = await scratchReport(ines, 'Asks first');
+    const prompts = [{ kind: 'members', id: 'channel', fields: ['channel'], required: true }] as unknown as ReportView['report']['prompts'];
+    await scratch.save({ prompts, exhibits: [textSchema.parse({ kind: 'text', id: 'words', text: 'Answered' })] });
+    const { revision } = (await ines.get(`/api/reports/${scratch.id}?draft=true`).expect(200)).body as ReportView;
+    await ines.post(`/api/reports/${scratch.id}/publish`).send({ note: '', revision, open: [] }).expect(200);
+    const request = { report: scratch.id, format: 'pdf' };
+    const { body } = await henrike.post('/api/exports').send(request).expect(422);
+    expect((body as { detail: string }).detail).toBe('Choose channel to run this report.');
+    const [page] = await pdfPages(await exported(henrike, { ...request, scope: { channel: ['Online'] } }));
+    expect(page).toContain('Answered');
   });
 
   it('is said where it turns out later: more than a format holds', async () => {

@@ -1,6 +1,8 @@
 import { MessageChannel } from 'node:worker_threads';
 import { exportedKind, exportFormat, exportRequestSchema, fileName, type Export, type ExportRequest } from '@bold-compass/core/exports';
 import { isDataExhibit } from '@bold-compass/core/model';
+import { listWords } from '@bold-compass/core/format';
+import { promptTitle, unanswered } from '@bold-compass/core/prompts';
 import type { Assets } from '../assets/index.ts';
 import type { Job, JobDone, Jobs, JobTools } from '../jobs/index.ts';
 import type { Caller, Sessions } from '../people/index.ts';
@@ -42,6 +44,12 @@ export class Exports {
   async add(jobs: Jobs, caller: Caller, request: ExportRequest): Promise<string> {
     const { scope, choices, where, draft } = request;
     const { report, reader } = await this.reports.asked(caller, request.report, { scope, choices, where, draft });
+    const missing = draft ? [] : unanswered(report, { scope, choices });
+    if (missing.length > 0)
+      throw new ApiError(
+        'scope-unknown',
+        `Choose ${listWords(missing.map((prompt) => promptTitle(prompt, reader.dataset).toLowerCase()))} to run this report.`,
+      );
     const asked = exhibitsAsked(report, request);
     if (asked.every(({ exhibits }) => exhibits.length === 0))
       throw new ApiError('bad-request', 'There is nothing to export here any more. Reload the report and choose again.');

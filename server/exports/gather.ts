@@ -27,7 +27,8 @@ interface Gathering {
 
 /** The exhibits of a request with their pages, in order. */
 export function exhibitsAsked(report: Report, { pages, exhibit, format }: ExportRequest): { title: string; exhibits: Exhibit[] }[] {
-  if (exportFormat(format).carries === 'table') return [{ title: '', exhibits: report.exhibits.filter(({ id }) => id === exhibit) }];
+  if (exportFormat(format).carries === 'table')
+    return [{ title: '', exhibits: report.exhibits.filter((one) => one.id === exhibit && isDataExhibit(one)) }];
   const first = report.pages[0]?.id;
   const all = report.pages.length > 0 ? report.pages : [{ id: first, title: '' }];
   return all

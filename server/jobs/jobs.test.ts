@@ -166,6 +166,20 @@ describe('a job', () => {
     expect(new TextDecoder().decode((await second.file('ann', id)).bytes)).toBe('the second');
   });
 
+  it('is kept with the last of its person only', async () => {
+    await connection.pool.query(
+      `INSERT INTO app.jobs (id, kind, owner_id, input, state, created_at, kept_until)
+       SELECT 'old ' || n, 'write', CASE WHEN n = 30 THEN 'ben' ELSE 'ann' END, '{}', 'done', now() - n * interval '1 minute', now() + interval '1 day'
+       FROM generate_series(1, 30) AS n`,
+    );
+    const waiting = new Jobs(connection, {}, pino({ level: 'silent' }));
+    await waiting.add('write', 'ann', {});
+    const kept = await waiting.of('ann', 'write');
+    expect(kept).toHaveLength(20);
+    expect(kept.slice(1).map(({ id }) => id)).toEqual(Array.from({ length: 19 }, (_, at) => `old ${at + 1}`));
+    expect(await waiting.of('ben', 'write')).toHaveLength(1);
+  });
+
   it('waits with few others of its person, also where all are asked for at once', async () => {
     const waiting = new Jobs(connection, {}, pino({ level: 'silent' }));
     const added = await Promise.allSettled(Array.from({ length: 12 }, () => waiting.add('write', 'ann', {})));

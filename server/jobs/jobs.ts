@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { and, desc, eq, inArray, lt, sql } from 'drizzle-orm';
+import { and, desc, eq, inArray, lt, notInArray, sql } from 'drizzle-orm';
 import type { Logger } from 'pino';
 import { tables, type Connection } from '../database/index.ts';
 import { ApiError, asApiError } from '../problems/index.ts';
@@ -44,8 +44,8 @@ const LEASE = 8_000;
 /** A job that ended its server so often is not tried again. */
 const MOST_ATTEMPTS = 3;
 const SWEEP = 60_000;
-/** What a person may have waiting or under way. */
-const MOST_OPEN = 5;
+/** What a person may have waiting or under way, and how many that are over are kept: the oldest go first. */
+const [MOST_OPEN, MOST_KEPT] = [5, 20];
 const HOUR = 3_600_000;
 
 type Taken = Pick<typeof tables.jobs.$inferSelect, 'id' | 'kind' | 'owner' | 'input' | 'attempts'>;
@@ -93,6 +93,13 @@ export class Jobs {
       const open = await own.$count(tables.jobs, and(eq(tables.jobs.owner, owner), inArray(tables.jobs.state, ['queued', 'active'])));
       if (open >= MOST_OPEN)
         throw new ApiError('too-many-tries', `${MOST_OPEN} of yours are waiting or under way. Wait for one of them, or cancel it.`);
+      const over = own
+        .select({ id: tables.jobs.id })
+        .from(tables.jobs)
+        .where(and(eq(tables.jobs.owner, owner), notInArray(tables.jobs.state, ['queued', 'active'])))
+        .orderBy(desc(tables.jobs.createdAt), tables.jobs.id)
+        .offset(MOST_KEPT - 1);
+      await own.delete(tables.jobs).where(inArray(tables.jobs.id, over));
       await own.insert(tables.jobs).values({ id, kind, owner, input, keptUntil: new Date(Date.now() + keptFor) });
     });
     this.look(0);
