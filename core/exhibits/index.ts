@@ -13,4 +13,5 @@ export { askableReport, fieldsReadOf, missingNames, withNameRemoved, withNameRep
 export { isSame, settingChanges } from './changes.ts';
 export { linksOf } from './links.ts';
 export { openByChoice, openByKey, withBranches } from './open-by.ts';
+export { documentFaults } from './document-faults.ts';
 export { filledText, measuresInTexts, scopeWords, textsOf, withBlanks, writtenInMarkdown, type FilledWith } from './filled-texts.ts';
