@@ -11,7 +11,7 @@ interface Chapter {
 /** Pictures of the guide, by their path in it. */
 const PICTURES = import.meta.glob<string>(
   [
-    '../../../docs/screenshots/scope-line.png',
+    '../../../docs/screenshots/export.png',
     '../../../docs/screenshots/cross-tab-with-margin.png',
     '../../../docs/screenshots/what-changed.png',
     '../../../docs/screenshots/import.png',
