@@ -20,6 +20,6 @@ it('every format says what it is called, where it goes and how much it holds', (
     const { label, note, extension, mediaType, mostCells } = exportFormat(name);
     expect([label, note, extension].every((words) => words.length > 1)).toBe(true);
     expect(mediaType).toMatch(/^[a-z]+\/[\w.+-]+(; charset=utf-8)?$/);
-    expect(mostCells).toBeGreaterThanOrEqual(200_000);
+    expect(mostCells).toBeGreaterThanOrEqual(50_000);
   }
 });
