@@ -1,3 +1,4 @@
+import { getEventListeners } from 'node:events';
 import { describe, expect, it, vi } from 'vitest';
 import { ApiError } from '../problems/index.ts';
 import { Lanes, type LaneLimits } from './index.ts';
@@ -86,6 +87,20 @@ describe('lanes of threads', () => {
     await vi.advanceTimersByTimeAsync(1_000);
     await failure;
     expect(tasks()).toEqual(['next in 0']);
+  });
+
+  it('stay with no signal that many questions were asked with', async () => {
+    vi.useFakeTimers();
+    const { lanes, of } = lanesOf(1);
+    const { signal } = new AbortController();
+    for (let at = 0; at < 20; at++) {
+      const asked = lanes.run(`a${at}`, { place: 'a', person: 'x', signal });
+      if (at % 2 === 0) of(`a${at}`).end('answer');
+      else of(`a${at}`).fail(new Error('refused'));
+      await asked.catch(() => undefined);
+    }
+    await settle();
+    expect(getEventListeners(signal, 'abort')).toEqual([]);
   });
 
   it('say so where a thread ended since its memory was full', async () => {
