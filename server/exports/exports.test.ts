@@ -1,7 +1,7 @@
 import type { CrosstabResponse, ReportView } from '@bold-compass/core/api';
 import type { Export, ExportFormatName } from '@bold-compass/core/exports';
 import { EXPORT_FORMAT_NAMES } from '@bold-compass/core/exports';
-import { crosstabSchema, listSchema, textSchema } from '@bold-compass/core/model';
+import { crosstabSchema, imageSchema, listSchema, textSchema } from '@bold-compass/core/model';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoApp, type DemoApp } from '../../demo/testing/database.ts';
 import { scratchReport } from '../../demo/testing/scratch-report.ts';
@@ -252,6 +252,32 @@ describe('what cannot be exported', () => {
     ]);
     const [page] = await pdfPages(await exported(ines, { report: scratch.id, draft: true, format: 'pdf' }));
     expect(page).toEqual(expect.arrayContaining(['Broken', expect.stringContaining('gone'), 'Still here']));
+  });
+});
+
+describe('pictures', () => {
+  const svg = (inside: string): string =>
+    `data:image/svg+xml;base64,${Buffer.from(`<svg xmlns="http://www.w3.org/2000/svg" width="80" height="40">${inside}</svg>`).toString('base64')}`;
+  const picture = (id: string, source: string) => imageSchema.parse({ kind: 'image', id, source, words: `Words of ${id}` });
+
+  it('are drawn on pages, and lead to no file or address', async () => {
+    const scratch = await scratchReport(ines, 'Pictures');
+    const secret = `<image href="/etc/hostname" width="9" height="9"/><image href="http://127.0.0.1:1/x.png" width="9" height="9"/>`;
+    await scratch.show(
+      picture('drawing', svg('<text x="1" y="20">Drawn</text><rect width="9" height="9"/>')),
+      picture('hostile', svg(`${secret}<text x="1" y="30">Still drawn</text>`)),
+      picture('broken', svg('<g><<')),
+    );
+    const [page] = await pdfPages(await exported(ines, { report: scratch.id, draft: true, format: 'pdf' }));
+    expect(page.join(' ')).toMatch(/Drawn.*Still drawn/);
+  });
+
+  it('that no page holds are said in words', async () => {
+    const scratch = await scratchReport(ines, 'Words');
+    const pixel = 'data:image/gif;base64,R0lGODlhAQABAIAAAAAAAP///yH5BAEAAAAALAAAAAABAAEAAAIBRAA7';
+    await scratch.show(picture('gif', pixel));
+    const [page] = await pdfPages(await exported(ines, { report: scratch.id, draft: true, format: 'pdf' }));
+    expect(page).toContain('Words of gif');
   });
 });
 

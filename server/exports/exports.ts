@@ -8,7 +8,7 @@ import type { Job, JobDone, Jobs, JobTools } from '../jobs/index.ts';
 import type { Caller, Sessions } from '../people/index.ts';
 import { ApiError } from '../problems/index.ts';
 import type { ReportReader } from '../reports/index.ts';
-import { isOutOfMemory, Threads } from '../threads/index.ts';
+import { isOutOfMemory, Threads, tookTooLong } from '../threads/index.ts';
 import type { ExportTask } from './export-worker.ts';
 import { exhibitsAsked, Gatherer } from './gather.ts';
 import type { Written } from './writers/writer.ts';
@@ -19,6 +19,8 @@ const ASKING = 0.6;
 /** What a thread that writes may keep, in megabytes. */
 const HEAP = 1_200;
 
+/** Writing takes no longer than this, in milliseconds; then it is ended. */
+const LONGEST = 180_000;
 const TOO_LARGE = 'This is more than one file can hold. Close levels, choose fewer pages or a smaller scope, or export CSV.';
 
 /** What is kept of a request until its turn. */
@@ -80,9 +82,14 @@ export class Exports {
     port1.on('message', (share: number) => progress(ASKING + share * (1 - ASKING)));
     try {
       const task = { gathered, request: { format: request.format, paper: request.paper }, port: port2 };
-      const { bytes, contents } = await this.threads.run<Written>(task, { transferList: [port2], signal }).catch((error: unknown) => {
-        throw isOutOfMemory(error) ? new ApiError('too-large', TOO_LARGE) : error;
-      });
+      const ending = AbortSignal.timeout(LONGEST);
+      const ended = AbortSignal.any([signal, ending]);
+      const { bytes, contents } = await this.threads
+        .run<Written>(task, { transferList: [port2], signal: ended })
+        .catch((error: unknown) => {
+          if (isOutOfMemory(error)) throw new ApiError('too-large', TOO_LARGE);
+          throw ending.aborted && !signal.aborted ? tookTooLong(LONGEST) : error;
+        });
       return { file: { name, type: exportFormat(request.format).mediaType, bytes }, outcome: contents };
     } finally {
       port1.close();
