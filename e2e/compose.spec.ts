@@ -216,7 +216,7 @@ test('reports are favourites, copied, renamed, put away and brought back, saved 
   await expect(list.getByRole('heading', { name: 'Elsewhere' })).toBeVisible();
   await list.getByRole('button', { name: `More for Moved ${stamp}` }).click();
   await page.getByRole('menuitem', { name: 'Delete report' }).click();
-  await expect(page.getByRole('status')).toContainText('was deleted');
+  await expect(page.getByRole('status').filter({ hasText: 'was deleted' })).toBeVisible();
   await expect(page.getByRole('link', { name: new RegExp(`Moved ${stamp}`) })).toHaveCount(0);
   await page.getByRole('button', { name: 'Restore' }).click();
   await expect(list.getByRole('link', { name: new RegExp(`Moved ${stamp}`) })).toBeVisible();
