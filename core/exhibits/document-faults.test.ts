@@ -36,7 +36,7 @@ describe('a report document', () => {
     expect(faults).toEqual([
       'Two pages have the id "one".',
       'The scope line names a prompt "nothing" that is not there.',
-      expect.stringMatching(/stands on a page "two" that is not there\.$/),
+      expect.stringMatching(/is on a page "two" that is not there\.$/),
       expect.stringMatching(/follows an exhibit "nobody" that is not there\.$/),
     ]);
   });

@@ -22,7 +22,7 @@ function danglingNames({ pages, prompts, scopeLine, exhibits }: Report): string[
   for (const exhibit of exhibits) {
     const named = isDataExhibit(exhibit) ? `“${exhibit.title}”` : `The exhibit "${exhibit.id}"`;
     const { page } = exhibit;
-    if (page !== undefined && !pages.some(({ id }) => id === page)) faults.push(`${named} stands on a page "${page}" that is not there.`);
+    if (page !== undefined && !pages.some(({ id }) => id === page)) faults.push(`${named} is on a page "${page}" that is not there.`);
     const others = [
       ...(isDataExhibit(exhibit) && exhibit.follows !== undefined ? [['follows', exhibit.follows]] : []),
       ...(exhibit.kind === 'chart' && exhibit.chart.inStepWith !== undefined ? [['stays in step with', exhibit.chart.inStepWith]] : []),

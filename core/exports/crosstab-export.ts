@@ -10,7 +10,7 @@ import {
   type CrosstabCells,
   type TableMeasure,
 } from '../table/index.ts';
-import type { ExportCell, ExportColumn, ExportHeading, ExportLine, ExportTable } from './document.ts';
+import { COUNT_FORMAT, type ExportCell, type ExportColumn, type ExportHeading, type ExportLine, type ExportTable } from './document.ts';
 
 /** What words and figures are written with. */
 export interface ExportLook {
@@ -39,7 +39,8 @@ function headOf(table: CrosstabTable, members: number): ExportHeading[][] {
       .filter((segment) => segment.level === level + 1)
       .map((segment) => ({ text: table.headings.segment(segment), from: segment.start * each, count: segment.count * each })),
   );
-  if (table.stacked) return head;
+  // Labels have their headings in the last row, also where no column has one.
+  if (table.stacked) return head.length > 0 ? head : [[]];
   const spans = measureSpans(table.measures);
   const columns = Array.from({ length: members }, (_, column) => column * each);
   if (spans.length > 0)
@@ -84,7 +85,7 @@ export function crosstabExport({ dataset, dataTo, locale }: ExportLook, exhibit:
     const { value, text, state, bearing, warns, marks } = table.cell(row, at, position);
     const measure = table.measureIn(cells.rows[row], position);
     const counts = cells.rows[row]?.summary === 'count' || cells.columns[at]?.summary === 'count';
-    const format = measure?.type === 'number' ? (counts ? COUNT : measure.format) : null;
+    const format = measure?.type === 'number' ? (counts ? COUNT_FORMAT : measure.format) : null;
     return { value: text === '' ? null : (value ?? null), text, format, state, bearing, warns, marks };
   };
   const lines = Array.from({ length: table.lineCount }, (_, line): ExportLine => {
@@ -107,4 +108,3 @@ export function crosstabExport({ dataset, dataTo, locale }: ExportLook, exhibit:
     plain: () => [crosstabHeading(table, locale), ...crosstabRows(table, locale)],
   };
 }
-const COUNT = { kind: 'number', decimals: 0, unit: 'one' } as const;

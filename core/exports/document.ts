@@ -134,7 +134,7 @@ export interface ExportCell {
   state: State | null;
   /** Where its needle points, in degrees from straight up. */
   bearing: number | null;
-  /** Whether a negative number is told by its colour. */
+  /** Whether a negative number is shown in a colour of its own. */
   warns: boolean;
   marks: CellMarks | null;
 }
@@ -170,6 +170,9 @@ export interface ExportTable {
   /** Its rows for other programs, the heading first: figures in the unit that the heading names. */
   plain(): PlainValue[][];
 }
+
+/** How counts are written, whatever is counted. */
+export const COUNT_FORMAT: NumberFormat = { kind: 'number', decimals: 0, unit: 'one' };
 
 /** How many values a part has. */
 export function cellsIn(part: ExportPart): number {

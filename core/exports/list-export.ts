@@ -1,5 +1,5 @@
 import type { ListResponse, ListRow } from '../api/index.ts';
-import { factNamed, type List } from '../model/index.ts';
+import { AGGREGATES, factNamed, fieldLabel, type List } from '../model/index.ts';
 import { unitWords } from '../format/index.ts';
 import {
   listColumns,
@@ -12,16 +12,21 @@ import {
   type RecordValue,
   type TableColumn,
 } from '../table/index.ts';
-import type { ExportCell, ExportColumn, ExportLine, ExportTable } from './document.ts';
+import { COUNT_FORMAT, type ExportCell, type ExportColumn, type ExportLine, type ExportTable } from './document.ts';
 import type { ExportLook } from './crosstab-export.ts';
-import { fieldLabel } from '../model/index.ts';
 
 /** The value of a column in a line, as it is and as it is read. */
-function cellOf(column: TableColumn, value: RecordValue | undefined, { text, state }: Pick<ListCell, 'text' | 'state'>): ExportCell {
+function cellOf(
+  column: TableColumn,
+  value: RecordValue | undefined,
+  { text, state }: Pick<ListCell, 'text' | 'state'>,
+  isTotal: boolean,
+): ExportCell {
   const isNumber = typeof value === 'number' && column.numeric;
+  const counts = isTotal && column.total !== undefined && AGGREGATES[column.total].counts;
   const own = text === '' || value === undefined ? null : typeof value === 'boolean' ? text : value;
   return {
-    ...{ value: own, text, format: isNumber ? column.format : null, warns: false, marks: null },
+    ...{ value: own, text, format: isNumber ? (counts ? COUNT_FORMAT : column.format) : null, warns: false, marks: null },
     ...{ state: state?.state ?? null, bearing: state?.bearing ?? null },
   };
 }
@@ -53,7 +58,7 @@ export function listExport({ dataset, locale }: ExportLook, list: List, answer: 
       role: isRecord ? 'member' : row.kind === 'footer' ? 'subtotal' : 'member',
       strong: !isRecord,
       startsGroup: !isRecord && row.kind !== 'footer' && own.depth === 0,
-      cells: columns.map((column, index) => cellOf(column, values[column.index], own.cells[index])),
+      cells: columns.map((column, index) => cellOf(column, values[column.index], own.cells[index], !isRecord)),
     };
   };
   const hasTotals = columns.some((column) => totalText(answer.totals[column.index], column, locale) !== '');
@@ -62,7 +67,7 @@ export function listExport({ dataset, locale }: ExportLook, list: List, answer: 
     ...{ startsGroup: false, band: false },
     cells: columns.map((column) => {
       const value = answer.totals[column.index];
-      return cellOf(column, value, { text: totalText(value, column, locale), state: null });
+      return cellOf(column, value, { text: totalText(value, column, locale), state: null }, true);
     }),
   };
   const all = columns.map((column) => columnOf(column, locale));

@@ -3,7 +3,7 @@ export interface PagedRow {
   height: number;
   /** Whether a group begins with it: one that fits on a page is not divided. */
   startsGroup: boolean;
-  /** Whether the next row stands on the same page, as below a heading. */
+  /** Whether no page ends with it: a heading stays with the row below it. */
   keepsWithNext: boolean;
 }
 

@@ -1,7 +1,7 @@
 import { conditionsInWords, dataDays, EXHIBIT_QUESTIONS, labelsFor } from '@bold-compass/core/answers';
 import { dayLabel, parseIsoDate } from '@bold-compass/core/calendar';
 import { kindOf, missingNames, writtenInMarkdown } from '@bold-compass/core/exhibits';
-import { exportedKind, exportFormat, type ExportRequest } from '@bold-compass/core/exports';
+import { exportedKind, exportFormat, type ExportMeasure, type ExportRequest } from '@bold-compass/core/exports';
 import { assetId, findField, findMeasure, isDataExhibit, type DataExhibit, type Exhibit, type Report } from '@bold-compass/core/model';
 import { scopeSentence } from '@bold-compass/core/prompts';
 import type { Assets } from '../assets/index.ts';
@@ -159,7 +159,7 @@ export class Gatherer {
   }
 
   /** The measures that are shown, each once; formulas may name members, and are told to those only who see all of these. */
-  private measures(exhibits: readonly Exhibit[], pages: GatheredReport['pages']): GatheredReport['measures'] {
+  private measures(exhibits: readonly Exhibit[], pages: GatheredReport['pages']): ExportMeasure[] {
     const isWhole = this.gathering.caller.rules.length === 0;
     const datasets = new Map(
       pages.flatMap(({ parts }) => parts.flatMap((part) => (part.kind === 'data' ? [[part.exhibit.id, part.dataset]] : []))),

@@ -1,3 +1,4 @@
+import type { ExportDocument } from '@bold-compass/core/exports';
 import type { DataExhibit, Dataset, Exhibit } from '@bold-compass/core/model';
 
 /** What an exhibit shows, with the answers that it is drawn from. */
@@ -28,17 +29,8 @@ export interface GatheredPicture {
 }
 
 /** A report with everything that an export is written from: nothing of it is asked for again. */
-export interface GatheredReport {
-  title: string;
-  subtitle: string;
-  scope: string;
-  dataAsOf: string;
-  edition: string;
-  madeFor: string;
-  access: string;
-  madeAt: string;
-  note: string;
-  measures: { label: string; formula: string; description: string }[];
+export interface GatheredReport extends Omit<ExportDocument, 'pages'> {
   pages: { title: string; parts: GatheredPart[] }[];
+  /** Pictures and shapes of maps, by their sources. */
   pictures: Record<string, GatheredPicture>;
 }

@@ -1,4 +1,5 @@
 import { type ExportDocument, type ExportPart, type ExportTable } from '@bold-compass/core/exports';
+import { STATE_WORDS } from '@bold-compass/core/indicators';
 import Papa from 'papaparse';
 import { counted, type ExportWriter } from './writer.ts';
 
@@ -8,7 +9,7 @@ function rowsOf(part: ExportPart): (string | number | null)[][] {
   if (part.kind === 'table') return plain(part.tables);
   if (part.kind === 'chart') return plain([part.table]);
   if (part.kind === 'figures')
-    return [['Figure', 'Value', 'State'], ...part.figures.map(({ label, value, state }) => [label, value, state])];
+    return [['Figure', 'Value', 'State'], ...part.figures.map(({ label, value, state }) => [label, value, STATE_WORDS[state]])];
   return [];
 }
 

@@ -167,8 +167,8 @@ const files = computed((): FileChoice[] => {
   const name = fill(props.exhibit.title);
   const rows: FileChoice['rows'] = (signal, progress) => crosstabFile(table, path, question.value, signal, progress);
   return [
-    { title: 'Its figures, CSV', name, rows },
-    { title: 'Copy its figures', name, to: 'clipboard', rows },
+    { title: 'Figures, CSV', name, rows },
+    { title: 'Copy figures', name, to: 'clipboard', rows },
   ];
 });
 

@@ -64,6 +64,8 @@ const nothing = computed(() =>
 const papers = PAPER_NAMES.map((value) => ({ value, title: PAPERS[value].label }));
 
 async function make(): Promise<void> {
+  // Enter sends the form, whatever the button says.
+  if (busy.value || nothing.value) return;
   busy.value = true;
   try {
     await props.settled();

@@ -14,10 +14,13 @@ export interface FileChoice {
 }
 
 /** Puts rows onto the clipboard, which waits for them: as HTML, and as Markdown where only text is taken. */
-function copyTable(rows: Promise<unknown[][]>): Promise<void> {
+async function copyTable(rows: Promise<unknown[][]>): Promise<void> {
+  // Browsers have a clipboard for pages over TLS, and on the machine itself.
+  if (!('ClipboardItem' in window) || !('clipboard' in navigator)) throw new Error('Nothing can be copied from here. Save it as CSV.');
   const blob = async (type: string, written: (own: unknown[][]) => string): Promise<Blob> => new Blob([written(await rows)], { type });
   const item = new ClipboardItem({ 'text/html': blob('text/html', htmlTable), 'text/plain': blob('text/plain', markdownTable) });
-  return navigator.clipboard.write([item]);
+  // Why the rows did not come is said rather than that nothing was copied.
+  await Promise.all([rows, navigator.clipboard.write([item])]);
 }
 
 /** Makes files one at a time: with how much of one is there, what went wrong, and a way to stop. All ends with its component. */

@@ -40,7 +40,7 @@ const faceOf = ({ strong }: Pick<ExportLine, 'strong'>): Face => (strong ? 'bold
 
 /** Room beside a figure for what is drawn with it. */
 function markRoom({ state, marks }: ExportCell, size: number): number {
-  const needleRoom = state && state !== 'none' ? size * 1.5 : 0;
+  const needleRoom = state === null ? 0 : size * 1.5;
   const own = (marks?.bar ? MARK_ROOM.bar : 0) + (marks?.sparkline ? MARK_ROOM.sparkline : 0) + (marks?.arrow ? MARK_ROOM.arrow : 0);
   return needleRoom + own * size;
 }
@@ -320,7 +320,6 @@ export class TableBlock implements Block {
     const hasNeedle = state !== null && state !== 'none';
     if (marks?.shade || marks?.rule?.look === 'ground')
       ink.artifact(() => ground(ink, marks, x + PAD / 2, y + 0.5, width - PAD / 2, height - 1));
-    const needleRoom = this.hasNeedles ? size * 1.5 : 0;
     let left = x + PAD;
     if (marks?.bar) {
       const room = MARK_ROOM.bar * size - 4;
@@ -336,7 +335,7 @@ export class TableBlock implements Block {
     const rule = marks?.rule && marks.rule.look !== 'bar' ? marks.rule : null;
     const colour = rule ? toneColour(rule.tone) : cell.warns ? COLOURS.off : cell.value === null ? COLOURS.quiet : COLOURS.ink;
     const own: Face = rule?.look === 'strong' ? 'bold' : face;
-    const rightRoom = (hasNeedle ? size * 1.5 : this.columnHasNeedle(cell) ? needleRoom : 0) + (marks?.arrow ? MARK_ROOM.arrow * size : 0);
+    const rightRoom = (state === null ? 0 : size * 1.5) + (marks?.arrow ? MARK_ROOM.arrow * size : 0);
     const right = x + width - rightRoom;
     const hidesFigure = marks?.sparkline && !marks.sparkline.hasFigure;
     const words = hidesFigure ? '' : ink.fitted(cell.text, own, size, Math.max(4, right - left));
@@ -350,16 +349,6 @@ export class TableBlock implements Block {
     if (marks?.arrow) ink.artifact(() => arrow(ink, marks, right + 1, y + height * 0.18, size));
     if (hasNeedle)
       ink.artifact(() => needle(ink, state, cell.bearing, x + width - size * 1.3, y + (height - size * 1.15) / 2, size * 1.15));
-  }
-
-  private needles: boolean | undefined;
-  private get hasNeedles(): boolean {
-    return (this.needles ??= this.table.lines.some(({ cells }) => cells.some(({ state }) => state !== null)));
-  }
-
-  /** Whether figures of its column have needles, so that all of them end in line. */
-  private columnHasNeedle(cell: ExportCell): boolean {
-    return cell.state !== null;
   }
 }
 
