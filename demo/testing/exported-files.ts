@@ -53,6 +53,19 @@ export async function pdfPages(bytes: Uint8Array): Promise<string[][]> {
   return pages;
 }
 
+/** The tags of the first page of a PDF, from the outermost in, each once. */
+export async function pdfTags(bytes: Uint8Array): Promise<string[]> {
+  const document = await getDocument({ data: new Uint8Array(bytes), verbosity: 0 }).promise;
+  const tags = new Set<string>();
+  const visit = (node: object): void => {
+    if ('role' in node) tags.add(String(node.role));
+    if ('children' in node) (node.children as object[]).forEach(visit);
+  };
+  visit((await (await document.getPage(1)).getStructTree()) ?? {});
+  await document.destroy();
+  return [...tags];
+}
+
 /** The rows of each sheet of a spreadsheet, read by the reader of imports, which wrote none of it. */
 export async function sheetRows(bytes: Uint8Array): Promise<Record<string, string[][]>> {
   const folder = await mkdtemp(join(tmpdir(), 'bold-compass-export-'));

@@ -5,7 +5,7 @@ import { crosstabSchema, imageSchema, listSchema, textSchema } from '@bold-compa
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoApp, type DemoApp } from '../../demo/testing/database.ts';
 import { scratchReport } from '../../demo/testing/scratch-report.ts';
-import { allTexts, exported, exportOf, fileOf, packageParts, pdfPages, sheetRows } from '../../demo/testing/exported-files.ts';
+import { allTexts, exported, exportOf, fileOf, packageParts, pdfPages, pdfTags, sheetRows } from '../../demo/testing/exported-files.ts';
 
 /** What leaves the application: the same figures as are read, for whoever may read them, in every format. */
 
@@ -33,7 +33,8 @@ describe('figures of an export', () => {
 
   it('are those of PostgreSQL to the cent, at every total, in a spreadsheet that goes on calculating', async () => {
     const request = { ...SALES, format: 'xlsx', exhibits: { territory: { state: { side: open(1), top: open(0) } } } };
-    const sheets = await sheetRows(await exported(ines, request));
+    const bytes = await exported(ines, request);
+    const sheets = await sheetRows(bytes);
     const sheet = sheets['Net sales and attainment'];
     const found = new Map(sheet.map((cells) => [cells[0], cells]));
     for (const { region, country, net } of await grouped()) {
@@ -41,6 +42,11 @@ describe('figures of an export', () => {
       // The figure as it is, not as it is shown.
       expect(own?.map(Number), `${region} ${country}`).toContain(Number(net));
     }
+    // Countries lie below their regions, as toggles have it, and figures are shown in thousands.
+    const parts = await packageParts(bytes);
+    const [, table] = parts.findLast(([path]) => path.startsWith('xl/worksheets/'))!;
+    expect(table.match(/<row [^>]*outlineLevel="1"/g)).toHaveLength(19);
+    expect(parts.some(([path, xml]) => path === 'xl/styles.xml' && xml.includes('formatCode="#,##0,"'))).toBe(true);
     expect(sheets.About.flat().join(' ')).toMatch(/2026.*Data as of.*31 October 2026.*Edition 1.*Ines Calloway/s);
   });
 
@@ -53,7 +59,9 @@ describe('figures of an export', () => {
         .send({ scope: SALES.scope, draft: false, ...state, rows: window, columns: window })
         .expect(200)
     ).body as CrosstabResponse;
-    const pages = await pdfPages(await exported(ines, { ...SALES, format: 'pdf', exhibits: { territory: { state } } }));
+    const bytes = await exported(ines, { ...SALES, format: 'pdf', exhibits: { territory: { state } } });
+    expect(await pdfTags(bytes)).toEqual(expect.arrayContaining(['Document', 'H1', 'H2', 'P', 'Table', 'TR', 'TH', 'TD']));
+    const pages = await pdfPages(bytes);
     const words = pages.flat();
     expect(words.slice(0, 2)).toEqual(['Sales against target by territory', expect.stringContaining('2026')]);
     const labels = answer.rows.items.map(({ labels: own, role }) => (role === 'total' ? 'All regions' : own.at(-1)!));
@@ -187,6 +195,19 @@ describe('who an export is for', () => {
     expect((await ines.get('/api/exports').set(asOther).expect(200)).body).toEqual([]);
     await ines.get(`/api/exports/${made.id}/file`).set(asOther).expect(403);
     await ines.post('/api/exports').set(asOther).send(request).expect(403);
+    // Formulas may name members: they are for those who see all of them.
+    expect(about.join(' ')).not.toContain('sum(');
+    const whole = await sheetRows(await exported(ines, request));
+    expect(whole.About.flat().join(' ')).toContain('sum(');
+    // What was made under other rules is nobody's any more.
+    const { pool } = demo.connection;
+    await pool.query(
+      `INSERT INTO app.access_rules (person_id, dataset, field, members) VALUES ('sanna-wikmark', 'hollin-marsh', 'channel', '["Online"]')`,
+    );
+    const agent = await demo.as('sanna-wikmark');
+    const { body } = await agent.get(`/api/exports/${made.id}/file`).expect(403);
+    expect((body as { detail: string }).detail).toMatch(/has changed/);
+    await pool.query(`DELETE FROM app.access_rules WHERE person_id = 'sanna-wikmark' AND field = 'channel'`);
     await sanna.delete(`/api/exports/${made.id}`).expect(200);
     await sanna.get(`/api/exports/${made.id}/file`).expect(404);
   });

@@ -4,7 +4,7 @@ import { isDataExhibit } from '@bold-compass/core/model';
 import { listWords } from '@bold-compass/core/format';
 import { promptTitle, unanswered } from '@bold-compass/core/prompts';
 import type { Assets } from '../assets/index.ts';
-import type { Job, JobDone, Jobs, JobTools } from '../jobs/index.ts';
+import type { Job, JobDone, JobFile, Jobs, JobTools } from '../jobs/index.ts';
 import type { Caller, Sessions } from '../people/index.ts';
 import { ApiError } from '../problems/index.ts';
 import type { ReportReader } from '../reports/index.ts';
@@ -28,7 +28,13 @@ interface ExportInput {
   request: ExportRequest;
   /** The name of the file. */
   name: string;
+  /** What its person could see when they asked: where that is another today, nobody gets the file. */
+  sight: string;
 }
+
+/** The access rules of a caller as one text, whatever their order. */
+const sightOf = ({ person, rules }: Caller): string => JSON.stringify([person.role, ...rules.map((rule) => JSON.stringify(rule)).sort()]);
+const CHANGED = 'What you may see has changed since this was asked for. Export it again.';
 
 /** Reports as files: each is a job, made under the rules that hold for its person when its turn comes. */
 export class Exports {
@@ -66,16 +72,17 @@ export class Exports {
     const seen = await this.reports.documentFor(caller, report, reader);
     const { carries, extension } = exportFormat(request.format);
     const title = carries === 'table' && only && isDataExhibit(only) ? only.title : seen.title;
-    const input: ExportInput = { request, name: fileName(title.replaceAll(/[{}]/g, ''), extension) };
+    const input: ExportInput = { request, name: fileName(title.replaceAll(/[{}]/g, ''), extension), sight: sightOf(caller) };
     return jobs.add(EXPORT_JOB, caller.person.id, input);
   }
 
   /** Makes an export whose turn has come. */
   async work(input: unknown, { owner, signal, progress }: JobTools): Promise<JobDone> {
-    const { request: asked, name } = input as ExportInput;
+    const { request: asked, name, sight } = input as ExportInput;
     const request = exportRequestSchema.parse(asked);
     const caller = await this.sessions.callerOf(owner);
     if (!caller) throw new ApiError('not-allowed', 'There is nobody of this name any more.');
+    if (sightOf(caller) !== sight) throw new ApiError('not-allowed', CHANGED);
     const gatherer = new Gatherer(this.reports, this.assets, { caller, request, signal, progress: (share) => progress(share * ASKING) });
     const gathered = await gatherer.report();
     const { port1, port2 } = new MessageChannel();
@@ -94,6 +101,13 @@ export class Exports {
     } finally {
       port1.close();
     }
+  }
+
+  /** The file of an export, under the rules that it was made under. Throws ApiError `not-found`, `not-allowed`. */
+  async file(jobs: Jobs, caller: Caller, id: string): Promise<JobFile> {
+    const { input, file } = await jobs.file(caller.person.id, id);
+    if ((input as ExportInput).sight !== sightOf(caller)) throw new ApiError('not-allowed', CHANGED);
+    return file;
   }
 
   close(): Promise<void> {

@@ -78,7 +78,8 @@ export function exportRoutes(exports: Exports, jobs: Jobs): Route[] {
       body: noBody,
       answer: z.object({}),
       async handle({ caller, params, response }) {
-        const { name, type, bytes } = await jobs.file(ownerOf(caller), params.export);
+        ownerOf(caller);
+        const { name, type, bytes } = await exports.file(jobs, caller, params.export);
         response.attachment(name).type(type);
         response.setHeader('X-Content-Type-Options', 'nosniff');
         response.setHeader('Content-Security-Policy', "default-src 'none'; sandbox");

@@ -1,1 +1,1 @@
-export { Jobs, type Job, type JobDone, type JobTools, type JobWork } from './jobs.ts';
+export { Jobs, type Job, type JobDone, type JobFile, type JobTools, type JobWork } from './jobs.ts';

@@ -52,7 +52,7 @@ describe('a job', () => {
     await until(isOver(jobs));
     expect(times).toBe(1);
     expect(await only(jobs)).toMatchObject({ id, state: 'done', progress: 1, outcome: '1 word', size: 11, file: 'a.txt', attempts: 1 });
-    expect(new TextDecoder().decode((await jobs.file('ann', id)).bytes)).toBe('ann {"a":1}');
+    expect(new TextDecoder().decode((await jobs.file('ann', id)).file.bytes)).toBe('ann {"a":1}');
     await expect(jobs.file('ben', id)).rejects.toMatchObject({ code: 'not-found' });
     await expect(jobs.cancel('ben', id)).rejects.toMatchObject({ code: 'not-found' });
     await expect(jobs.remove('ben', id)).rejects.toMatchObject({ code: 'not-found' });
@@ -163,7 +163,7 @@ describe('a job', () => {
     expect(await only(first)).toMatchObject({ state: 'queued' });
     const second = server(() => Promise.resolve(file('the second')));
     await until(isOver(second));
-    expect(new TextDecoder().decode((await second.file('ann', id)).bytes)).toBe('the second');
+    expect(new TextDecoder().decode((await second.file('ann', id)).file.bytes)).toBe('the second');
   });
 
   it('is kept with the last of its person only', async () => {

@@ -118,15 +118,16 @@ export class Jobs {
     return rows.map(({ job: { leaseUntil: _, owner: __, ...job }, size, file }) => ({ ...job, size, file }));
   }
 
-  /** What a job of a person made. Throws ApiError `not-found`. */
-  async file(owner: string, id: string): Promise<JobFile> {
+  /** What a job of a person made, and what it was asked. Throws ApiError `not-found`. */
+  async file(owner: string, id: string): Promise<{ input: unknown; file: JobFile }> {
     const [found] = await this.connection.db
-      .select({ name: tables.jobFiles.name, type: tables.jobFiles.type, bytes: tables.jobFiles.bytes })
+      .select({ input: tables.jobs.input, name: tables.jobFiles.name, type: tables.jobFiles.type, bytes: tables.jobFiles.bytes })
       .from(tables.jobFiles)
       .innerJoin(tables.jobs, eq(tables.jobs.id, tables.jobFiles.job))
       .where(and(eq(tables.jobs.id, id), eq(tables.jobs.owner, owner), sql`${tables.jobs.keptUntil} > now()`));
     if (!found) throw new ApiError('not-found', 'This file is not here any more. Export it again.');
-    return found;
+    const { input, ...file } = found;
+    return { input, file };
   }
 
   /** Ends a job of a person that waits or is under way; one that is over stays as it is. Throws ApiError `not-found`. */
