@@ -102,3 +102,32 @@ test('rows of one exhibit leave as CSV, and what is too large says so and is can
   const { violations } = await new AxeBuilder({ page }).include('[role=dialog]').withTags(['wcag2a', 'wcag2aa']).analyze();
   expect(violations).toEqual([]);
 });
+
+test('a chart is saved as a picture at twice its size, and figures are copied as a table', async ({ page, context }) => {
+  await context.grantPermissions(['clipboard-read', 'clipboard-write']);
+  await enterAs(page, 'Henrike Hollin');
+  await page.goto('/reports/where-are-we-drifting');
+  const chart = page.getByRole('region', { name: 'Furthest below target' });
+  const plot = chart.getByRole('application');
+  await expect(plot).toBeVisible();
+  const box = (await plot.boundingBox())!;
+  await chart.getByRole('button', { name: 'Download Furthest below target' }).click();
+  const download = page.waitForEvent('download');
+  await page.getByRole('menuitem', { name: 'Picture, PNG' }).or(page.getByText('Picture, PNG')).first().click();
+  const png = readFileSync((await (await download).path())!);
+  // The signature, then the width and height of the header (PNG specification, 5.2 and 11.2.2).
+  expect(png.subarray(0, 8)).toEqual(Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]));
+  expect(Math.abs(png.readUInt32BE(16) - 2 * box.width)).toBeLessThanOrEqual(2);
+  expect(Math.abs(png.readUInt32BE(20) - 2 * box.height)).toBeLessThanOrEqual(2);
+  // More is on it than paper.
+  expect(png.byteLength).toBeGreaterThan(5_000);
+
+  await chart.getByRole('button', { name: 'Download Furthest below target' }).click();
+  await page.getByText('Copy figures').click();
+  await expect(chart.getByText('Copied')).toBeVisible();
+  const copied = await page.evaluate(() => navigator.clipboard.readText());
+  const [heading, rule, first] = copied.split('\n');
+  expect(heading).toMatch(/^\| .* \|$/);
+  expect(rule).toContain('---:');
+  expect(first).toContain('Italy');
+});
