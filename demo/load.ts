@@ -20,6 +20,7 @@ const readDocument = (name: string): unknown => JSON.parse(readFileSync(`${docum
 const REPORTS = [
   'sales-against-target',
   'where-are-we-drifting',
+  'region-by-region',
   'sales-in-charts',
   'company-at-a-glance',
   'country-by-country',

@@ -7,6 +7,7 @@ export { EXHIBIT_QUESTIONS, thumbnailQuestion, type ExhibitQuestion } from './qu
 export { thumbnailOf } from './thumbnail.ts';
 export { openExhibit } from './open-exhibit.ts';
 export { promptMembers } from './prompt-members.ts';
+export { sectionList } from './sections.ts';
 export { startOf } from './start.ts';
 export { stillPossible } from './still-possible.ts';
 export { textValues } from './text-values.ts';

@@ -1,7 +1,7 @@
 import type { KpiResponse, SpreadRequest, SpreadResponse } from '../api/index.ts';
 import { summarise } from '../crosstab/index.ts';
 import { attainment, stateAt, stepsOf, targetName, type Limits, type State } from '../indicators/index.ts';
-import { allOf, type Filter, type Indicator, type Kpi, type KpiStrip } from '../model/index.ts';
+import { allOf, type Filter, type Indicator, type Kpi, type KpiStrip, type SectionFigure } from '../model/index.ts';
 import { withMarkMeasures } from '../marks/index.ts';
 import { cubeFor, measuresUnder, plainCrosstab, type MeasuredValue } from './cells.ts';
 import { labelsFor, naturalOrder, type AnswerContext } from './context.ts';
@@ -60,7 +60,7 @@ async function membersReached(
   kpi: Judging,
   field: string,
   filter: Filter | null,
-): Promise<{ limits: Limits; members: { member: string | null; reached: number }[] }> {
+): Promise<{ limits: Limits; members: { member: string | null; value: number; reached: number }[] }> {
   const { indicator, measure } = kpi;
   const target = targetName(context.dataset, kpi);
   const members = await byMember(context, field, target ? [measure, target] : [measure], filter);
@@ -69,8 +69,28 @@ async function membersReached(
   const limits: Limits = indicator.by === 'spread' ? spreadLimits(indicator, Float64Array.from(own).sort()) : indicator;
   return {
     limits,
-    members: members.map(({ member, values: [value, goal] }) => ({ member, reached: attainment(value, target ? goal : fixed, limits.by) })),
+    members: members.map(({ member, values: [value, goal] }) => ({
+      member,
+      value,
+      reached: attainment(value, target ? goal : fixed, limits.by),
+    })),
   };
+}
+
+/** The value of a measure for each member of a field, with how it is judged where it is held against something. */
+export async function memberReadings(
+  given: AnswerContext,
+  { measure, indicator }: SectionFigure,
+  field: string,
+  filter: Filter | null,
+): Promise<Map<string | null, { value: number; state: State; bearing: number | null }>> {
+  if (!indicator) {
+    const members = await byMember(given, field, [measure], filter);
+    return new Map(members.map(({ member, values: [value] }) => [member, { value, state: 'none', bearing: null }]));
+  }
+  const kpi = { measure, indicator };
+  const { limits, members } = await membersReached(judging(given, [kpi]), kpi, field, filter);
+  return new Map(members.map(({ member, value, reached }) => [member, { value, ...judged(reached, limits) }]));
 }
 
 const countStates = (states: readonly State[]): RollUp['counts'] => {

@@ -17,6 +17,5 @@ export function openExhibit<Own extends DataExhibit>(
 ): { exhibit: Own; asked: Asked } {
   const exhibit = inStep(report.exhibits, written);
   const asked = conditionsFor(report, chosen, own, exhibit);
-  if (other) return { exhibit, asked: askedIn(other, asked) };
-  return { exhibit: exhibitAsChosen(report, chosen.choices, exhibit, own.dataset), asked };
+  return { exhibit: exhibitAsChosen(report, chosen.choices, exhibit, own.dataset, other), asked: other ? askedIn(other, asked) : asked };
 }

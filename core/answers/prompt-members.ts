@@ -10,9 +10,9 @@ import {
   type Report,
   type Scope,
 } from '../model/index.ts';
-import { reasonNotKnown } from '../crosstab/index.ts';
 import { choiceConditions } from '../prompts/index.ts';
 import { dataDays, labelsFor, naturalOrder, type AnswerContext } from './context.ts';
+import { recordsByMember } from './record-counts.ts';
 import { askedIn, scopeFilter, type Asked } from './scope.ts';
 
 /** The scope that decides what a field still offers: all but the field itself and the finer fields of its own prompt. */
@@ -75,18 +75,8 @@ export async function promptMembers(
   const fact = countedFact(dataset, Object.keys(around), field);
   const counts = new Map<string, number>();
   if (fact) {
-    const known = Object.fromEntries(Object.entries(around).filter(([name]) => factKnows(dataset, fact, name)));
-    const { members, sets } = await data.query({
-      fact: fact.name,
-      // What the fact always leaves out is not offered either.
-      filter: allOf(scopeFilter(known), reasonNotKnown(dataset, fact, where) ? null : where, fact.filter),
-      levels: [field],
-      sets: [[0]],
-      aggregates: [],
-    });
-    sets[0].keys[0].forEach((code, group) => {
-      if (code > 0) counts.set(members[0][code - 1], sets[0].records[group]);
-    });
+    for (const [member, records] of await recordsByMember(context, fact, field, { scope: around, where }))
+      if (member !== null) counts.set(member, records);
   }
   const isLinked = report.prompts.some((one) => one.kind === 'members' && one.linked && asks(one));
   // What does not occur together with the other choices is not offered where the prompt is linked to them.

@@ -2,6 +2,8 @@ import type { z } from 'zod';
 import {
   cellRecordsRequestSchema,
   cellRecordsSchema,
+  commonScaleRequestSchema,
+  commonScaleSchema,
   chartRequestSchema,
   chartResponseSchema,
   crosstabRequestSchema,
@@ -27,6 +29,7 @@ import { withMarkMeasures } from '../marks/index.ts';
 import {
   allOf,
   asCrosstab,
+  findField,
   type CellExhibit,
   type Crosstab,
   type DataExhibit,
@@ -40,6 +43,7 @@ import type { AnswerContext } from './context.ts';
 import { crosstabWindow } from './crosstab-window.ts';
 import { AnswerError } from './errors.ts';
 import { chartCells } from './chart-cells.ts';
+import { commonScale } from './common-scale.ts';
 import { cellRecords } from './cell-records.ts';
 import type { CellPlace } from './drill-through.ts';
 import { explainCell } from './explanation.ts';
@@ -214,6 +218,23 @@ export const EXHIBIT_QUESTIONS: readonly ExhibitQuestion[] = [
           namingWhatIsLarge(own, crosstab, askedFilter(asked), () => chartCells(own, crosstab, askedFilter(asked), request, exhibit.chart)),
         ),
       thumbnail: chartThumbnail,
+    },
+  ),
+  question(
+    'chart',
+    'common-scale',
+    'Between which values a chart lies in all sections by a level',
+    { request: commonScaleRequestSchema, response: commonScaleSchema },
+    {
+      async visible(exhibit, { field, ...request }, isVisible) {
+        return { ...(await visibleViewState(exhibit, request, isVisible)), field };
+      },
+      async answer(context, exhibit, asked, request) {
+        if (!findField(context.dataset, request.field)) throw noSuchField();
+        const own = withAggregations(context.dataset, exhibit);
+        const whole = { ...context, dataset: withMarkMeasures(own.dataset, own.exhibit.cells) };
+        return commonScale(whole, own.exhibit, askedFilter(asked), request);
+      },
     },
   ),
   question(

@@ -218,6 +218,18 @@ export const chartResponseSchema = crosstabResponseSchema.omit({ marks: true }).
 });
 export type ChartResponse = z.infer<typeof chartResponseSchema>;
 
+/** Between which values a chart lies in all sections by a level; asked for without a section. */
+export const commonScaleRequestSchema = chartRequestSchema.extend({ field: z.string().min(1).max(200) });
+export type CommonScaleRequest = z.infer<typeof commonScaleRequestSchema>;
+const valueEndsSchema = z.object({ low: z.number(), high: z.number() }).nullable();
+export const commonScaleSchema = z.object({
+  /** Of each measure by its position. */
+  measures: z.array(valueEndsSchema),
+  /** Of what stands on top of each other. */
+  sums: valueEndsSchema,
+});
+export type CommonScale = z.infer<typeof commonScaleSchema>;
+
 export const varianceRequestSchema = z.object(scoped);
 const changedSchema = z.object({ before: z.number().nullable(), after: z.number().nullable(), change: z.number() });
 /** The members that made most of a difference, and the rest of them together. */
@@ -353,6 +365,25 @@ export const possibleResponseSchema = z.object({
   dropped: z.array(z.object({ field: z.string(), labels: z.array(z.string()) })),
 });
 export type PossibleResponse = z.infer<typeof possibleResponseSchema>;
+
+/** The sections that a page, or an exhibit, is repeated in. */
+export const sectionsRequestSchema = z.object({ ...scoped, page: z.string().max(60).optional(), exhibit: z.string().max(60).optional() });
+const sectionFigureSchema = z.object({ value: z.number().nullable(), state: stateSchema, bearing: z.number().nullable() });
+export const sectionsResponseSchema = z.object({
+  sections: z.array(
+    z.object({
+      /** Null for records without a member. */
+      member: z.string().nullable(),
+      label: z.string(),
+      /** Records of all facts that know the level; of those that have none it is empty. */
+      records: z.number(),
+      figure: sectionFigureSchema.nullable(),
+    }),
+  ),
+  /** The figure of all of them together. */
+  whole: sectionFigureSchema.nullable(),
+});
+export type SectionsResponse = z.infer<typeof sectionsResponseSchema>;
 
 /** How both axes of a cross-tab stand. */
 export const viewStateSchema = z.object({ side: axisRequestSchema, top: axisRequestSchema });

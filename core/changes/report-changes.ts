@@ -1,5 +1,5 @@
 import { isSame, kindOf, settingChanges } from '../exhibits/index.ts';
-import { isDataExhibit, type Dataset, type Exhibit, type Report } from '../model/index.ts';
+import { fieldLabel, findField, isDataExhibit, type Dataset, type Exhibit, type Report, type Sections } from '../model/index.ts';
 
 const quoted = (text: string): string => `“${text}”`;
 /** The noun for an exhibit within a sentence: "cross-tab", "KPI strip". */
@@ -18,10 +18,12 @@ export function reportChanges(before: Report, after: Report, datasetOf: (name: s
     changes.push(after.subtitle ? `The subtitle is ${quoted(after.subtitle)} now.` : 'The subtitle was removed.');
   if (before.folder !== after.folder) changes.push(`It was moved from ${quoted(before.folder)} to ${quoted(after.folder)}.`);
   if (before.note !== after.note) changes.push('Its description in the library changed.');
+  changes.push(...sectionChanges('The report', before.sections, after.sections, datasetOf(after.dataset)));
   for (const page of after.pages) {
     const old = before.pages.find(({ id }) => id === page.id);
     if (!old) changes.push(`The page ${quoted(page.title)} was added.`);
     else if (old.title !== page.title) changes.push(`The page ${quoted(old.title)} is called ${quoted(page.title)} now.`);
+    if (old) changes.push(...sectionChanges(`The page ${quoted(page.title)}`, old.sections, page.sections, datasetOf(after.dataset)));
   }
   for (const page of before.pages)
     if (!after.pages.some(({ id }) => id === page.id)) changes.push(`The page ${quoted(page.title)} was removed.`);
@@ -57,6 +59,15 @@ function measureChanges(before: Report, after: Report): string[] {
   return changes;
 }
 
+/** What changed in how something is repeated in sections. */
+function sectionChanges(name: string, before: Sections | undefined, after: Sections | undefined, dataset: Dataset | undefined): string[] {
+  const level = ({ field }: Sections): string => (dataset && findField(dataset, field) ? fieldLabel(dataset, field).toLowerCase() : field);
+  if (isSame(before, after)) return [];
+  if (!after) return [`${name} has no sections any more.`];
+  if (before?.field !== after.field) return [`${name} has sections by ${level(after)} now.`];
+  return [`${name}: how its sections by ${level(after)} are shown changed.`];
+}
+
 function exhibitChanges(before: Exhibit, after: Exhibit, dataset: Dataset | undefined): string[] {
   const kind = kindOf(after);
   if (before.kind !== after.kind) return [`${exhibitName(before)} is a ${nounOf(after)} now.`];
@@ -66,5 +77,6 @@ function exhibitChanges(before: Exhibit, after: Exhibit, dataset: Dataset | unde
     changes.push(`The exhibit ${quoted(before.title)} is called ${quoted(after.title)} now.`);
   }
   const { sentences, settings } = kind.changes?.(name, before, after, dataset) ?? { sentences: [], settings: [] };
-  return [...changes, ...sentences, ...settingChanges(name, before, after, new Set(['id', 'kind', 'title', ...settings]))];
+  if (isDataExhibit(before) && isDataExhibit(after)) changes.push(...sectionChanges(name, before.sections, after.sections, dataset));
+  return [...changes, ...sentences, ...settingChanges(name, before, after, new Set(['id', 'kind', 'title', 'sections', ...settings]))];
 }

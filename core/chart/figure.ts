@@ -1,4 +1,4 @@
-import type { ChartResponse, Header, Path } from '../api/index.ts';
+import type { ChartResponse, CommonScale, Header, Path } from '../api/index.ts';
 import { parseIsoDate, periodRange } from '../calendar/index.ts';
 import { pathKey } from '../crosstab/index.ts';
 import { countWords, figureText, listWords, unitWords } from '../format/index.ts';
@@ -43,6 +43,8 @@ export interface ChartFigure {
   period: ChartPeriod | null;
   /** The series of all charts that have their scales in common, and which of them it is; null where it stands alone. */
   among: { series: readonly (readonly Series[])[]; at: number } | null;
+  /** Between which values it lies in all sections, where these have their scales in common; null where each has its own. */
+  beyond: CommonScale | null;
   /** The value of each measure over all that is drawn. */
   totals: readonly (number | null)[];
   /** What is to be said of trends and forecasts. */
@@ -180,6 +182,7 @@ export function chartFigure(dataset: Dataset, chart: Chart, answer: ChartRespons
     periods: gone === 0 ? null : periodsOf(headers, (path) => isUnfinished(dataset, top.fields, path, last)),
     period: null,
     among: null,
+    beyond: null,
     totals: answer.totals,
   };
 }
@@ -247,11 +250,14 @@ export function legendSeries({ kind, series, shape }: ChartFigure, map: Pick<Map
   return known.filter(({ measure }) => measure === 0).map((own) => ({ ...own, label: own.member }));
 }
 
-/** The values of one measure in all series that are drawn, and in those of the charts that have their scales in common with it. */
-export const valuesOfMeasure = ({ series, among }: ChartFigure, position: number): number[] =>
-  (among?.series.flat() ?? series)
+/** The values of one measure in all series that are drawn, and the ends of those of charts that have their scales in common with it. */
+export function valuesOfMeasure({ series, among, beyond }: ChartFigure, position: number): number[] {
+  const values = (among?.series.flat() ?? series)
     .filter(({ measure, hidden }) => measure === position && !hidden)
-    .flatMap(({ values }) => values.filter((value) => value !== null));
+    .flatMap((own) => own.values.filter((value) => value !== null));
+  const elsewhere = beyond?.measures[position];
+  return elsewhere ? [...values, elsewhere.low, elsewhere.high] : values;
+}
 
 /** The period that a chart shows alone: "Mar 2026", "Q4 2026 to date"; empty where it shows none alone. */
 export const periodWords = ({ period }: Pick<ChartFigure, 'period'>): string =>

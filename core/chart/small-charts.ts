@@ -88,13 +88,18 @@ function extentOf(series: readonly Series[], isStacked: boolean): number[] {
  * The ends of the scale of values that several charts have in common, on the first or the second axis; null where a chart stands
  * alone, or where its kind works values out of its members that only that chart has.
  */
-export function commonEnds({ among, kind, shape }: ChartFigure, second: boolean): Ends | null {
-  if (!among || shape.arrangement === 'share' || chartKindOf(kind).calculates) return null;
-  const values = among.series.flatMap((own) =>
+export function commonEnds({ among, beyond, series, kind, shape }: ChartFigure, second: boolean): Ends | null {
+  if ((!among && !beyond) || shape.arrangement === 'share' || chartKindOf(kind).calculates) return null;
+  const drawn = among?.series ?? [series];
+  const isStacked = shape.arrangement === 'stacked';
+  const values = drawn.flatMap((own) =>
     extentOf(
       own.filter((one) => one.second === second),
-      shape.arrangement === 'stacked',
+      isStacked,
     ),
   );
-  return scaleEnds(values, chartKindOf(kind).fromZero || drawnSeries({ series: among.series.flat() }).some(beginsAtZero));
+  const onAxis = new Set(series.filter((one) => one.second === second).map(({ measure }) => measure));
+  const elsewhere = isStacked ? [beyond?.sums] : [...onAxis].map((measure) => beyond?.measures[measure]);
+  values.push(...elsewhere.flatMap((ends) => (ends ? [ends.low, ends.high] : [])));
+  return scaleEnds(values, chartKindOf(kind).fromZero || drawnSeries({ series: drawn.flat() }).some(beginsAtZero));
 }

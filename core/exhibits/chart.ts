@@ -27,6 +27,10 @@ export const chartKind: ExhibitKind<Chart> = {
     const { side, top, cells, conditions, drills } = crosstabKind.swapped!(asCrosstab(own), swap, dataset);
     return { ...own, side, top, cells, conditions, drills };
   },
+  inSection(own, left) {
+    const { side, top, conditions } = crosstabKind.inSection!(asCrosstab(own), left);
+    return { ...own, side, top, conditions };
+  },
   async withAssets(own, other) {
     const { shapes } = own.chart.map;
     if (!shapes) return own;

@@ -6,6 +6,7 @@ import { markKindOf, ruleFault } from '../marks/index.ts';
 import type { Swap } from '../prompts/index.ts';
 import type { ExhibitKind, ExhibitNames } from './kind.ts';
 import { otherFields, otherName } from './swap.ts';
+import { placeLeft } from '../sections/index.ts';
 
 /** The names that an axis reads beside its fields. */
 function axisNames({ fields, levels, order, branches = [] }: Axis): ExhibitNames {
@@ -82,6 +83,24 @@ function swappedAxis(axis: Axis, swap: Swap): Axis {
   return { ...axis, fields, levels, order: renamed(order) };
 }
 
+/** An axis with some of its levels; `across` keeps those of the other one, which orders and picks point along. */
+function narrowedAxis(axis: Axis, left: readonly string[], across: <At extends { at: string[] }>(placed: At) => At): Axis {
+  const placed = <Own extends object>(own: Own): Own => ('at' in own ? across(own as Own & { at: string[] }) : own);
+  const levels = Object.fromEntries(
+    Object.entries(axis.levels).map(([field, { order, pick, classes, ...level }]) => [
+      field,
+      {
+        ...level,
+        ...(order ? { order: placed(order) } : {}),
+        ...(pick ? { pick: placed(pick) } : {}),
+        ...(classes ? { classes: placed(classes) } : {}),
+      },
+    ]),
+  );
+  const openLevels = Math.max(0, axis.openLevels - (axis.fields.length - left.length));
+  return { ...axis, fields: [...left], levels, order: placed(axis.order), openLevels };
+}
+
 export const crosstabKind: ExhibitKind<Crosstab> = {
   kind: 'crosstab',
   label: 'Cross-tab',
@@ -124,6 +143,20 @@ export const crosstabKind: ExhibitKind<Crosstab> = {
     conditions: own.conditions.map((one) => ({ ...one, measure: otherName(swap, one.measure) })),
     drills: own.drills.map((one) => ({ ...one, measures: one.measures?.map((measure) => otherName(swap, measure)) })),
   }),
+  inSection(own, left) {
+    const [side, top] = [left(own.side.fields), left(own.top.fields)];
+    const along =
+      ({ fields }: Axis, kept: readonly string[]) =>
+      <At extends { at: string[] }>(placed: At): At => ({ ...placed, at: placeLeft(placed.at, fields, kept) });
+    const isLeft = ({ field }: { field: string }): boolean =>
+      [...side, ...top].includes(field) || ![...own.side.fields, ...own.top.fields].includes(field);
+    return {
+      ...own,
+      side: narrowedAxis(own.side, side, along(own.top, top)),
+      top: narrowedAxis(own.top, top, along(own.side, side)),
+      conditions: own.conditions.filter(isLeft),
+    };
+  },
   changes: (name, before, after, dataset) => ({
     sentences: crosstabChanges(name, before, after, dataset),
     settings: ['side', 'top', 'cells'],

@@ -1,6 +1,7 @@
 import { FormulaError, planMeasure } from '../formula/index.ts';
 import { findField, isDataExhibit, UnknownNameError, type Dataset, type Report } from '../model/index.ts';
 import { promptFaults } from '../prompts/index.ts';
+import { sectionFaults } from '../sections/index.ts';
 import { missingNames } from './missing.ts';
 import { kindOf } from './registry.ts';
 
@@ -10,7 +11,7 @@ export function reportFaults(report: Report, datasetOf: (name: string) => Datase
   const ids = report.exhibits.map(({ id }) => id);
   const twice = ids.find((id, index) => ids.indexOf(id) !== index);
   if (twice) faults.push(`Two exhibits have the id "${twice}".`);
-  faults.push(...promptFaults(report, datasetOf(report.dataset)));
+  faults.push(...promptFaults(report, datasetOf(report.dataset)), ...sectionFaults(report, datasetOf));
   faults.push(...measureFaults(report, datasetOf(report.dataset)));
   for (const exhibit of report.exhibits) {
     if (!isDataExhibit(exhibit)) continue;

@@ -3,7 +3,7 @@ export { exhibitWithoutHidden, withoutHidden, type IsVisiblePath, type Sight } f
 export { EXHIBIT_KINDS, isExhibitKind, kindOf } from './registry.ts';
 export { chartOf, inStep, steppedWith } from './in-step.ts';
 export { copiedExhibit, freeExhibitId, newExhibit } from './new-exhibit.ts';
-export { exhibitAsChosen } from './swap-exhibit.ts';
+export { exhibitAsChosen, inSections } from './swap-exhibit.ts';
 export { measuresOfReport } from './followers.ts';
 export { newKpi } from './kpi-strip.ts';
 export { usualTotal } from './usual-total.ts';

@@ -47,6 +47,8 @@ export interface ExhibitKind<Own extends Exhibit> {
   changes?(name: string, before: Own, after: Own, dataset: Dataset | undefined): { sentences: string[]; settings: string[] };
   /** The same with other names in the place of some, as a reader chose. */
   swapped?(own: Own, swap: Swap, dataset: Dataset): Own;
+  /** The same in a section; `left` gives the levels of some fields that still say something there. */
+  inSection?(own: Own, left: (fields: readonly string[]) => string[]): Own;
   /** A new one as it is first seen; null where the dataset has nothing to show in it. */
   create(made: NewExhibit): Own | null;
 }

@@ -57,6 +57,10 @@ export const listKind: ExhibitKind<List> = {
       }),
     };
   },
+  inSection(own, left) {
+    const fields = left(own.groups.map(({ field }) => field));
+    return { ...own, groups: own.groups.filter(({ field }) => fields.includes(field)) };
+  },
   changes: (name, before, after, dataset) => ({ sentences: listChanges(name, before, after, dataset), settings: ['columns'] }),
   create({ id, page, dataset, otherDataset }) {
     const [fact] = dataset.facts;

@@ -63,8 +63,8 @@ describe('an exhibit whose dataset lost names', () => {
 describe('a report whose dataset lost names', () => {
   it('is asked without the prompts for these', () => {
     const prompts = ['segment', 'region'].map((field) => promptSchema.parse({ kind: 'members', id: field, fields: [field] }));
-    expect(askableReport({ prompts }, workedDataset).prompts.map(({ id }) => id)).toEqual(['region']);
-    const sound = { prompts: prompts.slice(1) };
+    expect(askableReport({ prompts, pages: [] }, workedDataset).prompts.map(({ id }) => id)).toEqual(['region']);
+    const sound = { prompts: prompts.slice(1), pages: [] };
     expect(askableReport(sound, workedDataset)).toBe(sound);
   });
 });

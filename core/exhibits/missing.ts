@@ -1,16 +1,18 @@
 import { exhibitSchema, findField, findMeasure, isDataExhibit, type Dataset, type Exhibit, type Report } from '../model/index.ts';
 import { promptKindOf } from '../prompts/index.ts';
+import { allSections, knownSections, namesInSections } from '../sections/index.ts';
 import type { ExhibitNames } from './kind.ts';
 import { kindOf } from './registry.ts';
 
 /** The name of a measure without the other aggregation that it has in an exhibit. */
 const bareName = (name: string): string => name.replace(/ \([a-z_]+\)$/, '');
 
-/** The fields that a report reads of a dataset: in exhibits that answer from it, and in prompts where it is the report's own. */
+/** The fields that a report reads of a dataset: in exhibits and sections that answer from it, and in prompts where it is the report's own. */
 export function fieldsReadOf(report: Report, dataset: string): Set<string> {
   const prompts = report.dataset === dataset ? report.prompts.flatMap((prompt) => promptKindOf(prompt).names(prompt).fields) : [];
   const exhibits = report.exhibits.filter((one) => isDataExhibit(one) && (one.dataset ?? report.dataset) === dataset);
-  return new Set([...prompts, ...exhibits.flatMap((one) => kindOf(one).names(one).fields)]);
+  const sections = allSections(report).flatMap((one) => (one.dataset === dataset ? namesInSections(one.sections).fields : []));
+  return new Set([...prompts, ...sections, ...exhibits.flatMap((one) => kindOf(one).names(one).fields)]);
 }
 
 /** The names that an exhibit reads and that its dataset does not have, each once. */
@@ -22,13 +24,19 @@ export function missingNames(exhibit: Exhibit, dataset: Dataset): ExhibitNames {
   };
 }
 
-/** A report without the prompts that ask for what its dataset does not have: the rest of it can be asked. */
-export function askableReport<Own extends Pick<Report, 'prompts'>>(report: Own, dataset: Dataset): Own {
+/** A report without the prompts and the sections that read what its dataset does not have: the rest of it can be asked. */
+export function askableReport<Own extends Pick<Report, 'prompts' | 'sections' | 'pages'>>(report: Own, dataset: Dataset): Own {
   const prompts = report.prompts.filter((prompt) => {
     const { fields, measures } = promptKindOf(prompt).names(prompt);
     return fields.every((name) => findField(dataset, name)) && measures.every((name) => findMeasure(dataset, name));
   });
-  return prompts.length === report.prompts.length ? report : { ...report, prompts };
+  const sections = knownSections(report.sections, dataset);
+  const pages = report.pages.map((page) => ({ ...page, sections: knownSections(page.sections, dataset) }));
+  const isWhole =
+    prompts.length === report.prompts.length &&
+    sections === report.sections &&
+    pages.every((page, index) => page.sections === report.pages[index].sections);
+  return isWhole ? report : { ...report, prompts, sections, pages };
 }
 
 /** Settings that hold words, or members: no names of fields or measures. */

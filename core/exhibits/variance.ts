@@ -30,6 +30,7 @@ export const varianceKind: ExhibitKind<Variance> = {
     // What is sold is told of its own measure only.
     return { ...own, measure, fields, effects: measure === own.measure ? own.effects : undefined };
   },
+  inSection: (own, left) => ({ ...own, fields: left(own.fields) }),
   changes: (name, before, after, dataset) => ({
     sentences: varianceChanges(name, before, after, dataset),
     settings: ['measure', 'fields'],

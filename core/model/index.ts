@@ -12,5 +12,6 @@ export * from './marks.ts';
 export * from './exhibits/index.ts';
 export * from './prompt-values.ts';
 export * from './prompts.ts';
+export * from './sections.ts';
 export * from './report.ts';
 export * from './lookup.ts';

@@ -5,12 +5,18 @@ import { idSchema } from './ids.ts';
 import { derivedOf } from './lookup.ts';
 import type { PromptValues } from './prompt-values.ts';
 import { promptSchema } from './prompts.ts';
+import { sectionsSchema } from './sections.ts';
 
 /** A piece of the scope line: plain words, or the phrase of a prompt. */
 export const scopePieceSchema = z.union([z.object({ text: z.string() }), z.object({ prompt: idSchema })]);
 export type ScopePiece = z.infer<typeof scopePieceSchema>;
 
-export const pageSchema = z.object({ id: idSchema, title: z.string().min(1).max(60) });
+export const pageSchema = z.object({
+  id: idSchema,
+  title: z.string().min(1).max(60),
+  /** Repeated for each member of a level, in the place of what is said of the report. */
+  sections: sectionsSchema.optional(),
+});
 export type Page = z.infer<typeof pageSchema>;
 
 export const REPORT_SCHEMA_VERSION = 1;
@@ -24,6 +30,8 @@ export const reportSchema = z.object({
   subtitle: z.string().max(300).default(''),
   /** Several pages are tabs; none means one. */
   pages: z.array(pageSchema).max(30).default([]),
+  /** Each page repeated for each member of a level. */
+  sections: sectionsSchema.optional(),
   prompts: z.array(promptSchema).max(60).default([]),
   scopeLine: z.array(scopePieceSchema).default([]),
   /** Calculated measures of this report alone, over its own dataset. */

@@ -12,6 +12,7 @@ import {
   type Report,
   type Scope,
 } from '../model/index.ts';
+import { askedInSections, chosenSections } from '../sections/index.ts';
 import type { DataDays, PromptWording, Swap } from './kind.ts';
 import { excludedMembers } from './members.ts';
 import { scopePhrase } from './member-words.ts';
@@ -96,10 +97,11 @@ export function conditionsFor(
   const own = new Set(report.prompts.filter(isMeant).flatMap(fieldsOf));
   // Chosen in a prompt that is about other exhibits only.
   const isElsewhere = (field: string): boolean => !own.has(field) && report.prompts.some((prompt) => fieldsOf(prompt).includes(field));
-  return {
+  const chosen = {
     scope: Object.fromEntries(Object.entries(scope).filter(([field]) => !isElsewhere(field))),
     where: allOf(where, choiceConditions(report, choices, context, isMeant)),
   };
+  return askedInSections(chosen, chosenSections(choices, exhibit?.id));
 }
 
 /**

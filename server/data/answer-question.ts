@@ -1,4 +1,4 @@
-import { EXHIBIT_QUESTIONS, readingOf, textValues, type AnswerContext } from '@bold-compass/core/answers';
+import { EXHIBIT_QUESTIONS, readingOf, sectionList, textValues, type AnswerContext } from '@bold-compass/core/answers';
 import type { AnswerQuestion } from './answer-task.ts';
 import type { DatasetReader } from './dataset-reader.ts';
 import { isVisibleTo } from './visible-paths.ts';
@@ -12,6 +12,8 @@ export function answerQuestion(question: AnswerQuestion, context: AnswerContext,
     }
     case 'values':
       return textValues(context, question.measures, question.asked);
+    case 'sections':
+      return sectionList(context, question.sections, question.asked, question.own);
     case 'reading':
       return readingOf(context, question.exhibit, question.asked, question.watched, isVisibleTo(reader));
   }

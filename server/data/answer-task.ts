@@ -1,7 +1,7 @@
 import type { Asked } from '@bold-compass/core/answers';
 import type { Watched } from '@bold-compass/core/api';
 import type { Store } from '@bold-compass/core/engine';
-import type { Crosstab, DataExhibit, Dataset, KpiStrip, Report } from '@bold-compass/core/model';
+import type { Crosstab, DataExhibit, Dataset, Filter, KpiStrip, Report, Sections } from '@bold-compass/core/model';
 import type { AccessRule } from '../access/index.ts';
 
 /** What can be asked of the records of a dataset. */
@@ -20,11 +20,13 @@ export type AnswerQuestion =
     }
   /** The measures that titles and texts show. */
   | { kind: 'values'; measures: string[]; asked: Asked }
+  /** The sections of a page or an exhibit; `own` is a condition of the exhibit itself. */
+  | { kind: 'sections'; sections: Sections; asked: Asked; own: Filter | null }
   /** Where a watched figure stands. */
   | { kind: 'reading'; exhibit: Crosstab | KpiStrip; asked: Asked; watched: Watched };
 
 /** What an answer is put together for: further questions about it go where that is kept. */
-export const placeOf = (question: AnswerQuestion): string => (question.kind === 'values' ? 'texts' : question.exhibit.id);
+export const placeOf = (question: AnswerQuestion): string => ('exhibit' in question ? question.exhibit.id : question.kind);
 
 /** A question with all that its answer is calculated from. */
 export interface AnswerTask {

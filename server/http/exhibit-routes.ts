@@ -6,6 +6,8 @@ import {
   possibleResponseSchema,
   scopeLabelsRequestSchema,
   scopeLabelsSchema,
+  sectionsRequestSchema,
+  sectionsResponseSchema,
   valuesRequestSchema,
   valuesResponseSchema,
 } from '@bold-compass/core/api';
@@ -82,6 +84,18 @@ export function exhibitRoutes(reports: ReportReader): Route[] {
         const { report, reader } = await reports.asked(caller, params.report, body);
         return stillPossible(reports.context(reader, caller), report, body, body.changed);
       },
+    }),
+    route({
+      method: 'post',
+      path: '/reports/:report/sections',
+      summary: 'The sections that a page or an exhibit is repeated in, each with its figure',
+      open: 'person',
+      writes: false,
+      params: reportParams,
+      body: sectionsRequestSchema,
+      answer: sectionsResponseSchema,
+      handle: ({ params, body: { page, exhibit, ...asked }, caller, signal }) =>
+        reports.sections(caller, params.report, asked, { page, exhibit }, signal),
     }),
     ...EXHIBIT_QUESTIONS.map((question) =>
       route({

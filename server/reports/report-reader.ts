@@ -26,6 +26,7 @@ import {
   type ReaderScope,
   type Report,
 } from '@bold-compass/core/model';
+import { sectionsOfExhibit, sectionsOnPage, withSection } from '@bold-compass/core/sections';
 import { conditionsFor, initialReaderScope, promptValues } from '@bold-compass/core/prompts';
 import {
   answerQuestion,
@@ -190,6 +191,25 @@ export class ReportReader {
   /** The values that titles and texts of a report show. */
   values(caller: Caller, reader: DatasetReader, measures: string[], asked: Asked, signal?: AbortSignal): Promise<JsonAnswer> {
     return this.ask(caller, reader, { kind: 'values', measures, asked }, signal);
+  }
+
+  /** The sections that a page, or an exhibit, is repeated in. Throws ApiError `exhibit-not-found`, `scope-unknown`. */
+  async sections(
+    caller: Caller,
+    id: string,
+    { draft, ...chosen }: AskedOf,
+    { page, exhibit }: { page?: string; exhibit?: string },
+    signal?: AbortSignal,
+  ): Promise<JsonAnswer> {
+    const { report, reader: own } = await this.asked(caller, id, { draft, ...chosen });
+    const repeated = exhibit === undefined ? undefined : report.exhibits.find((one) => one.id === exhibit);
+    const sections = repeated ? sectionsOfExhibit(repeated) : sectionsOnPage(report, page);
+    if (!sections) throw new ApiError('exhibit-not-found', 'This has no sections any more. Reload the page to see the newest edition.');
+    const whole = withSection(chosen, null, exhibit);
+    const of = repeated && isDataExhibit(repeated) ? await this.opened(caller, report, own, repeated, whole) : null;
+    const reader = of?.reader ?? own;
+    const asked = of?.asked ?? this.conditions(report, reader, whole);
+    return this.ask(caller, reader, { kind: 'sections', sections, asked, own: of?.exhibit.filter ?? null }, signal);
   }
 
   /** Where a watched figure stands. */

@@ -1,5 +1,6 @@
-import { fieldLabel, fieldsOf, findField, type Dataset, type ReaderScope, type Report } from '@bold-compass/core/model';
+import { fieldLabel, fieldsOf, findField, isDataExhibit, type Dataset, type ReaderScope, type Report } from '@bold-compass/core/model';
 import { promptKindOf, promptTitle } from '@bold-compass/core/prompts';
+import { chosenSections } from '@bold-compass/core/sections';
 import { listWords } from '@bold-compass/core/format';
 import type { DatasetReader } from '../data/index.ts';
 import { ApiError } from '../problems/index.ts';
@@ -11,6 +12,7 @@ import { ApiError } from '../problems/index.ts';
 export async function checkAsked(reader: DatasetReader, report: Report, { scope, choices, where }: ReaderScope): Promise<void> {
   const { dataset } = reader;
   await checkChoices(reader, report, choices);
+  await checkSections(reader, report, choices);
   const unknown = fieldsOf(where).find((field) => !findField(dataset, field));
   if (unknown)
     throw new ApiError('scope-unknown', `The address asks for "${unknown}", which this report does not know.`, { field: unknown });
@@ -45,6 +47,17 @@ async function checkChoices(reader: DatasetReader, { prompts }: Report, choices:
       if (!(await reader.isVisible(field, member)))
         throw new ApiError('scope-unknown', unknownWords(dataset, field, [member]), { field, values: [member] });
     }
+  }
+}
+
+/** Sections of an exhibit over another dataset go by a level there, where access rules hold for its members. */
+async function checkSections(reader: DatasetReader, { exhibits }: Report, choices: ReaderScope['choices']): Promise<void> {
+  const own = exhibits.flatMap((exhibit) => (isDataExhibit(exhibit) && exhibit.dataset === undefined ? [exhibit.id] : []));
+  for (const { field, member } of [...chosenSections(choices), ...own.flatMap((id) => chosenSections(choices, id))]) {
+    if (!findField(reader.dataset, field))
+      throw new ApiError('scope-unknown', `The address asks for a section of "${field}", which this report does not know.`, { field });
+    if (member !== null && !(await reader.isVisible(field, member)))
+      throw new ApiError('scope-unknown', unknownWords(reader.dataset, field, [member]), { field, values: [member] });
   }
 }
 

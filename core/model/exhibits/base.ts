@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { filterSchema } from '../filter.ts';
 import { idSchema } from '../ids.ts';
+import { sectionsSchema } from '../sections.ts';
 
 /** Where an exhibit stands: on which page, and how much of the twelve columns it takes. Exhibits follow each other in order. */
 export const placed = {
@@ -25,4 +26,6 @@ export const exhibitBase = {
   note: z.string().max(2_000).default(''),
   /** The cross-tab whose chosen member it follows. */
   follows: idSchema.optional(),
+  /** Repeated for each member of a level, in its place on the page. */
+  sections: sectionsSchema.optional(),
 };

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { LOCALE } from '@bold-compass/core/format';
 import { chartHeight, isNamedAtEnds } from '@bold-compass/charts';
-import { chartResponseSchema, type ChartRequest } from '@bold-compass/core/api';
+import { chartResponseSchema, commonScaleSchema, type ChartRequest } from '@bold-compass/core/api';
 import {
   axisDrawing,
   chartFigure,
@@ -15,16 +15,16 @@ import {
   periodWords,
   shadeKey,
   shownChart,
+  type ChartFamily,
   type ChartFigure,
   type ShownChart,
 } from '@bold-compass/core/chart';
 import { pathKey, type OpenState } from '@bold-compass/core/crosstab';
-import { asCrosstab, fieldPlural, measureNamed, type Chart, type ChartSettings } from '@bold-compass/core/model';
+import { asCrosstab, fieldPlural, measureNamed, sectionScalesSchema, type Chart, type ChartSettings } from '@bold-compass/core/model';
 import { steppedWith } from '@bold-compass/core/exhibits';
 import { openSteps } from '@bold-compass/core/table';
 import { keepPreviousData, useQuery } from '@tanstack/vue-query';
 import { computed, onBeforeUnmount, ref, useTemplateRef, watch, watchEffect } from 'vue';
-import { useRoute } from 'vue-router';
 import { ask } from '../api/client.ts';
 import CrosstabExhibit from '../crosstab/CrosstabExhibit.vue';
 import { useReport } from '../report/context.ts';
@@ -41,12 +41,12 @@ import ChartLegend from './ChartLegend.vue';
 import ForecastTable from './ForecastTable.vue';
 import PeriodPlayer from './PeriodPlayer.vue';
 import ShadeKey from './ShadeKey.vue';
+import { useSectionScales } from '../sections/section-scales.ts';
 import { tileServerQuestion } from './tile-server-query.ts';
 import { shownFigures } from './shown-figures.ts';
 
 const props = defineProps<{ exhibit: Chart; number: number }>();
-const route = useRoute();
-const { report, asked, draft, versionOf, view, composing, change, navigate, fill } = useReport();
+const { report, asked, draft, versionOf, view, composing, change, navigate, fill, address } = useReport();
 
 const figures = useFigures();
 const followLink = useFollow();
@@ -54,8 +54,8 @@ const followLink = useFollow();
 /** The exhibit whose open members it shows: itself, or the cross-tab that it stays in step with. */
 const opened = computed(() => steppedWith(report.value.exhibits, props.exhibit) ?? props.exhibit);
 const state = computed(() => ({
-  ...readCrosstabState(opened.value, route.query),
-  cell: readCrosstabState(props.exhibit, route.query).cell,
+  ...readCrosstabState(opened.value, address.value),
+  cell: readCrosstabState(props.exhibit, address.value).cell,
 }));
 const question = computed((): ChartRequest => {
   const { side, top } = state.value;
@@ -77,26 +77,50 @@ const { data, error, refetch, isFetching, isPlaceholderData } = useQuery({
   shallow: true,
 });
 
+/** Charts of parts and flows have no scale that their figures could be read from. */
+const SHARES_SCALES: readonly ChartFamily[] = ['axis', 'points', 'places'];
+/** Between which values it lies in all sections, where it is in one and these have their scales in common. */
+const sectionScales = useSectionScales();
+const canShareScale = computed(
+  () =>
+    sectionScales !== null &&
+    !composing.value &&
+    SHARES_SCALES.includes(chartKindOf(props.exhibit.chart.kind).family) &&
+    !props.exhibit.follows,
+);
+const isCommon = computed(() => canShareScale.value && sectionScales?.scales.value === 'common');
+const scaleQuestion = computed(() => ({ ...question.value, ...sectionScales?.askedOfAll.value, field: sectionScales?.field ?? '' }));
+const { data: beyond } = useQuery({
+  queryKey: computed(() => ['common scale', report.value.id, versionOf(props.exhibit.id), props.exhibit.id, scaleQuestion.value]),
+  queryFn: ({ signal }) =>
+    ask(commonScaleSchema, 'POST', `/reports/${report.value.id}/exhibits/${props.exhibit.id}/common-scale`, scaleQuestion.value, signal),
+  enabled: isCommon,
+});
+
 /** Series that the reader hid, as the address holds them. */
 const HIDDEN_KEY = computed(() => `${props.exhibit.id}.hidden`);
-const hidden = computed((): ReadonlySet<string> => new Set([route.query[HIDDEN_KEY.value] ?? []].flat().filter((key) => key !== null)));
+const hidden = computed((): ReadonlySet<string> => new Set([address.value[HIDDEN_KEY.value] ?? []].flat().filter((key) => key !== null)));
 const hide = (keys: ReadonlySet<string>): void => navigate({ [HIDDEN_KEY.value]: keys.size > 0 ? [...keys] : undefined }, 'rewrite');
 /** The figures of the last answer, drawn as the exhibit says now. */
 const whole = computed((): ChartFigure | null => {
   if (!data.value) return null;
   const { exhibit, answer } = data.value;
-  return chartFigure(view.value.dataset, { ...exhibit, chart: props.exhibit.chart }, answer, { locale: LOCALE, dataTo: view.value.dataTo });
+  const own = chartFigure(view.value.dataset, { ...exhibit, chart: props.exhibit.chart }, answer, {
+    locale: LOCALE,
+    dataTo: view.value.dataTo,
+  });
+  return { ...own, beyond: isCommon.value ? (beyond.value ?? null) : null };
 });
 /** The period that is shown while it plays; what it stays at is in the address. */
 const PERIOD_KEY = computed(() => `${props.exhibit.id}.period`);
 const playedTo = ref<number | null>(null);
 watch(
-  () => route.query[PERIOD_KEY.value],
+  () => address.value[PERIOD_KEY.value],
   () => (playedTo.value = null),
 );
 /** The chart as it is drawn for this reader. */
 const shown = computed((): ShownChart | null => {
-  const named = route.query[PERIOD_KEY.value];
+  const named = address.value[PERIOD_KEY.value];
   const period = typeof named === 'string' ? named : undefined;
   return whole.value && shownChart(whole.value, props.exhibit.chart, { hidden: hidden.value, period }, playedTo.value);
 });
@@ -174,7 +198,7 @@ const files = computed((): FileChoice[] => {
 
 const choose = (cell: ChosenCell | null): void => void figures.choose(props.exhibit, cell);
 function follow(cell: ChosenCell): void {
-  const { side, top } = readCrosstabState(props.exhibit, route.query);
+  const { side, top } = readCrosstabState(props.exhibit, address.value);
   void followLink({ exhibit: props.exhibit, cell, dataset: view.value.dataset, viewState: { side, top } }, 'cells');
 }
 /** Shows what is below a member alone: it, and all that it is in, stand open, and nothing else. */
@@ -204,7 +228,7 @@ const foldTo = (depth: number): void => navigate(openQuery(opened.value, 'side',
 const isAtDepth = (depth: number): boolean => state.value.side.open.depth === depth && state.value.side.open.exceptions.length === 0;
 
 const VIEW_KEY = computed(() => `${props.exhibit.id}.as`);
-const isTable = computed(() => route.query[VIEW_KEY.value] === 'table');
+const isTable = computed(() => address.value[VIEW_KEY.value] === 'table');
 const showAs = (table: boolean): void => navigate({ [VIEW_KEY.value]: table ? 'table' : undefined }, 'rewrite');
 const takeLinear = (): void => change({ ...props.exhibit, chart: { ...props.exhibit.chart, ...logarithm.value?.linear } });
 const takeBetter = (): void => change({ ...props.exhibit, chart: { ...props.exhibit.chart, ...misfit.value?.better } });
@@ -250,6 +274,18 @@ const takeBetter = (): void => change({ ...props.exhibit, chart: { ...props.exhi
             :aria-pressed="isAtDepth(depth)"
             @click="foldTo(depth)"
             >{{ label }}</v-btn
+          >
+        </span>
+        <span v-if="canShareScale && sectionScales" class="fold" role="group" aria-label="Scale">
+          <span class="muted" aria-hidden="true">Scale</span>
+          <v-btn
+            v-for="scales in sectionScalesSchema.options"
+            :key="scales"
+            class="inline"
+            variant="plain"
+            :aria-pressed="(sectionScales.scales.value === 'common') === (scales === 'common')"
+            @click="sectionScales.choose(scales)"
+            >{{ scales }}</v-btn
           >
         </span>
         <v-btn v-if="openable" variant="plain" class="inline" @click="openBelow(openable.path)">Open {{ openable.label }}</v-btn>

@@ -4,16 +4,18 @@ import { mdiChevronDoubleLeft, mdiChevronDoubleRight, mdiClose } from '@mdi/js';
 import { computed } from 'vue';
 import { kindOf } from '@bold-compass/core/exhibits';
 import { movedBy } from '../drag/landing.ts';
-import { useCompose } from './context.ts';
+import { datasetOf, useCompose } from './context.ts';
 import { composedKind } from './exhibit-kinds.ts';
 import { HIDDEN_WIDTH, useComposeView } from './compose-view.ts';
 import CellSettings from './settings/CellSettings.vue';
 import LevelSettings from './settings/LevelSettings.vue';
 import ReportSettings from './settings/ReportSettings.vue';
+import SectionSettings from './settings/SectionSettings.vue';
 import SettingsSection from './settings/SettingsSection.vue';
 
 /** The settings of what is chosen: a tag, an exhibit, or the report. */
-const { report, selection, selected, change, setReport } = useCompose();
+const compose = useCompose();
+const { report, selection, selected, change, setReport } = compose;
 const look = useComposeView();
 const part = computed(() => selection.value?.part);
 const cell = computed(() => {
@@ -148,6 +150,14 @@ function move(by: -1 | 1): void {
           <v-btn @click="move(-1)">Move up</v-btn>
           <v-btn @click="move(1)">Move down</v-btn>
         </div>
+      </SettingsSection>
+      <SettingsSection v-if="isDataExhibit(selected)" title="Sections" :about="selected.sections ? 'on' : ''">
+        <SectionSettings
+          :key="selected.id"
+          :sections="selected.sections"
+          :dataset="datasetOf(compose, selected)"
+          @change="isDataExhibit(selected) && change({ ...selected, sections: $event })"
+        />
       </SettingsSection>
       <SettingsSection v-if="isDataExhibit(selected) && followable.length > 0" title="Cross-filter" :about="selected.follows ? 'on' : ''">
         <v-select

@@ -5,7 +5,6 @@ import { LOCALE, unitWords } from '@bold-compass/core/format';
 import { isCellExhibit, measureNamed, type CellExhibit, type Crosstab, type LinkPlace } from '@bold-compass/core/model';
 import { canChoose, crosstabLegend, openSteps } from '@bold-compass/core/table';
 import { computed, defineAsyncComponent, ref, shallowRef, watch } from 'vue';
-import { useRoute } from 'vue-router';
 import { useReport } from '../report/context.ts';
 import ExhibitShell from '../report/ExhibitShell.vue';
 import { useFigures, useFollow } from '../report/figures.ts';
@@ -24,13 +23,12 @@ const RowMeasureMenu = defineAsyncComponent(() => import('../compose/RowMeasureM
 const RowMenu = defineAsyncComponent(() => import('./RowMenu.vue'));
 const MemberMenu = defineAsyncComponent(() => import('../compose/MemberMenu.vue'));
 const props = defineProps<{ exhibit: Crosstab; number: number }>();
-const route = useRoute();
-const { report, asked, draft, versionOf, view, composing, change, navigate, fill } = useReport();
+const { report, asked, draft, versionOf, view, composing, change, navigate, fill, address } = useReport();
 
 const figures = useFigures();
 const followLink = useFollow();
 
-const state = computed(() => readCrosstabState(props.exhibit, route.query));
+const state = computed(() => readCrosstabState(props.exhibit, address.value));
 const viewport = ref<Viewport>({ firstRow: 0, lastRow: 40, firstColumn: 0, lastColumn: 12 });
 const path = computed(() => `/reports/${report.value.id}/exhibits/${props.exhibit.id}/crosstab`);
 const question = computed((): Question => ({

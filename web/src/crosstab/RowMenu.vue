@@ -5,15 +5,14 @@ import { isBranched, isCombined, pathKey, placedOnSide } from '@bold-compass/cor
 import { samePath } from '@bold-compass/core/table';
 import { fieldLabel, isCellExhibit, type CellExhibit, type Scope } from '@bold-compass/core/model';
 import { computed, ref } from 'vue';
-import { useRoute, type LocationQueryRaw } from 'vue-router';
+import type { LocationQueryRaw } from 'vue-router';
 import { useReport } from '../report/context.ts';
 import { openByQuery, openQuery, readCrosstabState, toggled } from '../report/url-state.ts';
 
 /** What can be done with the member of a row: make it the whole of what is shown, or open its level by another one. */
 const props = defineProps<{ exhibit: CellExhibit; header: Pick<Header, 'path' | 'labels'>; target: [number, number] }>();
 const emit = defineEmits<{ close: [] }>();
-const route = useRoute();
-const { report, view, scope, choices, setScope, navigate } = useReport();
+const { report, view, scope, choices, setScope, navigate, address } = useReport();
 
 const words = computed(() => props.header.labels.at(-1) ?? '');
 /** The exhibit as it is written, before its reader opened members by other levels. */
@@ -56,7 +55,7 @@ function openBy(to: string | null): void {
 }
 /** What is to be seen below it stands open. */
 function opening(): LocationQueryRaw {
-  const { open } = readCrosstabState(props.exhibit, route.query).side;
+  const { open } = readCrosstabState(props.exhibit, address.value).side;
   const { path } = props.header;
   const isOpen = path.length <= open.depth !== open.exceptions.includes(pathKey(path));
   return isOpen ? {} : openQuery(props.exhibit, 'side', toggled(open, [...path]));

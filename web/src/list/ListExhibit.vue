@@ -5,7 +5,6 @@ import { AGGREGATES, factNamed, fieldLabel, type List } from '@bold-compass/core
 import { listColumns, listLine, listState, totalText, type ListLine as ListLineOfTable } from '@bold-compass/core/table';
 import { useElementSize } from '@vueuse/core';
 import { computed, ref, watch } from 'vue';
-import { useRoute } from 'vue-router';
 import { useReport } from '../report/context.ts';
 import BearingNeedle from '../report/BearingNeedle.vue';
 import ExhibitShell from '../report/ExhibitShell.vue';
@@ -22,14 +21,13 @@ import { useLongScroll } from './use-long-scroll.ts';
 
 /** A list: records or groups of them, leafed through or scrolled, with totals. */
 const props = defineProps<{ exhibit: List; number: number }>();
-const route = useRoute();
-const { report, asked, draft, versionOf, view, composing, change, navigate, fill } = useReport();
+const { report, asked, draft, versionOf, view, composing, change, navigate, fill, address } = useReport();
 const PAGE = 50;
 /** In pixels, as the lines are drawn. */
 const LINE_HEIGHT = 27;
 
 const text = (key: string): string[] => {
-  const value = route.query[`${props.exhibit.id}.${key}`];
+  const value = address.value[`${props.exhibit.id}.${key}`];
   return (Array.isArray(value) ? value : [value]).filter((one): one is string => typeof one === 'string');
 };
 const order = computed(() => orderIn(text('order'), props.exhibit));

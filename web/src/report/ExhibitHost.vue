@@ -5,7 +5,6 @@ import { isCellExhibit, isDataExhibit, type Axis, type Exhibit } from '@bold-com
 import { followedPlace, followersOf } from '@bold-compass/core/prompts';
 import { missingNames } from '@bold-compass/core/exhibits';
 import { computed, defineAsyncComponent } from 'vue';
-import { useRoute } from 'vue-router';
 import { provideReport, useReport } from './context.ts';
 import { EXHIBIT_VIEWS } from './exhibit-views.ts';
 import ExhibitState from './ExhibitState.vue';
@@ -17,7 +16,6 @@ const MissingNames = defineAsyncComponent(() => import('./MissingNames.vue'));
 /** Any exhibit, with the dataset that it answers from. */
 const props = defineProps<{ exhibit: Exhibit; number: number }>();
 const outer = useReport();
-const route = useRoute();
 
 /** The dataset that it answers from; undefined while it comes, and where it is gone. */
 const answers = computed(() => {
@@ -39,7 +37,7 @@ provideReport({ ...outer, asked, view: computed(() => ({ ...outer.view.value, da
 const followed = computed(() => {
   const { exhibit } = props;
   if (!isCellExhibit(exhibit) || followersOf(outer.report.value.exhibits, exhibit.id).length === 0) return null;
-  const { cell } = readCrosstabState(exhibit, route.query);
+  const { cell } = readCrosstabState(exhibit, outer.address.value);
   const place = cell && followedPlace(exhibit, cell);
   if (!cell || !place) return null;
   const word = ({ fields }: Axis, path: Path): string =>

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { controlTotalSchema, madeReportSchema, type ReportView } from '@bold-compass/core/api';
 import { dayLabel, parseIsoDate } from '@bold-compass/core/calendar';
-import { isCellExhibit, withReportMeasures, type Exhibit, type Report } from '@bold-compass/core/model';
-import { askableReport, exhibitAsChosen, inStep, kindOf, measuresOfReport, missingNames } from '@bold-compass/core/exhibits';
+import { isCellExhibit, withReportMeasures, type ReaderScope, type Report } from '@bold-compass/core/model';
+import { askableReport, inStep, measuresOfReport } from '@bold-compass/core/exhibits';
+import { sectionsOnPage, withSectionsOnPage } from '@bold-compass/core/sections';
 import { promptTitle, promptValues, unanswered } from '@bold-compass/core/prompts';
 import { LOCALE, listWords } from '@bold-compass/core/format';
 import { useMediaQuery } from '@vueuse/core';
@@ -19,7 +20,7 @@ import { useComposing } from '../compose/use-composing.ts';
 import PageTabs from '../compose/PageTabs.vue';
 import { useComposeView } from '../compose/compose-view.ts';
 import { provideReport } from './context.ts';
-import ExhibitHost from './ExhibitHost.vue';
+import ExhibitGrid from './ExhibitGrid.vue';
 import KeyHelp from './KeyHelp.vue';
 import { useReportKeys } from './keys.ts';
 import { pageQuery, usePages } from './pages.ts';
@@ -30,6 +31,8 @@ import { useGoOn } from '../shell/go-on.ts';
 import TitleBlock from './TitleBlock.vue';
 import { cutTrail, trailTo } from './trail.ts';
 import { provideFigures } from './figures.ts';
+import { askedInSection, readExhibitSections } from '../sections/address.ts';
+import { useSections } from '../sections/use-sections.ts';
 import { useValues } from './values.ts';
 
 // The margin is fetched with the first figure that is chosen, and what is only there while composing then.
@@ -40,7 +43,7 @@ const FormulaPanel = defineAsyncComponent(() => import('../compose/FormulaPanel.
 const ExportDialog = defineAsyncComponent(() => import('../export/ExportDialog.vue'));
 const SideSheet = defineAsyncComponent(() => import('./SideSheet.vue'));
 const AddBar = defineAsyncComponent(() => import('../compose/AddBar.vue'));
-const ExhibitFrame = defineAsyncComponent(() => import('../compose/ExhibitFrame.vue'));
+const SectionedContent = defineAsyncComponent(() => import('../sections/SectionedContent.vue'));
 const PublishDialog = defineAsyncComponent(() => import('../compose/PublishDialog.vue'));
 const EditionsDialog = defineAsyncComponent(() => import('../compose/EditionsDialog.vue'));
 
@@ -56,7 +59,16 @@ const draft = useDraft(props.loaded);
 /** The document, and the part of it that can be asked: prompts for what the dataset lost are left out. */
 const wholeReport = computed((): Report => (props.composing ? draft.report.value : props.loaded.report));
 const report = computed(() => askableReport(wholeReport.value, withReportMeasures(props.loaded.dataset, wholeReport.value.measures)));
-const { scope, choices, where, asked, setScope, setChoice, notes } = useReaderScope(
+const { page, exhibits: onPage } = usePages(report);
+const {
+  scope,
+  choices: chosenSoFar,
+  where,
+  asked: askedOfAll,
+  setScope,
+  setChoice,
+  notes,
+} = useReaderScope(
   report,
   () => props.loaded,
   () => props.composing,
@@ -66,7 +78,7 @@ const dataset = computed(() =>
   withReportMeasures(
     props.loaded.dataset,
     measuresOfReport(report.value, props.loaded.dataset),
-    promptValues(report.value, { scope: scope.value, choices: choices.value }),
+    promptValues(report.value, { scope: scope.value, choices: chosenSoFar.value }),
   ),
 );
 const { selection, datasets, written, startExhibit, addExhibit } = useComposing(
@@ -98,13 +110,28 @@ const asDraft = computed(() => props.composing || props.loaded.edition === null)
 /** What is open in the sheet at the side. */
 const sheet = shallowRef<{ href: string; label: string } | null>(null);
 const memberLabels = useMemberLabels(report, dataset, scope, asDraft);
-const fill = useValues(view, report, asked, asDraft);
+const fill = useValues(view, report, askedOfAll, asDraft);
+const pageSections = useSections({
+  sections: computed(() => sectionsOnPage(report.value, page.value)),
+  ...{ dataset, report: props.loaded.report.id, page, asked: askedOfAll, draft: asDraft, version, navigate },
+  composing: computed(() => props.composing),
+  write: (sections) => draft.set(withSectionsOnPage(wholeReport.value, page.value, sections)),
+});
+/** What is asked where nothing below says otherwise: in the section that is open. */
+const asked = computed((): ReaderScope => {
+  if (props.composing) return askedOfAll.value;
+  const choices = { ...askedOfAll.value.choices, ...readExhibitSections(report.value, route.query) };
+  return askedInSection({ ...askedOfAll.value, choices }, pageSections.open.value?.section);
+});
+const choices = computed(() => asked.value.choices);
+const address = computed(() => route.query);
+
 watch(
   () => fill(report.value.title),
   (title) => (document.title = `${title} · Bold Compass`),
   { immediate: true },
 );
-provideReport({
+const context = provideReport({
   composing: computed(() => props.composing),
   change: draft.change,
   fill,
@@ -114,6 +141,7 @@ provideReport({
   choices,
   where,
   asked,
+  address,
   draft: asDraft,
   version,
   versionOf,
@@ -158,17 +186,6 @@ async function keepBoth(): Promise<void> {
   await goOn({ name: 'report', params: { report: id }, query: { compose: '' } });
 }
 
-const { page, exhibits: onPage } = usePages(report);
-/** The exhibits as the reader chose to see them; composing shows them as they are written. */
-function asShown<Own extends Exhibit>(written: Own): Own {
-  const exhibit = inStep(report.value.exhibits, written);
-  // What reads names that are gone says so, as it is written.
-  const own = ('dataset' in exhibit && exhibit.dataset ? datasets.value[exhibit.dataset] : undefined) ?? dataset.value;
-  const { fields, measures } = missingNames(exhibit, own);
-  if (props.composing || fields.length + measures.length > 0) return exhibit;
-  return exhibitAsChosen(report.value, choices.value, exhibit, dataset.value);
-}
-const shown = computed(() => onPage.value.map(asShown));
 /** What has to be chosen before anything is calculated. */
 const asking = computed(() => (props.composing ? [] : unanswered(report.value, asked.value)));
 const turn = (id: string): void => {
@@ -176,7 +193,7 @@ const turn = (id: string): void => {
   navigate(pageQuery(id), 'step');
 };
 const hasCells = computed(() => report.value.exhibits.some(isCellExhibit));
-const { chosen, choose, recordsShown } = provideFigures({ report, view, navigate }, onPage, asShown);
+const { chosen, choose, recordsShown } = provideFigures(context, onPage);
 function closeMargin(): void {
   if (chosen.value) choose(chosen.value.exhibit, null);
 }
@@ -184,8 +201,6 @@ function closeMargin(): void {
 // Ready before the first figure is chosen.
 onMounted(() => setTimeout(() => void import('./CellMargin.vue'), 1_500));
 
-/** Exhibits are numbered as in a printed report; the strip of key figures is none. */
-const numbered = computed(() => report.value.exhibits.filter((exhibit) => kindOf(exhibit).isNumbered).map(({ id }) => id));
 /** The state that the report is in. */
 const state = computed(() => {
   if (props.composing) return draft.status.value;
@@ -205,12 +220,6 @@ function backTo(index: number): void {
   cutTrail(report.value.id, index);
   void router.push(crumb.path);
 }
-
-// A chart is as high as it is drawn: what stands around it, on a phone or while it is composed, comes on top.
-const placeOf = ({ width, height, kind }: Exhibit): Record<string, string> => ({
-  gridColumn: `span ${width}`,
-  ...(height ? (kind === 'chart' ? { minHeight: `${height}px` } : { height: `${height}px`, overflow: 'auto' }) : {}),
-});
 
 /** What an empty page offers to begin with. */
 const BEGINNINGS = [
@@ -272,15 +281,11 @@ useReportKeys({
       <p v-if="asking.length > 0" class="serif asking" role="status">
         Choose {{ listWords(asking.map((prompt) => promptTitle(prompt, dataset).toLowerCase())) }} to run this report.
       </p>
-      <div v-else class="exhibits">
-        <template v-for="exhibit in shown" :key="exhibit.id">
-          <ExhibitFrame v-if="composing" :exhibit="exhibit" class="placed" :style="placeOf(exhibit)">
-            <ExhibitHost :exhibit="exhibit" :number="numbered.indexOf(exhibit.id) + 1" />
-          </ExhibitFrame>
-          <div v-else class="placed" :style="placeOf(exhibit)">
-            <ExhibitHost :exhibit="exhibit" :number="numbered.indexOf(exhibit.id) + 1" />
-          </div>
-        </template>
+      <template v-else>
+        <SectionedContent v-if="pageSections.sections.value && onPage.length > 0" :state="pageSections">
+          <ExhibitGrid :exhibits="onPage" />
+        </SectionedContent>
+        <ExhibitGrid v-else :exhibits="onPage" />
         <div
           v-if="composing"
           class="start"
@@ -288,7 +293,7 @@ useReportKeys({
           @dragover.prevent
           @drop.prevent="startExhibit(page)"
         >
-          <template v-if="shown.length > 0">Drop a field here to start a new exhibit</template>
+          <template v-if="onPage.length > 0">Drop a field here to start a new exhibit</template>
           <template v-else>
             <p class="serif invitation">This page is empty</p>
             <div class="beginnings">
@@ -299,8 +304,8 @@ useReportKeys({
             <p>Or drop a field here to start a cross-tab.</p>
           </template>
         </div>
-        <p v-else-if="shown.length === 0" class="muted nothing">There is nothing on this page yet.</p>
-      </div>
+        <p v-else-if="onPage.length === 0" class="muted nothing">There is nothing on this page yet.</p>
+      </template>
       <p class="data-as-of muted">
         Data as of {{ dayLabel(parseIsoDate(loaded.dataTo)!, LOCALE) }}.<template v-if="hasCells && (composing || !chosen)">
           Choose a figure to see why it is what it is, and where it leads.</template
@@ -352,24 +357,8 @@ useReportKeys({
 .writing .page {
   padding-bottom: 48vh;
 }
-.exhibits {
-  display: grid;
-  grid-template-columns: repeat(12, minmax(0, 1fr));
-  gap: 0 22px;
-  align-items: start;
-}
-.composing .exhibits {
-  gap: 28px 14px;
-  margin-top: 28px;
-}
-.placed {
-  min-width: 0;
-}
-.start,
-.nothing {
-  grid-column: 1 / -1;
-}
 .start {
+  margin-top: 28px;
   border: 1px dashed var(--rule);
   border-radius: 8px;
   padding: 16px;
@@ -420,9 +409,6 @@ useReportKeys({
   padding: 0 4px;
 }
 @media (max-width: 700px) {
-  .placed {
-    grid-column: 1 / -1 !important;
-  }
   .page {
     padding: 12px 14px 30px;
   }

@@ -3,7 +3,7 @@ import { LOCALE, plainMemberLabel, type MemberLabel } from '@bold-compass/core/f
 import type { Choices, Exhibit, Filter, ReaderScope, Report, Scope } from '@bold-compass/core/model';
 import type { PromptWording } from '@bold-compass/core/prompts';
 import { computed, inject, provide, type ComputedRef, type InjectionKey } from 'vue';
-import type { LocationQueryRaw } from 'vue-router';
+import type { LocationQuery, LocationQueryRaw } from 'vue-router';
 import type { FillValues } from './values.ts';
 import { wordingOf } from './wording.ts';
 
@@ -23,6 +23,8 @@ export interface ReportContext {
   where: ComputedRef<Filter | null>;
   /** All that exhibits are asked under. */
   asked: ComputedRef<ReaderScope>;
+  /** The address, as far as it is about what is shown here. */
+  address: ComputedRef<LocationQuery>;
   /** What choices are put into words with. */
   wording: ComputedRef<PromptWording>;
   /** The draft instead of the edition, and which of its states. */

@@ -4,10 +4,11 @@ import { isCellExhibit, type Exhibit, type LinkPlace } from '@bold-compass/core/
 import { varianceTable } from '@bold-compass/core/variance';
 import { useQueryClient } from '@tanstack/vue-query';
 import { computed, inject, onScopeDispose, provide, ref, type ComputedRef, type InjectionKey, type Ref } from 'vue';
-import { useRoute } from 'vue-router';
+import { useRoute, type LocationQueryRaw } from 'vue-router';
 import { useReport, type ReportContext } from './context.ts';
 import { explanationQuery, type ChosenFigure } from './explanation-query.ts';
 import { useLinks } from './links.ts';
+import { shownExhibit } from './shown-exhibit.ts';
 import { chosenIn, figureQuery, readCrosstabState, readVarianceCell, type ChosenCell } from './url-state.ts';
 
 /** The one figure of a page that is chosen. */
@@ -15,8 +16,8 @@ interface Figures {
   chosen: ComputedRef<ChosenFigure | null>;
   /** Whether the records behind it are open. */
   recordsShown: Ref<boolean>;
-  /** Chooses a figure, or none; the choice before ends. */
-  choose(exhibit: Pick<Exhibit, 'id'>, cell: ChosenCell | null): void;
+  /** Chooses a figure, or none; the choice before ends. `along` is further parts of the address. */
+  choose(exhibit: Pick<Exhibit, 'id'>, cell: ChosenCell | null, along?: LocationQueryRaw): void;
   /** Begins something that ends with the next choice, or with the page: tells whether that has come. */
   begin(): () => boolean;
 }
@@ -25,25 +26,21 @@ const isMissing = ({ fields, measures }: ReturnType<typeof missingNames>): boole
 
 const key: InjectionKey<Figures> = Symbol('figures');
 
-/** `shownAs` gives an exhibit as the reader chose to see it. */
-export function provideFigures(
-  { report, view, navigate }: Pick<ReportContext, 'report' | 'view' | 'navigate'>,
-  onPage: ComputedRef<readonly Exhibit[]>,
-  shownAs: <Own extends Exhibit>(exhibit: Own) => Own,
-): Figures {
+export function provideFigures(context: ReportContext, onPage: ComputedRef<readonly Exhibit[]>): Figures {
+  const { report, view, navigate } = context;
   const route = useRoute();
   const figureOf = (exhibit: Exhibit): ChosenFigure | null => {
     const { dataset, datasets } = view.value;
     const own = 'dataset' in exhibit && exhibit.dataset !== undefined ? datasets[exhibit.dataset] : dataset;
     if (!own || isMissing(missingNames(exhibit, own))) return null;
     if (isCellExhibit(exhibit)) {
-      const shown = shownAs(exhibit);
+      const shown = shownExhibit(context, exhibit);
       const { cell, ...viewState } = readCrosstabState(shown, route.query);
       return cell && { ...withAggregations(own, shown), cell, viewState };
     }
     const cell = exhibit.kind === 'variance' ? readVarianceCell(exhibit, route.query) : null;
     if (exhibit.kind !== 'variance' || !cell) return null;
-    const table = varianceTable(own, shownAs(exhibit), cell.along);
+    const table = varianceTable(own, shownExhibit(context, exhibit), cell.along);
     const { side, top } = readCrosstabState(table.exhibit, {});
     return { ...table, cell, viewState: { side, top } };
   };
@@ -58,14 +55,20 @@ export function provideFigures(
     const own = ++choices;
     return () => own !== choices;
   }
-  function choose(exhibit: Pick<Exhibit, 'id'>, cell: ChosenCell | null): void {
+  function choose(exhibit: Pick<Exhibit, 'id'>, cell: ChosenCell | null, along: LocationQueryRaw = {}): void {
     begin();
     recordsShown.value = false;
-    navigate(figureQuery(report.value.exhibits, exhibit.id, cell), 'rewrite');
+    navigate({ ...figureQuery(report.value.exhibits, exhibit.id, cell), ...along }, 'rewrite');
   }
   const figures = { chosen, recordsShown, choose, begin };
   provide(key, figures);
   return figures;
+}
+
+/** Figures below are chosen together with further parts of the address. */
+export function provideFiguresAlong(along: () => LocationQueryRaw): void {
+  const outer = useFigures();
+  provide(key, { ...outer, choose: (exhibit, cell, inner = {}) => outer.choose(exhibit, cell, { ...along(), ...inner }) });
 }
 
 export function useFigures(): Figures {

@@ -20,7 +20,7 @@ const figure = computed((): ChartFigure => {
   };
   return {
     ...{ kind: 'waterfall', along: '', notes: [], locale: LOCALE, series: [series], totals: [after - before] },
-    ...{ periods: null, period: null, among: null },
+    ...{ periods: null, period: null, among: null, beyond: null },
     categories: labels.map(plainCategory),
     root: { path: [], labels: ['Difference'] },
     shape: {

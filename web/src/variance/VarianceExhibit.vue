@@ -6,7 +6,6 @@ import { samePath } from '@bold-compass/core/table';
 import { contributionRows, signedDifference, varianceColumns } from '@bold-compass/core/variance';
 import { keepPreviousData, useQuery } from '@tanstack/vue-query';
 import { computed } from 'vue';
-import { useRoute } from 'vue-router';
 import { ask } from '../api/client.ts';
 import { useReport } from '../report/context.ts';
 import ExhibitShell from '../report/ExhibitShell.vue';
@@ -17,8 +16,7 @@ import VarianceMembers from './VarianceMembers.vue';
 
 /** What changed: a sentence, the bridge from before to now over one field, and the members that made the difference. */
 const props = defineProps<{ exhibit: Variance; number: number }>();
-const route = useRoute();
-const { report, asked, draft, versionOf, view, navigate } = useReport();
+const { report, asked, draft, versionOf, view, navigate, address } = useReport();
 const { data, error, isFetching, isPlaceholderData, refetch } = useQuery({
   queryKey: computed(() => ['variance', report.value.id, versionOf(props.exhibit.id), props.exhibit.id, asked.value]),
   queryFn: ({ signal }) =>
@@ -36,14 +34,14 @@ type Field = VarianceResponse['fields'][number];
 const FIELD_KEY = computed(() => `${props.exhibit.id}.field`);
 const field = computed((): Field | undefined => {
   const { fields = [] } = data.value ?? {};
-  return fields.find((one) => one.field === route.query[FIELD_KEY.value]) ?? fields[0];
+  return fields.find((one) => one.field === address.value[FIELD_KEY.value]) ?? fields[0];
 });
 const look = (name: string): void => navigate({ [FIELD_KEY.value]: name }, 'rewrite');
 const measure = computed(() => measureNamed(view.value.dataset, props.exhibit.measure));
 const signed = (value: number): string => signedDifference(value, measure.value.format, LOCALE);
 
 const figures = useFigures();
-const chosen = computed(() => readVarianceCell(props.exhibit, route.query));
+const chosen = computed(() => readVarianceCell(props.exhibit, address.value));
 const isChosen = (along: string, path: readonly (string | null)[]): boolean =>
   chosen.value !== null && chosen.value.along === along && samePath(chosen.value.side, path);
 /** The figure of a member is explained, and leads to its records: in its own period, or in its own of two members. */
@@ -70,7 +68,7 @@ const effectWords = computed((): [Effect, string][] => {
 });
 /** The part whose members are shown. */
 const EFFECT_KEY = computed(() => `${props.exhibit.id}.effect`);
-const shownEffect = computed(() => effectWords.value.find(([name]) => name === route.query[EFFECT_KEY.value]));
+const shownEffect = computed(() => effectWords.value.find(([name]) => name === address.value[EFFECT_KEY.value]));
 const effect = computed(() => shownEffect.value?.[0]);
 const effectName = computed(() => shownEffect.value?.[1] ?? '');
 </script>

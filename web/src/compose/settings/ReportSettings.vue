@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { namesIn } from '@bold-compass/core/formula';
-import type { Measure, Report } from '@bold-compass/core/model';
+import { fieldLabel, type Measure, type Report, type Sections } from '@bold-compass/core/model';
 import { promptTitle } from '@bold-compass/core/prompts';
-import { computed } from 'vue';
+import { computed, ref } from 'vue';
 import { datasetOf, useCompose } from '../context.ts';
 import { useBrokenLinks } from '../broken-links.ts';
 import { withoutMeasure } from '../measures.ts';
 import PromptList from './prompts/PromptList.vue';
+import SectionSettings from './SectionSettings.vue';
 import SettingsSection from './SettingsSection.vue';
 
 /** The report itself: its words, and what it asks the reader. */
@@ -27,6 +28,18 @@ function edit(measure: Measure): void {
   written.value = { measure, isNew: false, exhibit: exhibit?.id ?? null, at: 0 };
 }
 const isNamed = (name: string): boolean => report.value.measures.some(({ formula }) => namesIn(formula).has(name.toLowerCase()));
+/** What of the report is repeated in sections: a page, or all of it where none is named. */
+const repeatedPart = ref('');
+const repeated = computed(() => {
+  const { pages } = report.value;
+  const page = pages.find(({ id }) => id === repeatedPart.value);
+  return page
+    ? {
+        sections: page.sections,
+        set: (sections: Sections | undefined): void => set({ pages: pages.map((one) => (one === page ? { ...one, sections } : one)) }),
+      }
+    : { sections: report.value.sections, set: (sections: Sections | undefined): void => set({ sections }) };
+});
 const setWords = (index: number, text: string): void =>
   set({ scopeLine: report.value.scopeLine.map((piece, at) => (at === index ? { text } : piece)) });
 </script>
@@ -54,6 +67,15 @@ const setWords = (index: number, text: string): void =>
   </SettingsSection>
   <SettingsSection title="Prompts" :about="String(report.prompts.length)" open>
     <PromptList />
+  </SettingsSection>
+  <SettingsSection title="Sections" :about="repeated.sections ? fieldLabel(dataset, repeated.sections.field) : 'None'">
+    <v-select
+      v-if="report.pages.length > 1"
+      v-model="repeatedPart"
+      label="Of"
+      :items="[{ value: '', title: 'The whole report' }, ...report.pages.map(({ id, title }) => ({ value: id, title }))]"
+    />
+    <SectionSettings :key="repeatedPart" :sections="repeated.sections" :dataset="dataset" @change="repeated.set($event)" />
   </SettingsSection>
   <SettingsSection v-if="broken.length > 0" title="Broken links" :about="String(broken.length)" open>
     <ul class="broken">

@@ -1,0 +1,58 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import { useRoute } from 'vue-router';
+import { provideReport, useReport } from '../report/context.ts';
+import { provideFiguresAlong } from '../report/figures.ts';
+import { useValues } from '../report/values.ts';
+import {
+  askedAsWritten,
+  askedInSection,
+  isSameSection,
+  readScales,
+  readSection,
+  scalesQuery,
+  sectionQuery,
+  WHOLE,
+  type OpenSection,
+} from './address.ts';
+import { provideSectionScales } from './section-scales.ts';
+import type { SectionsState } from './use-sections.ts';
+
+/** What is shown in it is asked in a section. */
+const props = defineProps<{ state: SectionsState; section: OpenSection }>();
+const outer = useReport();
+const route = useRoute();
+const { exhibit } = props.state;
+const asked = computed(() =>
+  outer.composing.value ? askedAsWritten(outer.asked.value, props.section) : askedInSection(outer.asked.value, props.section, exhibit),
+);
+const choices = computed(() => asked.value.choices);
+/** Whether the address is about this section. */
+const isNamed = computed(() => {
+  const { value: sections } = props.state.sections;
+  const named = sections && readSection(route.query, sections, exhibit);
+  return named === undefined ? props.state.layout.value !== 'one-page' : isSameSection(named, props.section);
+});
+// A figure that is chosen in another section is none of these.
+const address = computed(() =>
+  isNamed.value ? outer.address.value : Object.fromEntries(Object.entries(outer.address.value).filter(([key]) => !key.endsWith('.cell'))),
+);
+const fill = useValues(outer.view, outer.report, asked, outer.draft);
+provideReport({ ...outer, asked, choices, address, fill });
+const { value: settings } = props.state.sections;
+if (settings)
+  provideSectionScales({
+    field: settings.field,
+    scales: computed(() => {
+      const { value: sections } = props.state.sections;
+      return sections && props.section !== WHOLE ? readScales(route.query, sections, exhibit) : 'own';
+    }),
+    askedOfAll: computed(() => askedInSection(outer.asked.value, undefined, exhibit)),
+    choose: (scales) => outer.navigate(scalesQuery(scales, exhibit), 'rewrite'),
+  });
+provideFiguresAlong(() => sectionQuery(props.section, exhibit));
+</script>
+
+<template>
+  <slot />
+</template>
