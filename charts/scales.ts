@@ -43,7 +43,8 @@ export function valueScale(tokens: CanvasTokens, { format, scale, fromZero, titl
       color: tokens.quiet,
       font: FONT,
       padding: 6,
-      maxTicksLimit: 6,
+      // Ends in common are a few round steps apart, which are all to be named.
+      maxTicksLimit: ends ? 12 : 6,
       stepSize: ends?.step,
       callback: (value: string | number, _index: number, ticks: readonly { value: number }[]) =>
         tickText(Number(value), ticks.length > 1 ? ticks[1].value - ticks[0].value : Number(value), format),

@@ -9,7 +9,7 @@ import { askedFilter, scopeFilter, type Asked } from './scope.ts';
 import { measureUnder } from './cells.ts';
 
 /** More members are no sections that anybody finds their way through. */
-export const MOST_SECTIONS = 1_000;
+const MOST_SECTIONS = 1_000;
 
 /** How many records each member of a field has, of all facts that know it. */
 async function allRecords(context: AnswerContext, field: string, asked: Asked): Promise<Map<string | null, number>> {
