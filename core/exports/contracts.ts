@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { readerScopeSchema } from '../model/index.ts';
+import { readerScopeSchema, sectionScalesSchema } from '../model/index.ts';
 import { EXPORT_FORMAT_NAMES, PAPER_NAMES } from './formats.ts';
 
 /** How pages are laid out. */
@@ -17,10 +17,22 @@ export const exportRequestSchema = z.object({
   ...readerScopeSchema.shape,
   /** Pages by their ids; all where none is named. */
   pages: z.array(z.string()).max(30).default([]),
+  /** Of what is repeated in sections: each of them, or only what the choices name. */
+  sections: z.enum(['each', 'open']).default('each'),
   /** The exhibit whose rows are written, in a format that carries one table. */
   exhibit: z.string().optional(),
   /** Exhibits that do not stand as composed: how they stand, and what they are asked under where they follow another one. */
-  exhibits: z.record(z.string(), z.object({ asked: readerScopeSchema.optional(), state: z.unknown() })).default({}),
+  exhibits: z
+    .record(
+      z.string(),
+      z.object({
+        asked: readerScopeSchema.optional(),
+        /** In a section, where there are some: without the levels that would show one member. */
+        state: z.unknown(),
+        scales: sectionScalesSchema.optional(),
+      }),
+    )
+    .default({}),
   paper: paperSchema.default({ size: 'a4', orientation: 'landscape' }),
 });
 export type ExportRequest = z.infer<typeof exportRequestSchema>;

@@ -1,4 +1,4 @@
-import type { Header } from '../api/index.ts';
+import type { CommonScale, Header } from '../api/index.ts';
 import { unitWords } from '../format/index.ts';
 import type { Crosstab, Dataset } from '../model/index.ts';
 import {
@@ -19,6 +19,8 @@ export interface ExportLook {
   /** Last day that there is data for, as an ISO 8601 date. */
   dataTo: string;
   locale: string;
+  /** Between which values a chart lies in all sections; nothing where it has a scale of its own. */
+  beyond?: CommonScale;
 }
 
 /** The unit of every figure in words; empty where they have different ones. */

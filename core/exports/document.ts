@@ -47,6 +47,8 @@ interface PartBase {
 interface TitledPart extends PartBase {
   id: string;
   title: string;
+  /** The section that it is in; empty where it is in none. */
+  section: string;
   number: number;
   note: string;
 }

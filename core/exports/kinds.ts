@@ -33,9 +33,9 @@ import type { ChartPart, ExportFigure, FiguresPart, TablePart } from './document
 import { listExport } from './list-export.ts';
 import { varianceExport } from './variance-export.ts';
 
-type Drawn = Omit<TablePart, 'id' | 'width' | 'title' | 'number' | 'note'>;
-type DrawnFigures = Omit<FiguresPart, 'id' | 'width' | 'title' | 'number' | 'note'>;
-type DrawnChart = Omit<ChartPart, 'id' | 'width' | 'title' | 'number' | 'note'>;
+type Drawn = Omit<TablePart, 'id' | 'width' | 'title' | 'section' | 'number' | 'note'>;
+type DrawnFigures = Omit<FiguresPart, 'id' | 'width' | 'title' | 'section' | 'number' | 'note'>;
+type DrawnChart = Omit<ChartPart, 'id' | 'width' | 'title' | 'section' | 'number' | 'note'>;
 
 /** All that a question is asked under. */
 export type AskedForExport = ReaderScope & { draft: boolean };
@@ -113,7 +113,7 @@ const chart: ExportedKind<Chart, ChartState, ChartResponse> = {
   ...atOnce<ChartResponse>(),
   draw(look, exhibit, answer, { hidden, period }): DrawnChart {
     const { dataset, dataTo, locale } = look;
-    const whole = chartFigure(dataset, exhibit, answer, { locale, dataTo });
+    const whole = { ...chartFigure(dataset, exhibit, answer, { locale, dataTo }), beyond: look.beyond ?? null };
     const shown = shownChart(whole, exhibit.chart, { hidden: new Set(hidden), period });
     const measures = exhibit.cells.map(({ measure }) => measure);
     const words = [chartWords(shown.figure), ...noteWords(shown.figure, shown.settings.notes, measures)].join(' ');

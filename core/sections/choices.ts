@@ -32,6 +32,20 @@ export function withSection<Asked extends Pick<ReaderScope, 'choices'>>(asked: A
   return { ...asked, choices };
 }
 
+/** What is asked, in the sections that something else is asked in. */
+export function inSectionsOf<Asked extends Pick<ReaderScope, 'choices'>>(
+  asked: Asked,
+  other: Pick<ReaderScope, 'choices'>,
+  exhibit: string,
+): Asked {
+  const choices = { ...asked.choices };
+  for (const key of [sectionKey(), sectionKey(exhibit)]) {
+    delete choices[key];
+    if (other.choices[key]) choices[key] = other.choices[key];
+  }
+  return { ...asked, choices };
+}
+
 /**
  * What is asked, in sections: each is a chosen member, as a reader chooses members, so that links carry it along. Where others are
  * chosen of the same field both hold, and nothing is left.

@@ -3,8 +3,10 @@ import { describe, expect, it } from 'vitest';
 import { reportSchema, sectionsSchema, type Report } from '../model/index.ts';
 import { workedDataset } from '../testing/worked-example.ts';
 import {
+  allTogether,
   askedInSections,
   chosenSections,
+  inSectionsOf,
   knownSections,
   levelsLeft,
   placeLeft,
@@ -12,6 +14,7 @@ import {
   sectionsOnPage,
   withSection,
   withSectionsOnPage,
+  withWhole,
   type Section,
 } from './index.ts';
 
@@ -100,6 +103,28 @@ describe('levels in a section', () => {
 
 const reportWith = (part: object): Report =>
   reportSchema.parse({ schemaVersion: 1, id: 'sections', title: 'Sections', dataset: 'worked', exhibits: [], ...part });
+
+describe('all sections together', () => {
+  it.each([
+    ['last', ['a', 'b', 'all']],
+    ['first', ['all', 'a', 'b']],
+    ['none', ['a', 'b']],
+  ] as const)('stand %s', (whole, expected) => {
+    const sections = sectionsSchema.parse({ field: 'region', whole });
+    expect(withWhole(sections, ['a', 'b'], 'all')).toEqual(expected);
+    expect(withWhole(sections, ['a'], 'all')).toEqual(['a']);
+    expect(allTogether(workedDataset, sections)).toBe('All regions');
+  });
+});
+
+describe('what is asked in the sections of something else', () => {
+  it('keeps its own choices, and no section of its own', () => {
+    const other = withSection(withSection(asked, NORDIC), { field: 'channel', member: 'Online' }, 'own');
+    const own = withSection({ ...asked, choices: { dates: ['2026-01-01', ''] } }, { field: 'region', member: 'Atlantic' });
+    expect(inSectionsOf(own, other, 'own').choices).toEqual({ dates: ['2026-01-01', ''], ...other.choices });
+    expect(inSectionsOf(own, asked, 'own').choices).toEqual({ dates: ['2026-01-01', ''] });
+  });
+});
 
 describe('settings of sections', () => {
   const byRegion = sectionsSchema.parse({ field: 'region' });

@@ -1,5 +1,14 @@
 import { indicatorMeasures } from '../indicators/index.ts';
-import { findField, findMeasure, isDataExhibit, type Dataset, type Exhibit, type Report, type Sections } from '../model/index.ts';
+import {
+  fieldPlural,
+  findField,
+  findMeasure,
+  isDataExhibit,
+  type Dataset,
+  type Exhibit,
+  type Report,
+  type Sections,
+} from '../model/index.ts';
 
 /** The sections that a page is repeated in: its own, else those of the report. */
 export const sectionsOnPage = ({ sections, pages }: Pick<Report, 'sections' | 'pages'>, page: string | undefined): Sections | undefined =>
@@ -13,6 +22,14 @@ export const withSectionsOnPage = (report: Report, page: string | undefined, sec
 
 /** The sections of an exhibit of its own. */
 export const sectionsOfExhibit = (exhibit: Exhibit): Sections | undefined => (isDataExhibit(exhibit) ? exhibit.sections : undefined);
+
+/** Sections with all of them together among them, where that is one: never beside a single section, which it would be once more. */
+export const withWhole = <One>({ whole }: Sections, sections: readonly One[], all: One): One[] =>
+  whole === 'none' || sections.length < 2 ? [...sections] : whole === 'first' ? [all, ...sections] : [...sections, all];
+
+/** The words for all members of sections together: "All regions". */
+export const allTogether = (dataset: Dataset, { field }: Sections): string =>
+  `All ${findField(dataset, field) ? fieldPlural(dataset, field) : field}`;
 
 /** Settings of sections, all of a report, with the dataset that each goes by. */
 export function allSections(report: Report): { sections: Sections; dataset: string }[] {

@@ -4,12 +4,12 @@ import { exportedKind, type ExportDocument, type ExportPart } from '@bold-compas
 import type { DataExhibit } from '@bold-compass/core/model';
 import type { GatheredExhibit, GatheredPart, GatheredReport } from './gathered.ts';
 
-function drawn({ exhibit, title, note, number, dataset, dataTo, answers, state }: GatheredExhibit): ExportPart {
+function drawn({ exhibit, title, section, note, number, dataset, dataTo, answers, state, beyond }: GatheredExhibit): ExportPart {
   const kind = exportedKind(exhibit.kind);
   const own = withAggregations(dataset, exhibit) as { dataset: typeof dataset; exhibit: DataExhibit };
-  const look = { dataset: own.dataset, dataTo, locale: LOCALE };
+  const look = { dataset: own.dataset, dataTo, locale: LOCALE, beyond };
   const part = kind.draw(look, own.exhibit, kind.joined(answers as never), state);
-  return { ...part, id: exhibit.id, width: exhibit.width, title, number, note };
+  return { ...part, id: exhibit.id, width: exhibit.width, title, section, number, note };
 }
 
 function partOf(part: GatheredPart): ExportPart {

@@ -1,15 +1,32 @@
-import { conditionsInWords, dataDays, EXHIBIT_QUESTIONS, labelsFor } from '@bold-compass/core/answers';
+import { conditionsInWords, dataDays, EXHIBIT_QUESTIONS, labelsFor, type ExhibitQuestion } from '@bold-compass/core/answers';
+import { commonScaleRequestSchema, viewStateSchema, type CommonScale, type ViewState } from '@bold-compass/core/api';
 import { dayLabel, parseIsoDate } from '@bold-compass/core/calendar';
 import { kindOf, missingNames, writtenInMarkdown } from '@bold-compass/core/exhibits';
 import { exportedKind, exportFormat, type ExportMeasure, type ExportRequest } from '@bold-compass/core/exports';
-import { assetId, findField, findMeasure, isDataExhibit, type DataExhibit, type Exhibit, type Report } from '@bold-compass/core/model';
+import {
+  assetId,
+  findField,
+  findMeasure,
+  isCellExhibit,
+  isDataExhibit,
+  textSchema,
+  type Chart,
+  type DataExhibit,
+  type Dataset,
+  type Exhibit,
+  type ReaderScope,
+  type Report,
+  type Sections,
+} from '@bold-compass/core/model';
 import { scopeSentence } from '@bold-compass/core/prompts';
+import { inSectionsOf, levelsLeft, sectionsOfExhibit, sectionsOnPage, withSection } from '@bold-compass/core/sections';
 import type { Assets } from '../assets/index.ts';
 import type { DatasetReader } from '../data/index.ts';
 import type { Caller } from '../people/index.ts';
 import { ApiError, asApiError } from '../problems/index.ts';
 import { fillingOf, type FillValues, type ReportReader } from '../reports/index.ts';
 import { LOCALE } from '@bold-compass/core/format';
+import { exportedSections, type ExportedSection, type RepeatedPart } from './sections.ts';
 import type { GatheredExhibit, GatheredPart, GatheredPicture, GatheredReport } from './gathered.ts';
 
 /** Lines that one question brings: few enough that a question stays short, many enough that there are not many of them. */
@@ -26,20 +43,51 @@ interface Gathering {
 }
 
 /** The exhibits of a request with their pages, in order. */
-export function exhibitsAsked(report: Report, { pages, exhibit, format }: ExportRequest): { title: string; exhibits: Exhibit[] }[] {
-  if (exportFormat(format).carries === 'table')
-    return [{ title: '', exhibits: report.exhibits.filter((one) => one.id === exhibit && isDataExhibit(one)) }];
+export function exhibitsAsked(
+  report: Report,
+  { pages, exhibit, format }: ExportRequest,
+): { page: string | undefined; title: string; exhibits: Exhibit[] }[] {
   const first = report.pages[0]?.id;
+  if (exportFormat(format).carries === 'table') {
+    const exhibits = report.exhibits.filter((one) => one.id === exhibit && isDataExhibit(one));
+    return [{ page: exhibits[0]?.page ?? first, title: '', exhibits }];
+  }
   const all = report.pages.length > 0 ? report.pages : [{ id: first, title: '' }];
   return all
     .filter(({ id }) => pages.length === 0 || (id !== undefined && pages.includes(id)))
-    .map(({ id, title }) => ({ title, exhibits: report.exhibits.filter(({ page }) => (page ?? first) === id) }));
+    .map(({ id, title }) => ({ page: id, title, exhibits: report.exhibits.filter(({ page }) => (page ?? first) === id) }));
+}
+
+/** What every part of a report is gathered with. */
+interface Place {
+  report: Report;
+  /** The document as its reader has it. */
+  seen: Report;
+  reader: DatasetReader;
+  fill: FillValues;
+  number: number;
+  section: ExportedSection;
+}
+
+/** How an exhibit stands where it stands in a section without the levels that would show one member, and is not in one. */
+function stateOfWhole(state: unknown, exhibit: DataExhibit, sections: Sections, dataset: Dataset): unknown {
+  const { data } = viewStateSchema.safeParse(state);
+  if (!data || !isCellExhibit(exhibit)) return state;
+  const deeper = (which: 'side' | 'top'): ViewState['side'] => {
+    const { fields } = exhibit[which];
+    const left = levelsLeft(dataset, fields, [{ field: sections.field, member: null }]);
+    const { open, ...axis } = data[which];
+    return { ...axis, open: { ...open, depth: open.depth + fields.length - left.length } };
+  };
+  return { ...(state as object), side: deeper('side'), top: deeper('top') };
 }
 
 /** Asks for all that an export is written from, as its person may see it. */
 export class Gatherer {
   /** Cells that were asked for so far. */
   private cells = 0;
+  /** Scales that the charts of sections have in common. */
+  private readonly scales = new Map<string, Promise<CommonScale>>();
 
   constructor(
     private readonly reports: ReportReader,
@@ -59,23 +107,35 @@ export class Gatherer {
     const labelled = Object.keys(scope).filter((field) => findField(reader.dataset, field) !== undefined);
     const label = await labelsFor(context, labelled);
     const { edition, publishedAt } = stored;
-    const fill = await fillingOf(this.reports, caller, reader, { report: seen, edition, asked: chosen, label });
+    const filling = (asked: ReaderScope): Promise<FillValues> =>
+      fillingOf(this.reports, caller, reader, { report: seen, edition, asked, label });
+    const fill = await filling(chosen);
     const wording = { dataset: reader.dataset, label, locale: LOCALE, days: dataDays(reader) };
     const { dataTo } = await this.reports.span(reader);
     const asked = exhibitsAsked(seen, request);
-    const all = asked.flatMap(({ exhibits }) => exhibits);
     const numbers = seen.exhibits.filter((exhibit) => kindOf(exhibit).isNumbered).map(({ id }) => id);
+    const plan: { title: string; exhibits: Exhibit[]; section: ExportedSection }[] = [];
+    for (const { page, title, exhibits } of asked) {
+      const repeated = { sections: sectionsOnPage(seen, page), dataset: reader.dataset, page };
+      for (const section of await this.sections(seen, chosen, repeated))
+        plan.push({ title: [title, section.label].filter((words) => words !== '').join(' · '), exhibits, section });
+    }
+    const all = plan.reduce((sum, { exhibits }) => sum + exhibits.length, 0);
     const pages: GatheredReport['pages'] = [];
     let done = 0;
-    for (const { title, exhibits } of asked) {
+    for (const { title, exhibits, section } of plan) {
       const parts: GatheredPart[] = [];
-      for (const exhibit of exhibits) {
+      const own = section.label === '' ? fill : await filling(section.asked);
+      if (section.isEmpty) parts.push(nothingIn(section));
+      for (const exhibit of section.isEmpty ? [] : exhibits) {
         this.gathering.signal.throwIfAborted();
-        parts.push(await this.part(exhibit, { report, seen, reader, fill, number: numbers.indexOf(exhibit.id) + 1 }));
-        this.gathering.progress(++done / all.length);
+        const number = numbers.indexOf(exhibit.id) + 1;
+        parts.push(...(await this.parts(exhibit, { report, seen, reader, fill: own, number, section })));
+        this.gathering.progress(++done / all);
       }
       pages.push({ title, parts });
     }
+    const exported = asked.flatMap(({ exhibits }) => exhibits);
     return {
       ...{ title: fill(seen.title), subtitle: fill(seen.subtitle), note: fill(seen.note), pages },
       scope: scopeSentence(seen, chosen, wording),
@@ -87,22 +147,44 @@ export class Gatherer {
       madeFor: caller.person.name,
       access: (await conditionsInWords(context, reader.restriction)).join('; '),
       madeAt: new Date().toISOString(),
-      measures: this.measures(all, pages),
-      pictures: await this.pictures(all),
+      measures: this.measures(exported, pages),
+      pictures: await this.pictures(exported),
     };
   }
 
-  private async part(
-    exhibit: Exhibit,
-    { report, seen, reader, fill, number }: { report: Report; seen: Report; reader: DatasetReader; fill: FillValues; number: number },
-  ): Promise<GatheredPart> {
+  private sections(seen: Report, asked: ReaderScope, part: RepeatedPart): Promise<ExportedSection[]> {
+    const { caller, request, signal } = this.gathering;
+    // A single table is that of the section which is open.
+    const sections = exportFormat(request.format).carries === 'table' ? 'open' : request.sections;
+    return exportedSections(this.reports, caller, { ...request, sections }, seen, asked, part, signal);
+  }
+
+  /** An exhibit, once for each of the sections that it is repeated in itself. */
+  private async parts(exhibit: Exhibit, place: Place): Promise<GatheredPart[]> {
+    const settings = sectionsOfExhibit(exhibit);
+    if (!settings || !isDataExhibit(exhibit)) return [await this.part(exhibit, place)];
+    const { caller } = this.gathering;
+    const { seen, reader, section } = place;
+    const { reader: own } = await this.reports.opened(caller, seen, reader, exhibit, section.asked);
+    const repeated = { sections: settings, dataset: own.dataset, exhibit: exhibit.id };
+    const parts: GatheredPart[] = [];
+    for (const inner of await this.sections(seen, section.asked, repeated)) {
+      const label = [section.label, inner.label].filter((words) => words !== '').join(', ');
+      parts.push(inner.isEmpty ? nothingIn(inner) : await this.part(exhibit, { ...place, section: { ...inner, label } }));
+    }
+    return parts;
+  }
+
+  private async part(exhibit: Exhibit, place: Place): Promise<GatheredPart> {
+    const { report, fill, number, section } = place;
     if (!isDataExhibit(exhibit))
       return { kind: 'plain', exhibit: exhibit.kind === 'text' ? { ...exhibit, text: fill(exhibit.text, writtenInMarkdown) } : exhibit };
     const title = fill(exhibit.title);
     try {
       // What is asked is the document as it is; what is drawn is what its reader has.
       const written = report.exhibits.find(({ id }) => id === exhibit.id) as DataExhibit;
-      return { kind: 'data', title, note: fill(exhibit.note), number, ...(await this.answered(report, seen, reader, written, exhibit)) };
+      const answered = await this.answered(written, exhibit, place);
+      return { kind: 'data', title, section: section.label, note: fill(exhibit.note), number, ...answered };
     } catch (error) {
       this.gathering.signal.throwIfAborted();
       const { code, message } = asApiError(error);
@@ -112,16 +194,14 @@ export class Gatherer {
   }
 
   private async answered(
-    report: Report,
-    seen: Report,
-    reader: DatasetReader,
     written: DataExhibit,
     exhibit: DataExhibit,
-  ): Promise<Omit<GatheredExhibit, 'title' | 'note' | 'number'>> {
+    { report, seen, reader, section }: Place,
+  ): Promise<Omit<GatheredExhibit, 'title' | 'section' | 'note' | 'number'>> {
     const { caller, request, signal } = this.gathering;
-    const { scope, choices, where, draft } = request;
+    const { draft } = request;
     const own = request.exhibits[written.id];
-    const chosen = own?.asked ?? { scope, choices, where };
+    const chosen = own?.asked ? inSectionsOf(own.asked, section.asked, written.id) : section.asked;
     // What an exhibit is asked under beside the rest is checked as the rest is.
     const under = own?.asked ? (await this.reports.asked(caller, request.report, { ...chosen, draft })).reader : reader;
     const opened = await this.reports.opened(caller, report, under, written, chosen);
@@ -133,10 +213,13 @@ export class Gatherer {
         `This exhibit asks for ${[...missing.fields, ...missing.measures].join(', ')}, which is no longer there.`,
       );
     const kind = exportedKind(written.kind);
-    const question = EXHIBIT_QUESTIONS.find(({ path, kinds }) => path === kind.path && kinds.includes(written.kind))!;
-    const state = own === undefined ? kind.composed(opened.exhibit) : kind.state.parse(own.state);
+    const settings = sectionsOfExhibit(written) ?? sectionsOnPage(report, written.page ?? report.pages[0]?.id);
+    const given = own?.state === undefined ? undefined : kind.state.parse(own.state);
+    const inWhole = section.isWhole && settings ? stateOfWhole(given, opened.exhibit, settings, opened.reader.dataset) : given;
+    const state = given === undefined ? kind.composed(opened.exhibit) : inWhole;
     const ask = async (from: number, lines: number): Promise<unknown> => {
       signal.throwIfAborted();
+      const question = questionOf(kind.path, written.kind);
       return (await this.reports.answer(caller, question, opened, kind.request({ ...chosen, draft }, state, from, lines), signal)).read();
     };
     const answers = [await ask(0, LINES)];
@@ -144,7 +227,42 @@ export class Gatherer {
     this.count(lines * width);
     for (let from = LINES; from < lines; from += LINES) answers.push(await ask(from, LINES));
     const { dataTo } = await this.reports.span(opened.reader);
-    return { exhibit: drawn.exhibit, dataset: drawn.reader.dataset, dataTo, answers, state };
+    const isCommon = settings && !section.isWhole && section.label !== '' && (own?.scales ?? settings.scales) === 'common';
+    const beyond =
+      isCommon && written.kind === 'chart' ? await this.commonScale(written, { report, under, chosen, state, settings }) : undefined;
+    return { exhibit: drawn.exhibit, dataset: drawn.reader.dataset, dataTo, answers, state, ...(beyond ? { beyond } : {}) };
+  }
+
+  /** Between which values a chart lies in all its sections: asked for once, whatever their number. */
+  private commonScale(
+    written: Chart,
+    {
+      report,
+      under,
+      chosen,
+      state,
+      settings,
+    }: { report: Report; under: DatasetReader; chosen: ReaderScope; state: unknown; settings: Sections },
+  ): Promise<CommonScale> {
+    const { caller, signal } = this.gathering;
+    const scope = withSection(chosen, null, sectionsOfExhibit(written) ? written.id : undefined);
+    const key = JSON.stringify([written.id, scope, state]);
+    const known = this.scales.get(key);
+    if (known) return known;
+    const asked = async (): Promise<CommonScale> => {
+      const opened = await this.reports.opened(caller, report, under, written, scope);
+      const request = commonScaleRequestSchema.parse({
+        ...(state as object),
+        ...scope,
+        draft: this.gathering.request.draft,
+        field: settings.field,
+      });
+      const answer = await this.reports.answer(caller, questionOf('common-scale', 'chart'), opened, request, signal);
+      return (await answer.read()) as CommonScale;
+    };
+    const scale = asked();
+    this.scales.set(key, scale);
+    return scale;
   }
 
   /** Counts cells; more than a format can carry are not asked for. */
@@ -191,6 +309,15 @@ export class Gatherer {
     return Object.fromEntries((await Promise.all(sources.map((source) => read(source).catch(() => [])))).flat());
   }
 }
+
+/** What stands in the place of a section that has no records. */
+const nothingIn = ({ label }: ExportedSection): GatheredPart => ({
+  kind: 'plain',
+  exhibit: textSchema.parse({ kind: 'text', id: 'nothing', text: `Nothing for ${writtenInMarkdown(label)} under this scope.` }),
+});
+
+const questionOf = (path: string, kind: DataExhibit['kind']): ExhibitQuestion =>
+  EXHIBIT_QUESTIONS.find((one) => one.path === path && one.kinds.includes(kind))!;
 
 /** More than a format can carry: the whole export is refused. */
 class TooLarge extends ApiError {}

@@ -1,3 +1,4 @@
+import type { CommonScale } from '@bold-compass/core/api';
 import type { ExportDocument } from '@bold-compass/core/exports';
 import type { DataExhibit, Dataset, Exhibit } from '@bold-compass/core/model';
 
@@ -6,6 +7,8 @@ export interface GatheredExhibit {
   /** As its reader has it. */
   exhibit: DataExhibit;
   title: string;
+  /** The section that it is in; empty where it is in none. */
+  section: string;
   note: string;
   number: number;
   dataset: Dataset;
@@ -14,6 +17,8 @@ export interface GatheredExhibit {
   /** Answers for its lines, in their order. */
   answers: unknown[];
   state: unknown;
+  /** Between which values a chart lies in all sections, where these have their scales in common. */
+  beyond?: CommonScale;
 }
 
 /** What stands on a page: an exhibit with its answers; one without data, its texts filled in; or why one could not be calculated. */

@@ -9,8 +9,8 @@ function tableOf({ caption, unit, plain }: ExportTable): object {
 function partOf(part: ExportPart): object[] {
   if (part.kind === 'text') return [{ kind: 'text', text: part.text }];
   if (part.kind === 'picture' || part.kind === 'divider') return [];
-  const { id, title, number, note } = part;
-  const head = { id, title, ...(number > 0 ? { number } : {}), ...(note === '' ? {} : { note }) };
+  const { id, title, section, number, note } = part;
+  const head = { id, title, ...(section === '' ? {} : { section }), ...(number > 0 ? { number } : {}), ...(note === '' ? {} : { note }) };
   if (part.kind === 'figures')
     return [
       {

@@ -16,7 +16,7 @@ import type { ChartKindName, NumberFormat } from '@bold-compass/core/model';
 import { PAPER_TOKENS } from '@bold-compass/charts';
 import PptxGenJS from 'pptxgenjs';
 import { formatCode, plainText } from './spreadsheet.ts';
-import { counted, type ExportWriter } from './writer.ts';
+import { counted, sectioned, type ExportWriter } from './writer.ts';
 
 /** Typefaces that programs for slides have everywhere, and the colours of the look. */
 const [SERIF, SANS] = ['Georgia', 'Arial'];
@@ -107,8 +107,9 @@ function titleSlide(deck: Deck, { title, subtitle, note }: ExportDocument): void
     });
 }
 
-function figuresSlide(deck: Deck, { title, figures, note }: FiguresPart): void {
-  const slide = deck.slide(title, '', [note, ...figures.map(({ label, text, words }) => `${label}: ${text}, ${words}`)]);
+function figuresSlide(deck: Deck, part: FiguresPart): void {
+  const { figures, note } = part;
+  const slide = deck.slide(sectioned(part), '', [note, ...figures.map(({ label, text, words }) => `${label}: ${text}, ${words}`)]);
   const across = Math.min(4, figures.length);
   const each = (WIDTH - 2 * MARGIN) / across;
   figures.forEach(({ label, text, state, words }, index) => {
@@ -183,7 +184,7 @@ function cellsOf({ labels, head, columns, lines }: ExportTable, [from, to]: RowR
 /** A table over as many slides as it needs, headings on each of them. */
 function tableSlides(
   deck: Deck,
-  part: Pick<TablePart, 'title' | 'number' | 'note'>,
+  part: Pick<TablePart, 'title' | 'section' | 'number' | 'note'>,
   table: ExportTable,
   sentences: readonly string[],
 ): void {
@@ -209,7 +210,7 @@ function tableSlides(
       const about = [part.number > 0 ? `Exhibit ${part.number}` : '', table.caption, table.unit, place]
         .filter((words) => words !== '')
         .join(' · ');
-      const slide = deck.slide(part.title, about, [part.note, ...sentences, ...table.legend]);
+      const slide = deck.slide(sectioned(part), about, [part.note, ...sentences, ...table.legend]);
       let top = TOP;
       for (const words of sentences.slice(0, 2)) {
         slide.addText(plainText(words), { x: MARGIN, y: top, w: wide, h: 0.35, fontFace: SERIF, fontSize: 13, color: INK });
@@ -278,7 +279,7 @@ function chartSlide(deck: Deck, part: ChartPart): void {
   const native = panels ? null : nativeOf(figure);
   if (!native) return tableSlides(deck, part, part.table, part.notes);
   const about = [`Exhibit ${part.number}`, figureUnits(figure)].filter((words) => words !== '').join(' · ');
-  const slide = deck.slide(part.title, about, [part.note, part.words, ...part.notes]);
+  const slide = deck.slide(sectioned(part), about, [part.note, part.words, ...part.notes]);
   const { type } = NATIVE[figure.kind]!;
   const isRound = type === 'pie' || type === 'doughnut';
   slide.addChart(deck.show.ChartType[type], native.series, {

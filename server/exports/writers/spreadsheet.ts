@@ -2,7 +2,7 @@ import { STATE_WORDS, type State } from '@bold-compass/core/indicators';
 import type { ChartPart, ExportCell, ExportDocument, ExportLine, ExportTable, FiguresPart, TablePart } from '@bold-compass/core/exports';
 import type { NumberFormat } from '@bold-compass/core/model';
 import Excel from 'exceljs';
-import { counted, type ExportWriter } from './writer.ts';
+import { counted, sectioned, type ExportWriter } from './writer.ts';
 
 /** The look of the application on white. */
 const [INK, QUIET, RULE, BAND, SEA, BAD] = ['FF16242C', 'FF4D5F68', 'FF9AA7A6', 'FFF6F4EE', 'FF0C4A55', 'FFB0392B'];
@@ -169,8 +169,9 @@ function fitColumns(sheet: Excel.Worksheet, tables: readonly ExportTable[]): voi
   }
 }
 
-function titled(sheet: Excel.Worksheet, { title, number, note }: Pick<TablePart, 'title' | 'number' | 'note'>, scope: string): void {
-  sheet.addRow([plainText(title)]).font = { ...bold, size: 14 };
+function titled(sheet: Excel.Worksheet, part: Pick<TablePart, 'title' | 'section' | 'number' | 'note'>, scope: string): void {
+  const { number, note } = part;
+  sheet.addRow([plainText(sectioned(part))]).font = { ...bold, size: 14 };
   sheet.addRow([plainText([number > 0 ? `Exhibit ${number}` : '', scope].filter((words) => words !== '').join(' · '))]).font = quiet;
   if (note !== '') sheet.addRow([plainText(note)]).font = quiet;
   sheet.addRow([]);
@@ -259,8 +260,9 @@ export const spreadsheetWriter: ExportWriter = async (document, { progress }) =>
   putAbout(book.addWorksheet(sheetName('About', taken)), document);
   const parts = document.pages.flatMap((page) => page.parts);
   parts.forEach((part, at) => {
-    if (part.kind === 'figures') putFigures(book, sheetName(part.title, taken), part, document.scope);
-    else if (part.kind === 'table' || part.kind === 'chart') putTables(book, sheetName(part.title, taken), part, document.scope);
+    if (part.kind === 'figures') putFigures(book, sheetName(`${part.section} ${part.title}`.trim(), taken), part, document.scope);
+    else if (part.kind === 'table' || part.kind === 'chart')
+      putTables(book, sheetName(`${part.section} ${part.title}`.trim(), taken), part, document.scope);
     progress((at + 1) / (parts.length + 1));
   });
   const bytes = new Uint8Array(await book.xlsx.writeBuffer());

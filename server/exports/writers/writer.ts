@@ -24,3 +24,7 @@ export type ExportWriter = (document: ExportDocument, options: WriteOptions) => 
 /** A count with its noun: "1 sheet", "1,200 rows". */
 export const counted = (count: number, one: string, many: string): string =>
   `${new Intl.NumberFormat(LOCALE).format(count)} ${count === 1 ? one : many}`;
+
+/** What something is called, with the section that it is in. */
+export const sectioned = ({ title, section }: { title: string; section: string }): string =>
+  section === '' ? title : `${title} · ${section}`;

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { EXPORT_FORMAT_NAMES, exportFormat, PAPER_NAMES, PAPERS, type ExportFormatName, type Paper } from '@bold-compass/core/exports';
 import { dayLabel, parseIsoDate } from '@bold-compass/core/calendar';
+import { isDataExhibit } from '@bold-compass/core/model';
 import { LOCALE } from '@bold-compass/core/format';
 import { scopeSentence } from '@bold-compass/core/prompts';
 import { mdiClose } from '@mdi/js';
@@ -13,7 +14,11 @@ import { dataExhibits, levelsToOpen, viewStates, type Opened, type ReportView } 
 import { useYourExports } from './your-exports.ts';
 
 /** What a reader takes out of a report: the format, what of the report, and what the file will say. `settled` waits until a draft is saved. */
-const props = defineProps<{ settled: () => Promise<void> }>();
+const props = defineProps<{
+  settled: () => Promise<void>;
+  /** The section that is open; empty where none is. */
+  openSection: string;
+}>();
 const isShown = defineModel<boolean>({ required: true });
 const route = useRoute();
 const session = useSession();
@@ -24,6 +29,13 @@ const chosen = computed(() => exportFormat(format.value));
 const pages = ref<string[]>([]);
 const opened = ref<'screen' | 'level' | 'all'>('screen');
 const level = ref<string>();
+/** Of what is repeated: each of its sections, or the one that is open. */
+const sections = ref<'each' | 'open'>('each');
+const hasSections = computed(
+  () =>
+    report.value.sections !== undefined ||
+    [...report.value.pages, ...report.value.exhibits.filter(isDataExhibit)].some((one) => one.sections),
+);
 const exhibit = ref<string>();
 const paper = ref<Paper>({ size: 'a4', orientation: 'landscape' });
 const { exports, problem, start, cancel, remove } = useYourExports(isShown);
@@ -34,6 +46,7 @@ const shownReport = computed((): ReportView => ({
   datasetOf: (name) => (name === undefined ? view.value.dataset : (view.value.datasets[name] ?? view.value.dataset)),
   asked: asked.value,
   query: route.query,
+  inEachSection: sections.value === 'each' && chosen.value.carries === 'report',
 }));
 watch(
   isShown,
@@ -76,6 +89,7 @@ async function make(): Promise<void> {
       draft: draft.value,
       ...asked.value,
       pages: isWhole ? [] : pages.value,
+      sections: sections.value,
       exhibit: chosen.value.carries === 'table' ? exhibit.value : undefined,
       exhibits: viewStates(shownReport.value, [], openedTo.value),
       paper: paper.value,
@@ -121,6 +135,13 @@ async function make(): Promise<void> {
                 density="compact"
                 hide-details
               />
+            </section>
+            <section v-if="hasSections && chosen.carries === 'report'">
+              <h3 id="export-sections">Sections</h3>
+              <v-radio-group v-model="sections" aria-labelledby="export-sections" density="compact" hide-details>
+                <v-radio value="each" label="Every section" />
+                <v-radio value="open" :label="openSection === '' ? 'All together' : `${openSection} only`" />
+              </v-radio-group>
             </section>
             <section v-if="levels.length > 1">
               <h3 id="export-rows">Rows</h3>

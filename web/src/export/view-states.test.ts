@@ -1,4 +1,4 @@
-import { axisOver, chartSchema, crosstabSchema, listSchema, reportSchema, type Report } from '@bold-compass/core/model';
+import { axisOver, chartSchema, crosstabSchema, listSchema, reportSchema, sectionsSchema, type Report } from '@bold-compass/core/model';
 import { workedDataset } from '@bold-compass/core/testing/worked-example';
 import { describe, expect, it } from 'vitest';
 import type { LocationQuery } from 'vue-router';
@@ -29,7 +29,7 @@ const report: Report = reportSchema.parse({
   ],
 });
 const view = (query: LocationQuery = {}, own: Report = report): ReportView => ({
-  ...{ report: own, datasetOf: () => workedDataset, asked: { scope: {}, choices: {}, where: null }, query },
+  ...{ report: own, datasetOf: () => workedDataset, asked: { scope: {}, choices: {}, where: null }, query, inEachSection: false },
 });
 
 describe('how exhibits stand for an export', () => {
@@ -72,5 +72,17 @@ describe('how exhibits stand for an export', () => {
   it('is that of the exhibits of the pages asked for', () => {
     expect(Object.keys(viewStates(view(), ['second'], { to: 'screen' }))).toEqual(['list']);
     expect(Object.keys(viewStates(view(), ['first'], { to: 'screen' }))).toEqual(['table', 'chart', 'step']);
+  });
+
+  it('is as they stand in a section, where each is exported', () => {
+    const sections = sectionsSchema.parse({ field: 'region', scales: 'common' });
+    const sectioned = reportSchema.parse({ ...report, sections });
+    const each = { ...view({}, sectioned), inEachSection: true };
+    const opened = viewStates(each, [], { to: 'level', label: 'country' });
+    expect(opened.table.state).toMatchObject({ side: { open: { depth: 0 } } });
+    expect(levelsToOpen(each, ['first'])).not.toContain('region');
+    expect(levelsToOpen(view({}, sectioned), ['first'])).toContain('region');
+    expect([opened.chart.scales, opened.table.scales]).toEqual(['common', undefined]);
+    expect(viewStates({ ...each, query: { 'report.scales': 'own' } }, [], { to: 'screen' }).chart.scales).toBe('own');
   });
 });

@@ -9,11 +9,14 @@ import {
   type DataExhibit,
   type ReaderScope,
   type Report,
+  type Sections,
 } from '@bold-compass/core/model';
 import { followedPlace, following } from '@bold-compass/core/prompts';
+import { sectionsOfExhibit, sectionsOnPage, withSection } from '@bold-compass/core/sections';
 import { openSteps } from '@bold-compass/core/table';
 import type { LocationQuery } from 'vue-router';
 import { orderIn } from '../list/order.ts';
+import { readScales } from '../sections/address.ts';
 import { readCrosstabState } from '../report/url-state.ts';
 
 type Stands = ExportRequest['exhibits'][string];
@@ -25,16 +28,34 @@ export interface ReportView {
   datasetOf(name: string | undefined): Dataset | undefined;
   asked: ReaderScope;
   query: LocationQuery;
+  /** Whether each section is exported: exhibits then stand as they do in one, whichever is open. */
+  inEachSection: boolean;
 }
 
 /** How deep cross-tabs are opened: as they stand on the screen, to a level of some of them, or wholly. */
 export type Opened = { to: 'screen' } | { to: 'level'; label: string } | { to: 'all' };
 
+/** The sections that an exhibit is in: those of its page, and its own. */
+const sectionsAround = (report: Report, exhibit: DataExhibit): { sections: Sections | undefined; of?: string }[] => [
+  { sections: sectionsOnPage(report, exhibit.page ?? report.pages[0]?.id) },
+  { sections: sectionsOfExhibit(exhibit), of: exhibit.id },
+];
+
+/** What is asked in some section, where each of them is exported. */
+function askedInSome({ report, asked, inEachSection }: ReportView, exhibit: DataExhibit): ReaderScope {
+  if (!inEachSection) return asked;
+  return sectionsAround(report, exhibit).reduce(
+    (own, { sections, of }) => (sections ? withSection(own, { field: sections.field, member: null }, of) : own),
+    asked,
+  );
+}
+
 function asChosen(view: ReportView, exhibit: DataExhibit): DataExhibit {
   const own = inStep(view.report.exhibits, exhibit);
   const dataset = view.datasetOf(undefined);
   const isOther = exhibit.dataset !== undefined && exhibit.dataset !== view.report.dataset;
-  return isOther || !dataset ? own : exhibitAsChosen(view.report, view.asked.choices, own, dataset);
+  const { choices } = askedInSome(view, exhibit);
+  return dataset ? exhibitAsChosen(view.report, choices, own, dataset, isOther ? view.datasetOf(exhibit.dataset) : null) : own;
 }
 
 /** The exhibits of pages that answer from data, as the reader chose to see them. */
@@ -95,7 +116,9 @@ export function viewStates(view: ReportView, pages: readonly string[], opened: O
   return Object.fromEntries(
     dataExhibits(view, pages).map((exhibit): [string, Stands] => {
       const asked = followed(view, exhibit);
-      return [exhibit.id, { ...(asked ? { asked } : {}), state: stateOf(view, exhibit, opened) }];
+      const around = sectionsAround(view.report, exhibit).findLast(({ sections }) => sections);
+      const scales = around?.sections && exhibit.kind === 'chart' ? readScales(view.query, around.sections, around.of) : undefined;
+      return [exhibit.id, { ...(asked ? { asked } : {}), state: stateOf(view, exhibit, opened), ...(scales ? { scales } : {}) }];
     }),
   );
 }

@@ -337,7 +337,7 @@ useReportKeys({
       />
       <EditionsDialog v-model="editionsShown" :report="report.id" :newest="newest" @back="draft.set" />
     </template>
-    <ExportDialog v-if="exporting" v-model="exporting" :settled="draft.settled" />
+    <ExportDialog v-if="exporting" v-model="exporting" :settled="draft.settled" :open-section="pageSections.open.value?.label ?? ''" />
     <KeyHelp v-model="help" />
     <SideSheet :sheet="sheet" @close="sheet = null" />
   </div>

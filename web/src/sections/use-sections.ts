@@ -10,6 +10,7 @@ import {
   type SectionLayout,
   type Sections,
 } from '@bold-compass/core/model';
+import { allTogether, withWhole } from '@bold-compass/core/sections';
 import { keepPreviousData, useQuery } from '@tanstack/vue-query';
 import { computed, type ComputedRef } from 'vue';
 import { useRoute, type LocationQueryRaw } from 'vue-router';
@@ -88,10 +89,16 @@ export function useSections(repeated: Repeated) {
       const section = { field: own.field, member };
       return { section, key: JSON.stringify([member]), label, isEmpty: records === 0, figure, value: value(figure) };
     });
-    if (own.whole === 'none' || members.length === 0) return members;
     const { whole } = data.value;
-    const all = { section: WHOLE, key: WHOLE, label: `All ${plural.value}`, isEmpty: false, figure: whole, value: value(whole) } as const;
-    return own.whole === 'first' ? [all, ...members] : [...members, all];
+    const all = {
+      section: WHOLE,
+      key: WHOLE,
+      label: allTogether(dataset.value, own),
+      isEmpty: false,
+      figure: whole,
+      value: value(whole),
+    } as const;
+    return withWhole<OfferedSection>(own, members, all);
   });
   const named = computed(() => sections.value && readSection(route.query, sections.value, exhibit));
   /** The section that is open; where all stand below each other it is the one that the address names. */

@@ -83,9 +83,9 @@ function prepare(ink: Ink): void {
 /** A chart with its title, the names of its series, and what is said below it. */
 export async function chartBlocks(ink: Ink, part: ChartPart, options: WriteOptions): Promise<Block[]> {
   prepare(ink);
-  const { shown, title, number, note, notes } = part;
+  const { shown, title, section, number, note, notes } = part;
   const { figure, settings, panels } = shown;
-  const about = [number > 0 ? `Exhibit ${number}` : '', figureUnits(figure)].filter((words) => words !== '').join(' · ');
+  const about = [number > 0 ? `Exhibit ${number}` : '', section, figureUnits(figure)].filter((words) => words !== '').join(' · ');
   if (!isForPaper(figure.kind)) {
     const below = [...notes, ...(note === '' ? [] : [note])];
     return [new TableBlock(ink, part.width, part.table, { title, about, level: 'H2' }, below)];

@@ -27,7 +27,7 @@ const dividerBlock = (width: number): Block => ({
 function tableBlocks(ink: Ink, part: TablePart): Block[] {
   const [first, ...others] = part.tables;
   const about = (unit: string): string =>
-    [part.number > 0 ? `Exhibit ${part.number}` : '', unit].filter((words) => words !== '').join(' · ');
+    [part.number > 0 ? `Exhibit ${part.number}` : '', part.section, unit].filter((words) => words !== '').join(' · ');
   const notes = part.note === '' ? [] : [part.note];
   if (!first) return [textBlock(ink, { width: part.width, text: [`**${part.title}**`, ...part.sentences, part.note].join('\n\n') })];
   const heading = {
