@@ -28,7 +28,7 @@ export const exportRequestSchema = z.object({
       z.object({
         asked: readerScopeSchema.optional(),
         /** In a section, where there are some: without the levels that would show one member. */
-        state: z.unknown(),
+        state: z.unknown().optional(),
         scales: sectionScalesSchema.optional(),
       }),
     )

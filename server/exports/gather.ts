@@ -52,7 +52,8 @@ export function exhibitsAsked(
     const exhibits = report.exhibits.filter((one) => one.id === exhibit && isDataExhibit(one));
     return [{ page: exhibits[0]?.page ?? first, title: '', exhibits }];
   }
-  const all = report.pages.length > 0 ? report.pages : [{ id: first, title: '' }];
+  // A page that is the only one is the report.
+  const all = report.pages.length > 1 ? report.pages : [{ id: first, title: '' }];
   return all
     .filter(({ id }) => pages.length === 0 || (id !== undefined && pages.includes(id)))
     .map(({ id, title }) => ({ page: id, title, exhibits: report.exhibits.filter(({ page }) => (page ?? first) === id) }));

@@ -142,7 +142,7 @@ export const pdfWriter: ExportWriter = async (document, options) => {
   for (const [index, { title, parts }] of document.pages.entries()) {
     flow.newPage();
     if (index === 0) flow.add([titleBlock(ink, document)]);
-    if (title !== '' && document.pages.length > 1) flow.add([pageTitle(title)]);
+    if (title !== '') flow.add([pageTitle(title)]);
     flow.add((await Promise.all(parts.map((part) => blocksOf(ink, part, options)))).flat());
   }
   if (document.note !== '') flow.add([textBlock(ink, { width: 12, text: document.note })]);
