@@ -88,7 +88,7 @@ async function write(format: string): Promise<void> {
     default(task: object): Promise<{ answer: { bytes: Uint8Array; contents: string } }>;
   };
   const { port1, port2 } = new MessageChannel();
-  const task = { gathered: gathered(), request: { format, paper: { size: 'a4', orientation: 'landscape' } }, port: port2 };
+  const task = { gathered: gathered(), format, port: port2 };
   const before = performance.now();
   const { answer } = await worker.default(task);
   const seconds = (performance.now() - before) / 1_000;

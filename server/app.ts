@@ -155,6 +155,8 @@ export function createApp({
           imgSrc: ["'self'", 'data:'],
           fontSrc: ["'self'"],
           connectSrc: ["'self'"],
+          // Pages are printed from a frame that holds nothing else.
+          frameSrc: ["'self'", 'blob:'],
           // A report may open in a sheet beside another one, and nowhere else.
           frameAncestors: ["'self'"],
           upgradeInsecureRequests: null,

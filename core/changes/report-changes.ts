@@ -29,6 +29,7 @@ export function reportChanges(before: Report, after: Report, datasetOf: (name: s
     if (!after.pages.some(({ id }) => id === page.id)) changes.push(`The page ${quoted(page.title)} was removed.`);
   if (!isSame(before.prompts, after.prompts)) changes.push('What the reader is asked changed.');
   else if (!isSame(before.scopeLine, after.scopeLine)) changes.push('The words of the scope line changed.');
+  if (!isSame(before.pageSetup, after.pageSetup)) changes.push('How it is printed changed.');
   changes.push(...measureChanges(before, after));
   for (const exhibit of after.exhibits) {
     const old = before.exhibits.find(({ id }) => id === exhibit.id);

@@ -26,7 +26,8 @@ export interface FilledWith {
 
 /** Everything in a report that may hold values. */
 export function textsOf(report: Report): string[] {
-  return [report.title, report.subtitle, report.note, ...report.exhibits.flatMap((exhibit) => kindOf(exhibit).texts(exhibit))];
+  const { head = '', foot = '' } = report.pageSetup ?? {};
+  return [report.title, report.subtitle, report.note, head, foot, ...report.exhibits.flatMap((exhibit) => kindOf(exhibit).texts(exhibit))];
 }
 
 /** The measures that texts of a report name: `{net_sales}`. */

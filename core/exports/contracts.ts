@@ -1,13 +1,6 @@
 import { z } from 'zod';
-import { readerScopeSchema, sectionScalesSchema } from '../model/index.ts';
-import { EXPORT_FORMAT_NAMES, PAPER_NAMES } from './formats.ts';
-
-/** How pages are laid out. */
-export const paperSchema = z.object({
-  size: z.enum(PAPER_NAMES).default('a4'),
-  orientation: z.enum(['portrait', 'landscape']).default('landscape'),
-});
-export type Paper = z.infer<typeof paperSchema>;
+import { pageSetupSchema, readerScopeSchema, sectionScalesSchema } from '../model/index.ts';
+import { EXPORT_FORMAT_NAMES } from './formats.ts';
 
 /** What of a report is exported, as its reader has it before them. */
 export const exportRequestSchema = z.object({
@@ -33,9 +26,25 @@ export const exportRequestSchema = z.object({
       }),
     )
     .default({}),
-  paper: paperSchema.default({ size: 'a4', orientation: 'landscape' }),
+  /** In the place of how the report says that it looks on paper. */
+  pageSetup: pageSetupSchema.optional(),
 });
 export type ExportRequest = z.infer<typeof exportRequestSchema>;
+
+/** The pages of a report as they are printed. */
+export const printedPagesSchema = z.object({
+  /** The file, in base 64. */
+  pdf: z.string(),
+  /** What stands where on each page, in points from its upper left corner. */
+  pages: z.array(
+    z.object({
+      width: z.number(),
+      height: z.number(),
+      parts: z.array(z.object({ exhibit: z.string(), top: z.number(), height: z.number(), continues: z.boolean() })),
+    }),
+  ),
+});
+export type PrintedPages = z.infer<typeof printedPagesSchema>;
 
 /** An export of a person: waiting, under way, done or not. */
 export const exportSchema = z.object({

@@ -1,7 +1,7 @@
 import type { Series, ShownChart } from '../chart/index.ts';
 import type { CellType } from '../formula/index.ts';
 import type { State } from '../indicators/index.ts';
-import type { NumberFormat } from '../model/index.ts';
+import type { NumberFormat, PageSetup } from '../model/index.ts';
 import type { CellMarks, PlainValue, ShownValue } from '../table/index.ts';
 
 /** A report as it leaves the application, in the same words and figures as it is read: what every format is written from. */
@@ -21,6 +21,8 @@ export interface ExportDocument {
   madeAt: string;
   /** The note of the report. */
   note: string;
+  /** What it looks like on paper; the values of head and foot are filled in, but for {page} and {pages}. */
+  setup: PageSetup;
   /** What the measures that are shown come from. */
   measures: readonly ExportMeasure[];
   pages: readonly ExportPage[];
@@ -39,13 +41,16 @@ export interface ExportPage {
 }
 
 interface PartBase {
+  /** That of its exhibit. */
+  id: string;
   /** Columns of the grid of twelve. */
   width: number;
+  /** Whether a page of paper begins with it. */
+  startsPage: boolean;
 }
 
 /** What has a title and a number among the exhibits. */
 interface TitledPart extends PartBase {
-  id: string;
   title: string;
   /** The section that it is in; empty where it is in none. */
   section: string;
@@ -188,4 +193,20 @@ export function groupStarts({ head, columns }: Pick<ExportTable, 'head' | 'colum
   const level = head.findLast((headings) => headings.some(({ count }) => count > 1)) ?? [];
   const starts = new Set(level.map(({ from }) => from));
   return columns.map((_, at) => starts.has(at));
+}
+
+/** Where on a page a part of an exhibit stands, in points from its upper left corner. */
+export interface PlacedPart {
+  exhibit: string;
+  top: number;
+  height: number;
+  /** Whether it began on a page before. */
+  continues: boolean;
+}
+
+/** A page of paper, in points. */
+export interface PaperPage {
+  width: number;
+  height: number;
+  parts: readonly PlacedPart[];
 }

@@ -1,3 +1,5 @@
+import type { PageSetup, PaperName } from '../model/index.ts';
+
 /** What an export may hold at most, and how it is offered. */
 interface ExportFormat {
   label: string;
@@ -58,9 +60,14 @@ export const PAPERS = {
   a3: { label: 'A3', width: 841.89, height: 1190.55 },
   letter: { label: 'Letter', width: 612, height: 792 },
   slide: { label: 'Slide 16:9', width: 540, height: 960 },
-} as const;
-export type PaperName = keyof typeof PAPERS;
-export const PAPER_NAMES = Object.keys(PAPERS) as [PaperName, ...PaperName[]];
+} as const satisfies Record<PaperName, { label: string; width: number; height: number }>;
+
+/** Margins around a page, in points. */
+export const MARGINS = {
+  narrow: { label: 'Narrow, 10 mm', points: 28.35 },
+  normal: { label: 'Normal, 15 mm', points: 42.52 },
+  wide: { label: 'Wide, 25 mm', points: 70.87 },
+} as const satisfies Record<PageSetup['margins'], { label: string; points: number }>;
 
 /** A file name without what some systems refuse in one, at most 80 signs long; `fallback` where nothing is left. */
 export function fileName(title: string, extension: string, fallback = 'Report'): string {

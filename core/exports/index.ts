@@ -1,14 +1,5 @@
-export { exportRequestSchema, exportSchema, paperSchema, type Export, type ExportRequest, type Paper } from './contracts.ts';
-export {
-  EXPORT_FORMATS,
-  EXPORT_FORMAT_NAMES,
-  exportFormat,
-  fileName,
-  PAPER_NAMES,
-  PAPERS,
-  type ExportFormatName,
-  type PaperName,
-} from './formats.ts';
+export { exportRequestSchema, exportSchema, printedPagesSchema, type Export, type ExportRequest, type PrintedPages } from './contracts.ts';
+export { EXPORT_FORMATS, EXPORT_FORMAT_NAMES, exportFormat, fileName, MARGINS, PAPERS, type ExportFormatName } from './formats.ts';
 export {
   cellsIn,
   groupStarts,
@@ -23,6 +14,7 @@ export {
   type ExportPart,
   type ExportTable,
   type FiguresPart,
+  type PaperPage,
   type TablePart,
 } from './document.ts';
 export { exportedKind, type AskedForExport, type ExportedKind } from './kinds.ts';

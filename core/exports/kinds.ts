@@ -33,9 +33,9 @@ import type { ChartPart, ExportFigure, FiguresPart, TablePart } from './document
 import { listExport } from './list-export.ts';
 import { varianceExport } from './variance-export.ts';
 
-type Drawn = Omit<TablePart, 'id' | 'width' | 'title' | 'section' | 'number' | 'note'>;
-type DrawnFigures = Omit<FiguresPart, 'id' | 'width' | 'title' | 'section' | 'number' | 'note'>;
-type DrawnChart = Omit<ChartPart, 'id' | 'width' | 'title' | 'section' | 'number' | 'note'>;
+type Drawn = Omit<TablePart, 'id' | 'width' | 'startsPage' | 'title' | 'section' | 'number' | 'note'>;
+type DrawnFigures = Omit<FiguresPart, 'id' | 'width' | 'startsPage' | 'title' | 'section' | 'number' | 'note'>;
+type DrawnChart = Omit<ChartPart, 'id' | 'width' | 'startsPage' | 'title' | 'section' | 'number' | 'note'>;
 
 /** All that a question is asked under. */
 export type AskedForExport = ReaderScope & { draft: boolean };

@@ -10,6 +10,7 @@ export * from './named-members.ts';
 export * from './links.ts';
 export * from './marks.ts';
 export * from './exhibits/index.ts';
+export * from './page-setup.ts';
 export * from './prompt-values.ts';
 export * from './prompts.ts';
 export * from './sections.ts';

@@ -4,6 +4,7 @@ import { exhibitSchema } from './exhibits/index.ts';
 import { idSchema } from './ids.ts';
 import { derivedOf } from './lookup.ts';
 import type { PromptValues } from './prompt-values.ts';
+import { pageSetupSchema } from './page-setup.ts';
 import { promptSchema } from './prompts.ts';
 import { sectionsSchema } from './sections.ts';
 
@@ -32,6 +33,8 @@ export const reportSchema = z.object({
   pages: z.array(pageSchema).max(30).default([]),
   /** Each page repeated for each member of a level. */
   sections: sectionsSchema.optional(),
+  /** On paper; as is usual where nothing is said. */
+  pageSetup: pageSetupSchema.optional(),
   prompts: z.array(promptSchema).max(60).default([]),
   scopeLine: z.array(scopePieceSchema).default([]),
   /** Calculated measures of this report alone, over its own dataset. */

@@ -1,5 +1,13 @@
 import { MessageChannel } from 'node:worker_threads';
-import { exportedKind, exportFormat, exportRequestSchema, fileName, type Export, type ExportRequest } from '@bold-compass/core/exports';
+import {
+  exportedKind,
+  exportFormat,
+  exportRequestSchema,
+  fileName,
+  type Export,
+  type ExportRequest,
+  type PaperPage,
+} from '@bold-compass/core/exports';
 import { isDataExhibit } from '@bold-compass/core/model';
 import { listWords } from '@bold-compass/core/format';
 import { promptTitle, unanswered } from '@bold-compass/core/prompts';
@@ -18,6 +26,11 @@ export const EXPORT_JOB = 'export';
 const ASKING = 0.6;
 /** What a thread that writes may keep, in megabytes. */
 const HEAP = 1_200;
+
+/** The same of one that lays out pages that somebody waits for. */
+const PAGES_HEAP = 700;
+const writingThreads = (heapMegabytes: number): Threads<ExportTask> =>
+  new Threads<ExportTask>(import.meta.url, './export-worker.js', './export-worker.ts', 1, { heapMegabytes });
 
 /** Writing takes no longer than this, in milliseconds; then it is ended. */
 const LONGEST = 180_000;
@@ -38,9 +51,9 @@ const CHANGED = 'What you may see has changed since this was asked for. Export i
 
 /** Reports as files: each is a job, made under the rules that hold for its person when its turn comes. */
 export class Exports {
-  private readonly threads = new Threads<ExportTask>(import.meta.url, './export-worker.js', './export-worker.ts', 1, {
-    heapMegabytes: HEAP,
-  });
+  private readonly threads = writingThreads(HEAP);
+  /** Pages that somebody waits for do not stand in line behind long exports. */
+  private readonly pageThreads = writingThreads(PAGES_HEAP);
 
   constructor(
     private readonly reports: ReportReader,
@@ -50,6 +63,11 @@ export class Exports {
 
   /** Begins an export, as far as it can be made at all. Throws ApiError `report-not-found`, `bad-request`, `too-many-tries`. */
   async add(jobs: Jobs, caller: Caller, request: ExportRequest): Promise<string> {
+    const input = await this.check(caller, request);
+    return jobs.add(EXPORT_JOB, caller.person.id, input);
+  }
+
+  private async check(caller: Caller, request: ExportRequest): Promise<ExportInput> {
     const { scope, choices, where, draft } = request;
     const { report, reader } = await this.reports.asked(caller, request.report, { scope, choices, where, draft });
     const missing = draft ? [] : unanswered(report, { scope, choices });
@@ -72,8 +90,7 @@ export class Exports {
     const seen = await this.reports.documentFor(caller, report, reader);
     const { carries, extension } = exportFormat(request.format);
     const title = carries === 'table' && only && isDataExhibit(only) ? only.title : seen.title;
-    const input: ExportInput = { request, name: fileName(title.replaceAll(/[{}]/g, ''), extension), sight: sightOf(caller) };
-    return jobs.add(EXPORT_JOB, caller.person.id, input);
+    return { request, name: fileName(title.replaceAll(/[{}]/g, ''), extension), sight: sightOf(caller) };
   }
 
   /** Makes an export whose turn has come. */
@@ -83,21 +100,39 @@ export class Exports {
     const caller = await this.sessions.callerOf(owner);
     if (!caller) throw new ApiError('not-allowed', 'There is nobody of this name any more.');
     if (sightOf(caller) !== sight) throw new ApiError('not-allowed', CHANGED);
+    const { bytes, contents } = await this.written(this.threads, caller, request, signal, progress);
+    return { file: { name, type: exportFormat(request.format).mediaType, bytes }, outcome: contents };
+  }
+
+  /** The pages of a report at once, for who waits for them. Throws what `add` throws, and ApiError `too-large`. */
+  async pages(caller: Caller, request: ExportRequest, signal: AbortSignal): Promise<{ bytes: Uint8Array; pages: readonly PaperPage[] }> {
+    await this.check(caller, request);
+    const { bytes, pages = [] } = await this.written(this.pageThreads, caller, { ...request, format: 'pdf' }, signal, () => undefined);
+    return { bytes, pages };
+  }
+
+  private async written(
+    threads: Threads<ExportTask>,
+    caller: Caller,
+    request: ExportRequest,
+    signal: AbortSignal,
+    progress: (share: number) => void,
+  ): Promise<Written> {
     const gatherer = new Gatherer(this.reports, this.assets, { caller, request, signal, progress: (share) => progress(share * ASKING) });
     const gathered = await gatherer.report();
     const { port1, port2 } = new MessageChannel();
     port1.on('message', (share: number) => progress(ASKING + share * (1 - ASKING)));
     try {
-      const task = { gathered, request: { format: request.format, paper: request.paper }, port: port2 };
       const ending = AbortSignal.timeout(LONGEST);
-      const ended = AbortSignal.any([signal, ending]);
-      const { bytes, contents } = await this.threads
-        .run<Written>(task, { transferList: [port2], signal: ended })
+      return await threads
+        .run<Written>(
+          { gathered, format: request.format, port: port2 },
+          { transferList: [port2], signal: AbortSignal.any([signal, ending]) },
+        )
         .catch((error: unknown) => {
           if (isOutOfMemory(error)) throw new ApiError('too-large', TOO_LARGE);
           throw ending.aborted && !signal.aborted ? tookTooLong(LONGEST) : error;
         });
-      return { file: { name, type: exportFormat(request.format).mediaType, bytes }, outcome: contents };
     } finally {
       port1.close();
     }
@@ -111,7 +146,7 @@ export class Exports {
   }
 
   close(): Promise<void> {
-    return this.threads.close();
+    return Promise.all([this.threads.close(), this.pageThreads.close()]).then(() => undefined);
   }
 }
 

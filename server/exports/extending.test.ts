@@ -1,4 +1,5 @@
 import { EXPORT_FORMATS, exportFormat, type ExportFormatName } from '@bold-compass/core/exports';
+import { pageSetupSchema } from '@bold-compass/core/model';
 import { expect, it } from 'vitest';
 import { documentOf } from './document.ts';
 import type { GatheredReport } from './gathered.ts';
@@ -21,18 +22,18 @@ it('a report is written in it', async () => {
   });
   const gathered: GatheredReport = {
     ...{ title: 'Sales', subtitle: '', scope: '', dataAsOf: '31 October 2026', edition: 'Draft', madeFor: 'Ann', access: '' },
-    ...{ madeAt: '2026-11-03T08:00:00Z', note: '', measures: [], pictures: {} },
+    ...{ madeAt: '2026-11-03T08:00:00Z', note: '', measures: [], pictures: {}, setup: pageSetupSchema.parse({}) },
     pages: [
       {
         title: '',
         parts: [
           { kind: 'plain', exhibit: { kind: 'text', id: 'words', width: 12, text: 'Words' } },
-          { kind: 'failed', width: 6, title: 'Broken', problem: 'It is gone.' },
+          { kind: 'failed', id: 'failed', width: 6, title: 'Broken', problem: 'It is gone.' },
         ],
       },
     ],
   };
-  const options = { paper: { size: 'a4', orientation: 'portrait' }, pictures: {}, progress: () => undefined } as const;
+  const options = { pictures: {}, progress: () => undefined } as const;
   const { bytes, contents } = await EXPORT_WRITERS[titles](documentOf(gathered), options);
   expect(new TextDecoder().decode(bytes)).toBe('Sales\ntext\ntext');
   expect(contents).toBe('3 lines');

@@ -9,6 +9,7 @@ import {
   findMeasure,
   isCellExhibit,
   isDataExhibit,
+  pageSetupSchema,
   textSchema,
   type Chart,
   type DataExhibit,
@@ -136,6 +137,7 @@ export class Gatherer {
       }
       pages.push({ title, parts });
     }
+    const setup = request.pageSetup ?? seen.pageSetup ?? pageSetupSchema.parse({});
     const exported = asked.flatMap(({ exhibits }) => exhibits);
     return {
       ...{ title: fill(seen.title), subtitle: fill(seen.subtitle), note: fill(seen.note), pages },
@@ -148,6 +150,7 @@ export class Gatherer {
       madeFor: caller.person.name,
       access: (await conditionsInWords(context, reader.restriction)).join('; '),
       madeAt: new Date().toISOString(),
+      setup: { ...setup, head: fill(setup.head), foot: fill(setup.foot) },
       measures: this.measures(exported, pages),
       pictures: await this.pictures(exported),
     };
@@ -190,7 +193,8 @@ export class Gatherer {
       this.gathering.signal.throwIfAborted();
       const { code, message } = asApiError(error);
       if (['internal', 'database-unreachable', 'report-not-found'].includes(code) || error instanceof TooLarge) throw error;
-      return { kind: 'failed', width: exhibit.width, title, problem: message };
+      const { id, width, startsPage } = exhibit;
+      return { kind: 'failed', id, width, startsPage, title, problem: message };
     }
   }
 

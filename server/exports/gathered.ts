@@ -25,7 +25,7 @@ export interface GatheredExhibit {
 export type GatheredPart =
   | ({ kind: 'data' } & GatheredExhibit)
   | { kind: 'plain'; exhibit: Exclude<Exhibit, DataExhibit> }
-  | { kind: 'failed'; width: number; title: string; problem: string };
+  | { kind: 'failed'; id: string; width: number; startsPage?: boolean; title: string; problem: string };
 
 /** A picture of a report. */
 export interface GatheredPicture {

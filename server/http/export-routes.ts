@@ -1,4 +1,4 @@
-import { exportRequestSchema, exportSchema } from '@bold-compass/core/exports';
+import { exportRequestSchema, exportSchema, printedPagesSchema } from '@bold-compass/core/exports';
 import { z } from 'zod';
 import { exportsOf, type Exports } from '../exports/index.ts';
 import type { Jobs } from '../jobs/index.ts';
@@ -41,6 +41,20 @@ export function exportRoutes(exports: Exports, jobs: Jobs): Route[] {
       body: exportRequestSchema,
       answer: z.object({ id: z.string() }),
       handle: async ({ caller, body }) => ({ id: await exports.add(jobs, caller, body) }),
+    }),
+    route({
+      method: 'post',
+      path: '/exports/pages',
+      summary: 'The pages of a report as they are printed, with what stands where on them; ends when nobody waits for it',
+      open: 'person',
+      writes: false,
+      params: noParams,
+      body: exportRequestSchema,
+      answer: printedPagesSchema,
+      async handle({ caller, body, signal }) {
+        const { bytes, pages } = await exports.pages(caller, body, signal);
+        return { pdf: Buffer.from(bytes).toString('base64'), pages: [...pages].map((page) => ({ ...page, parts: [...page.parts] })) };
+      },
     }),
     route({
       method: 'post',

@@ -10,6 +10,8 @@ export const placed = {
   page: idSchema.optional(),
   /** Columns of the grid of twelve. */
   width: z.number().int().min(2).max(12).default(12),
+  /** Whether a page begins with it on paper. */
+  startsPage: z.boolean().optional(),
   /** In pixels; as high as it needs to be where it is not said. */
   height: z.number().int().min(120).max(4_000).optional(),
 };

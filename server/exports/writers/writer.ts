@@ -1,10 +1,9 @@
 import { LOCALE } from '@bold-compass/core/format';
-import type { ExportDocument, Paper } from '@bold-compass/core/exports';
+import type { ExportDocument, PaperPage } from '@bold-compass/core/exports';
 import type { GatheredPicture } from '../gathered.ts';
 
 /** What a document is written with. */
 export interface WriteOptions {
-  paper: Paper;
   /** Pictures of the report, by their sources. */
   pictures: Record<string, GatheredPicture>;
   /** From 0 to 1. */
@@ -16,6 +15,8 @@ export interface Written {
   bytes: Uint8Array;
   /** What is in it, in words: "12 pages". */
   contents: string;
+  /** Where things stand on pages, of a format that has some. */
+  pages?: readonly PaperPage[];
 }
 
 /** Writes a document in some format. */

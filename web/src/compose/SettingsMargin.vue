@@ -10,10 +10,15 @@ import { HIDDEN_WIDTH, useComposeView } from './compose-view.ts';
 import CellSettings from './settings/CellSettings.vue';
 import LevelSettings from './settings/LevelSettings.vue';
 import ReportSettings from './settings/ReportSettings.vue';
+import PageSettings from '../paper/PageSettings.vue';
 import SectionSettings from './settings/SectionSettings.vue';
 import SettingsSection from './settings/SettingsSection.vue';
 
 /** The settings of what is chosen: a tag, an exhibit, or the report. */
+defineProps<{
+  /** Whether the pages of the report are looked at. */
+  asPages: boolean;
+}>();
 const compose = useCompose();
 const { report, selection, selected, change, setReport } = compose;
 const look = useComposeView();
@@ -90,7 +95,7 @@ function move(by: -1 | 1): void {
       @click="look.settingsHidden = true"
     />
     <v-btn
-      v-if="selection"
+      v-if="selection && !asPages"
       :icon="mdiClose"
       variant="text"
       size="small"
@@ -98,7 +103,8 @@ function move(by: -1 | 1): void {
       class="close"
       @click="selection = selection.part ? { exhibit: selection.exhibit } : null"
     />
-    <CellSettings v-if="cell" :key="`cell ${cell.exhibit.id} ${cell.index}`" v-bind="cell" />
+    <PageSettings v-if="asPages" />
+    <CellSettings v-else-if="cell" :key="`cell ${cell.exhibit.id} ${cell.index}`" v-bind="cell" />
     <LevelSettings v-else-if="level" :key="`level ${level.exhibit.id} ${level.field}`" v-bind="level" />
     <template v-else-if="selected">
       <p class="kind">{{ kindOf(selected).label }}</p>

@@ -8,10 +8,12 @@ interface ComposeView {
   settingsHidden: boolean;
   /** Whether exhibits have the size of everything else, and not the width that they have for readers. */
   actualSize: boolean;
+  /** How large pages are drawn: in percent, or as many beside each other as there is room for. */
+  pagesZoom: number | 'two' | 'width';
 }
 
 export const useComposeView = (): RemovableRef<ComposeView> =>
-  useOwnStorage<ComposeView>('compose view', { fieldsHidden: false, settingsHidden: false, actualSize: false });
+  useOwnStorage<ComposeView>('compose view', { fieldsHidden: false, settingsHidden: false, actualSize: false, pagesZoom: 'two' });
 
 /** Width of a panel of which only the button that shows it is left, in pixels. */
 export const HIDDEN_WIDTH = 40;

@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { EXPORT_FORMAT_NAMES, exportFormat, PAPER_NAMES, PAPERS, type ExportFormatName, type Paper } from '@bold-compass/core/exports';
+import { EXPORT_FORMAT_NAMES, exportFormat, PAPERS, type ExportFormatName } from '@bold-compass/core/exports';
 import { dayLabel, parseIsoDate } from '@bold-compass/core/calendar';
-import { isDataExhibit } from '@bold-compass/core/model';
+import { isDataExhibit, PAPER_NAMES, pageSetupSchema, type ExpandedTo } from '@bold-compass/core/model';
 import { LOCALE } from '@bold-compass/core/format';
 import { scopeSentence } from '@bold-compass/core/prompts';
 import { mdiClose } from '@mdi/js';
@@ -9,8 +9,9 @@ import { computed, ref, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import { useSession } from '../api/session.ts';
 import { useReport } from '../report/context.ts';
+import type { PagesRequest } from '../paper/printed-pages.ts';
 import ExportList from './ExportList.vue';
-import { dataExhibits, levelsToOpen, viewStates, type Opened, type ReportView } from './view-states.ts';
+import { dataExhibits, levelsToOpen, viewStates, type ReportView } from './view-states.ts';
 import { useYourExports } from './your-exports.ts';
 
 /** What a reader takes out of a report: the format, what of the report, and what the file will say. `settled` waits until a draft is saved. */
@@ -19,6 +20,7 @@ const props = defineProps<{
   /** The section that is open; empty where none is. */
   openSection: string;
 }>();
+const emit = defineEmits<{ print: [request: PagesRequest] }>();
 const isShown = defineModel<boolean>({ required: true });
 const route = useRoute();
 const session = useSession();
@@ -27,8 +29,9 @@ const { report, view, asked, draft, wording, fill } = useReport();
 const format = ref<ExportFormatName>('pdf');
 const chosen = computed(() => exportFormat(format.value));
 const pages = ref<string[]>([]);
-const opened = ref<'screen' | 'level' | 'all'>('screen');
-const level = ref<string>();
+const { expandedTo } = report.value.pageSetup ?? pageSetupSchema.parse({});
+const opened = ref<'screen' | 'level' | 'all'>(expandedTo.to);
+const level = ref<string | undefined>(expandedTo.to === 'level' ? expandedTo.label : undefined);
 /** Of what is repeated: each of its sections, or the one that is open. */
 const sections = ref<'each' | 'open'>('each');
 const hasSections = computed(
@@ -37,7 +40,8 @@ const hasSections = computed(
     [...report.value.pages, ...report.value.exhibits.filter(isDataExhibit)].some((one) => one.sections),
 );
 const exhibit = ref<string>();
-const paper = ref<Paper>({ size: 'a4', orientation: 'landscape' });
+/** How the report says that it looks on paper; the reader may have other paper. */
+const paper = ref({ ...(report.value.pageSetup ?? pageSetupSchema.parse({})) });
 const { exports, problem, start, cancel, remove } = useYourExports(isShown);
 const busy = ref(false);
 
@@ -67,7 +71,7 @@ watch(
   },
   { immediate: true },
 );
-const openedTo = computed((): Opened =>
+const openedTo = computed((): ExpandedTo =>
   opened.value === 'level' && level.value ? { to: 'level', label: level.value } : opened.value === 'all' ? { to: 'all' } : { to: 'screen' },
 );
 const sentence = computed(() => scopeSentence(report.value, asked.value, wording.value));
@@ -76,24 +80,24 @@ const nothing = computed(() =>
 );
 const papers = PAPER_NAMES.map((value) => ({ value, title: PAPERS[value].label }));
 
+const request = (): PagesRequest => ({
+  report: report.value.id,
+  draft: draft.value,
+  ...asked.value,
+  pages: pages.value.length === report.value.pages.length ? [] : pages.value,
+  sections: sections.value,
+  exhibit: chosen.value.carries === 'table' ? exhibit.value : undefined,
+  exhibits: viewStates(shownReport.value, [], openedTo.value),
+  pageSetup: paper.value,
+});
+
 async function make(): Promise<void> {
   // Enter sends the form, whatever the button says.
   if (busy.value || nothing.value) return;
   busy.value = true;
   try {
     await props.settled();
-    const isWhole = pages.value.length === report.value.pages.length;
-    await start({
-      report: report.value.id,
-      format: format.value,
-      draft: draft.value,
-      ...asked.value,
-      pages: isWhole ? [] : pages.value,
-      sections: sections.value,
-      exhibit: chosen.value.carries === 'table' ? exhibit.value : undefined,
-      exhibits: viewStates(shownReport.value, [], openedTo.value),
-      paper: paper.value,
-    });
+    await start({ format: format.value, ...request() });
   } finally {
     busy.value = false;
   }
@@ -193,6 +197,7 @@ async function make(): Promise<void> {
       <footer>
         <span class="muted">Exports hold only what you may see, and are kept here for a day.</span>
         <v-btn variant="text" @click="isShown = false">Close</v-btn>
+        <v-btn v-if="chosen.isPaged" :disabled="nothing" @click="emit('print', request())">Print</v-btn>
         <v-btn color="primary" variant="flat" type="submit" :disabled="nothing" :loading="busy">Export {{ chosen.label }}</v-btn>
       </footer>
     </v-card>

@@ -7,6 +7,7 @@ import {
   type Crosstab,
   type Dataset,
   type DataExhibit,
+  type ExpandedTo,
   type ReaderScope,
   type Report,
   type Sections,
@@ -31,9 +32,6 @@ export interface ReportView {
   /** Whether each section is exported: exhibits then stand as they do in one, whichever is open. */
   inEachSection: boolean;
 }
-
-/** How deep cross-tabs are opened: as they stand on the screen, to a level of some of them, or wholly. */
-export type Opened = { to: 'screen' } | { to: 'level'; label: string } | { to: 'all' };
 
 /** The sections that an exhibit is in: those of its page, and its own. */
 const sectionsAround = (report: Report, exhibit: DataExhibit): { sections: Sections | undefined; of?: string }[] => [
@@ -77,7 +75,7 @@ export function levelsToOpen(view: ReportView, pages: readonly string[]): string
 }
 
 /** How deep the rows of a cross-tab are opened; as they stand where it does not have the level. */
-function depthOf(exhibit: Crosstab, dataset: Dataset | undefined, opened: Opened): number | null {
+function depthOf(exhibit: Crosstab, dataset: Dataset | undefined, opened: ExpandedTo): number | null {
   if (opened.to === 'screen' || !dataset) return null;
   const steps = openSteps(dataset, exhibit.side.fields);
   const step = opened.to === 'all' ? steps.at(-1) : steps.find(({ label }) => label === opened.label);
@@ -98,7 +96,7 @@ function followed({ report, asked, query, datasetOf }: ReportView, exhibit: Data
   return place ? following(asked, place) : undefined;
 }
 
-function stateOf(view: ReportView, exhibit: DataExhibit, opened: Opened): unknown {
+function stateOf(view: ReportView, exhibit: DataExhibit, opened: ExpandedTo): unknown {
   const { report, query, datasetOf } = view;
   if (exhibit.kind === 'list') return { order: orderIn(texts(query, `${exhibit.id}.order`), exhibit) };
   if (!isCellExhibit(exhibit)) return {};
@@ -112,7 +110,7 @@ function stateOf(view: ReportView, exhibit: DataExhibit, opened: Opened): unknow
 }
 
 /** How the exhibits of pages stand for an export. */
-export function viewStates(view: ReportView, pages: readonly string[], opened: Opened): Record<string, Stands> {
+export function viewStates(view: ReportView, pages: readonly string[], opened: ExpandedTo): Record<string, Stands> {
   return Object.fromEntries(
     dataExhibits(view, pages).map((exhibit): [string, Stands] => {
       const asked = followed(view, exhibit);

@@ -10,6 +10,7 @@ const keys = [
   ['Enter', 'drill through'],
   ['Backspace', 'back to where you came from'],
   ['/', 'to the scope line'],
+  ['Ctrl+P', 'print the pages of the report'],
   ['Esc', 'let go of the chosen figure'],
   ['Ctrl+Z, Ctrl+Shift+Z', 'undo and redo, while composing'],
 ];

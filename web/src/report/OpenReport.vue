@@ -9,7 +9,7 @@ import { LOCALE, listWords } from '@bold-compass/core/format';
 import { useMediaQuery } from '@vueuse/core';
 import { mdiChartLine, mdiFormatListText, mdiGauge, mdiTable } from '@mdi/js';
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
-import { computed, defineAsyncComponent, onMounted, ref, shallowRef, watch } from 'vue';
+import { computed, defineAsyncComponent, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import { useRoute, useRouter, type LocationQueryRaw } from 'vue-router';
 import { z } from 'zod';
 import { ask } from '../api/client.ts';
@@ -25,6 +25,7 @@ import KeyHelp from './KeyHelp.vue';
 import { useReportKeys } from './keys.ts';
 import { pageQuery, usePages } from './pages.ts';
 import ScopeLine from '../prompts/ScopeLine.vue';
+import PrintedPages from '../paper/PrintedPages.vue';
 import { useReaderScope } from './reader-scope.ts';
 import { useMemberLabels } from './member-labels.ts';
 import { useGoOn } from '../shell/go-on.ts';
@@ -43,6 +44,7 @@ const FormulaPanel = defineAsyncComponent(() => import('../compose/FormulaPanel.
 const ExportDialog = defineAsyncComponent(() => import('../export/ExportDialog.vue'));
 const SideSheet = defineAsyncComponent(() => import('./SideSheet.vue'));
 const AddBar = defineAsyncComponent(() => import('../compose/AddBar.vue'));
+const PagesView = defineAsyncComponent(() => import('../paper/PagesView.vue'));
 const SectionedContent = defineAsyncComponent(() => import('../sections/SectionedContent.vue'));
 const PublishDialog = defineAsyncComponent(() => import('../compose/PublishDialog.vue'));
 const EditionsDialog = defineAsyncComponent(() => import('../compose/EditionsDialog.vue'));
@@ -155,6 +157,7 @@ const context = provideReport({
 
 const publishing = ref(false);
 const exporting = ref(false);
+const printer = useTemplateRef<InstanceType<typeof PrintedPages>>('printer');
 const editionsShown = ref(false);
 /** What of its figures does not tie out: asked for by itself, so that the report opens without waiting for it. */
 const { data: untied } = useQuery({
@@ -192,6 +195,8 @@ const turn = (id: string): void => {
   selection.value = null;
   navigate(pageQuery(id), 'step');
 };
+/** Whether what is composed is looked at as it is printed. */
+const asPages = computed(() => props.composing && route.query.compose === 'pages');
 const hasCells = computed(() => report.value.exhibits.some(isCellExhibit));
 const { chosen, choose, recordsShown } = provideFigures(context, onPage);
 function closeMargin(): void {
@@ -251,7 +256,7 @@ useReportKeys({
 
 <template>
   <div :class="{ composing, writing: composing && written !== null }">
-    <FieldDrawer v-if="composing" />
+    <FieldDrawer v-if="composing && !asPages" />
     <div class="page" @pointerdown.self="selection = null">
       <TitleBlock
         :trail="trail"
@@ -276,11 +281,12 @@ useReportKeys({
         {{ draft.conflict.value }} <v-btn @click="emit('reload')">Reload their version</v-btn>
         <v-btn @click="keepBoth">Keep both</v-btn>
       </p>
-      <PageTabs :report="wholeReport" :page="page" :composing="composing" @turn="turn" @change="draft.set($event)" />
-      <AddBar v-if="composing" :page="page" />
+      <PageTabs v-if="!asPages" :report="wholeReport" :page="page" :composing="composing" @turn="turn" @change="draft.set($event)" />
+      <AddBar v-if="composing && !asPages" :page="page" />
       <p v-if="asking.length > 0" class="serif asking" role="status">
         Choose {{ listWords(asking.map((prompt) => promptTitle(prompt, dataset).toLowerCase())) }} to run this report.
       </p>
+      <PagesView v-else-if="asPages" />
       <template v-else>
         <SectionedContent v-if="pageSections.sections.value && onPage.length > 0" :state="pageSections">
           <ExhibitGrid :exhibits="onPage" />
@@ -307,7 +313,7 @@ useReportKeys({
         <p v-else-if="onPage.length === 0" class="muted nothing">There is nothing on this page yet.</p>
       </template>
       <p class="data-as-of muted">
-        Data as of {{ dayLabel(parseIsoDate(loaded.dataTo)!, LOCALE) }}.<template v-if="hasCells && (composing || !chosen)">
+        Data as of {{ dayLabel(parseIsoDate(loaded.dataTo)!, LOCALE) }}.<template v-if="hasCells && !asPages && (composing || !chosen)">
           Choose a figure to see why it is what it is, and where it leads.</template
         >
         <v-btn variant="text" class="keys" @click="help = true">Keys</v-btn>
@@ -324,7 +330,7 @@ useReportKeys({
     >
       <CellMargin v-model:records="recordsShown" :figure="chosen" @close="closeMargin" />
     </v-navigation-drawer>
-    <SettingsMargin v-if="composing" />
+    <SettingsMargin v-if="composing" :as-pages="asPages" />
     <FormulaPanel v-if="composing && written" :key="written.measure.name" :open="written" />
     <template v-if="composing">
       <PublishDialog
@@ -337,7 +343,14 @@ useReportKeys({
       />
       <EditionsDialog v-model="editionsShown" :report="report.id" :newest="newest" @back="draft.set" />
     </template>
-    <ExportDialog v-if="exporting" v-model="exporting" :settled="draft.settled" :open-section="pageSections.open.value?.label ?? ''" />
+    <ExportDialog
+      v-if="exporting"
+      v-model="exporting"
+      :settled="draft.settled"
+      :open-section="pageSections.open.value?.label ?? ''"
+      @print="printer?.start($event)"
+    />
+    <PrintedPages ref="printer" :settled="draft.settled" @tell="notice = $event" />
     <KeyHelp v-model="help" />
     <SideSheet :sheet="sheet" @close="sheet = null" />
   </div>

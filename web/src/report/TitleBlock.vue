@@ -23,6 +23,7 @@ defineProps<{
 defineEmits<{ back: [crumb: number]; undo: []; redo: []; settings: []; editions: []; publish: []; export: [] }>();
 const route = useRoute();
 const { report, view, composing, fill } = useReport();
+const asPages = computed(() => route.query.compose === 'pages');
 const canCompose = computed(() => view.value.canCompose);
 
 const SHOWN = 4_000;
@@ -80,6 +81,10 @@ async function copyLink(): Promise<void> {
           class="sign"
           @click="$emit('redo')"
         />
+        <v-btn-toggle :model-value="asPages ? 'pages' : 'screen'" mandatory density="compact" aria-label="Shown as">
+          <v-btn value="screen" :to="{ query: { ...route.query, compose: '' } }" :active="!asPages">Screen</v-btn>
+          <v-btn value="pages" :to="{ query: { ...route.query, compose: 'pages' } }" :active="asPages">Pages</v-btn>
+        </v-btn-toggle>
         <v-btn variant="text" @click="$emit('settings')">Settings</v-btn>
         <v-btn variant="text" @click="$emit('editions')">Editions</v-btn>
         <v-btn variant="text" @click="$emit('export')">Export</v-btn>

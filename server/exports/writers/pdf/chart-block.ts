@@ -1,3 +1,4 @@
+import type { PageSetup } from '@bold-compass/core/model';
 import {
   chartHeight,
   drawingOf,
@@ -81,14 +82,14 @@ function prepare(ink: Ink): void {
 }
 
 /** A chart with its title, the names of its series, and what is said below it. */
-export async function chartBlocks(ink: Ink, part: ChartPart, options: WriteOptions): Promise<Block[]> {
+export async function chartBlocks(ink: Ink, part: ChartPart, setup: PageSetup, options: WriteOptions): Promise<Block[]> {
   prepare(ink);
   const { shown, title, section, number, note, notes } = part;
   const { figure, settings, panels } = shown;
   const about = [number > 0 ? `Exhibit ${number}` : '', section, figureUnits(figure)].filter((words) => words !== '').join(' · ');
   if (!isForPaper(figure.kind)) {
     const below = [...notes, ...(note === '' ? [] : [note])];
-    return [new TableBlock(ink, part.width, part.table, { title, about, level: 'H2' }, below)];
+    return [new TableBlock(ink, part.width, part.table, { title, about, level: 'H2' }, setup, below)];
   }
   const draw = await drawingOf(figure.kind, {
     map: settings.map,

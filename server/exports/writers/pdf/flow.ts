@@ -20,6 +20,8 @@ export interface Block {
   width: number;
   /** What an outline calls it; empty for what it does not name. */
   title: string;
+  /** The exhibit that it is of. */
+  exhibit?: string;
   /**
    * Its pieces at a width, each on a page of its own, where the first has room for `first` and others for `next`. The first is
    * higher than `first` where nothing of it fits there.
@@ -34,6 +36,9 @@ export interface Placed {
   y: number;
   /** What an outline calls what begins here. */
   title: string;
+  exhibit: string | undefined;
+  /** Whether it goes on from a page before. */
+  continues: boolean;
 }
 
 const [COLUMNS, GUTTER, GAP] = [12, 18, 16];
@@ -96,7 +101,7 @@ export class Flow {
         if (!here && !this.isEmpty) this.newPage();
         let at = x;
         row.forEach((block, index) => {
-          for (const piece of whole.laid[index]) this.put(piece, at, block.title);
+          for (const piece of whole.laid[index]) this.put(piece, at, block);
           at += block.width * unit;
         });
         this.y += whole.high + GAP;
@@ -119,12 +124,12 @@ export class Flow {
     }
     pieces.forEach((piece, index) => {
       if (index > 0) this.newPage();
-      this.put(piece, x, index === 0 ? block.title : '');
+      this.put(piece, x, block, index > 0);
       this.y += piece.height + GAP;
     });
   }
 
-  private put(piece: Piece, x: number, title: string): void {
-    this.pages.at(-1)!.push({ piece, x, y: this.y, title });
+  private put(piece: Piece, x: number, { title, exhibit }: Block, continues = false): void {
+    this.pages.at(-1)!.push({ piece, x, y: this.y, title: continues ? '' : title, exhibit, continues });
   }
 }

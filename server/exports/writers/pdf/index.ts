@@ -1,4 +1,5 @@
-import { cellsIn, PAPERS, type ExportDocument, type ExportPart, type Paper, type TablePart } from '@bold-compass/core/exports';
+import { cellsIn, MARGINS, PAPERS, type ExportDocument, type ExportPart, type PaperPage, type TablePart } from '@bold-compass/core/exports';
+import type { PageSetup } from '@bold-compass/core/model';
 import { counted, type ExportWriter, type WriteOptions } from '../writer.ts';
 import { chartBlocks } from './chart-block.ts';
 import { figuresBlock } from './figures-block.ts';
@@ -8,12 +9,14 @@ import { pictureBlock } from './picture-block.ts';
 import { TableBlock } from './table-block.ts';
 import { textBlock } from './text-block.ts';
 
-/** In points: 15 mm around, and the room of head and foot. */
-const [MARGIN, HEAD, FOOT] = [42.5, 26, 22];
+/** The room of the foot, in points. */
+const FOOT = 22;
+/** Room that head and foot need of the margin. */
+const EDGE = 18;
 /** Past so many cells tags would take more memory than there is. */
 const MOST_TAGGED = 100_000;
 
-function sizeOf({ size, orientation }: Paper): { width: number; height: number } {
+function sizeOf({ size, orientation }: PageSetup): { width: number; height: number } {
   const { width, height } = PAPERS[size];
   return orientation === 'portrait' ? { width, height } : { width: height, height: width };
 }
@@ -24,7 +27,7 @@ const dividerBlock = (width: number): Block => ({
   layout: (wide) => [{ height: 2, draw: (ink, x, y) => ink.artifact(() => ink.rule(x, y + 1, x + wide, 0.5, COLOURS.rule)) }],
 });
 
-function tableBlocks(ink: Ink, part: TablePart): Block[] {
+function tableBlocks(ink: Ink, part: TablePart, setup: PageSetup): Block[] {
   const [first, ...others] = part.tables;
   const about = (unit: string): string =>
     [part.number > 0 ? `Exhibit ${part.number}` : '', part.section, unit].filter((words) => words !== '').join(' · ');
@@ -36,7 +39,7 @@ function tableBlocks(ink: Ink, part: TablePart): Block[] {
     level: 'H2' as const,
   };
   return [
-    new TableBlock(ink, part.width, first, heading, others.length === 0 ? notes : [], part.sentences),
+    new TableBlock(ink, part.width, first, heading, setup, others.length === 0 ? notes : [], part.sentences),
     ...others.map(
       (table, index) =>
         new TableBlock(
@@ -44,20 +47,21 @@ function tableBlocks(ink: Ink, part: TablePart): Block[] {
           part.width,
           table,
           { title: table.caption, about: table.unit, level: 'H3' },
+          setup,
           index === others.length - 1 ? notes : [],
         ),
     ),
   ];
 }
 
-async function blocksOf(ink: Ink, part: ExportPart, options: WriteOptions): Promise<Block[]> {
+async function blocksOf(ink: Ink, part: ExportPart, setup: PageSetup, options: WriteOptions): Promise<Block[]> {
   switch (part.kind) {
     case 'figures':
       return [figuresBlock(part)];
     case 'table':
-      return tableBlocks(ink, part);
+      return tableBlocks(ink, part, setup);
     case 'chart':
-      return chartBlocks(ink, part, options);
+      return chartBlocks(ink, part, setup, options);
     case 'text':
       return [textBlock(ink, part)];
     case 'picture':
@@ -68,7 +72,7 @@ async function blocksOf(ink: Ink, part: ExportPart, options: WriteOptions): Prom
 }
 
 /** The title of the report and what it shows, at the head of its first page. */
-function titleBlock(ink: Ink, { title, subtitle, scope }: ExportDocument): Block {
+function titleBlock(ink: Ink, { title, subtitle, scope, setup }: ExportDocument): Block {
   return {
     width: 12,
     title: '',
@@ -76,7 +80,7 @@ function titleBlock(ink: Ink, { title, subtitle, scope }: ExportDocument): Block
       const heading = ink.wrapped(title, 'title', 19, width);
       const lines = [
         ...(subtitle === '' ? [] : ink.wrapped(subtitle, 'serif', 10, width)),
-        ...(scope === '' ? [] : ink.wrapped(scope, 'serif', 10.5, width)),
+        ...(scope === '' || setup.scope === 'none' ? [] : ink.wrapped(scope, 'serif', 10.5, width)),
       ];
       const height = heading.length * 24 + lines.length * 14 + 2;
       return [
@@ -102,29 +106,41 @@ const pageTitle = (title: string): Block => ({
   layout: () => [{ height: 17, draw: (ink, x, y) => ink.tagged('H2', () => ink.text(title, x, y, { face: 'title', size: 14 })) }],
 });
 
+/** Texts of a head or a foot, at its left and its right, as far as there is room for both. */
+function drawEdge(ink: Ink, y: number, [from, to]: [number, number], left: { text: string; isBold?: boolean }, right: string): void {
+  const room = to - from;
+  const end = ink.fitted(right, 'sans', EDGE_SIZE, room / 2);
+  const taken = end === '' ? 0 : ink.width(end, 'sans', EDGE_SIZE) + 12;
+  ink.text(ink.fitted(left.text, left.isBold ? 'bold' : 'sans', EDGE_SIZE, room - taken), from, y, {
+    size: EDGE_SIZE,
+    ...(left.isBold ? { face: 'bold' } : { colour: COLOURS.quiet }),
+  });
+  ink.text(end, from + room / 2, y, { size: EDGE_SIZE, colour: COLOURS.quiet, align: 'right', width: room / 2 });
+}
+const EDGE_SIZE = 7.5;
+const joined = (...words: string[]): string => words.filter((text) => text !== '').join(' · ');
+
 /** What stands at the head and foot of a page. */
 function drawEdges(
   ink: Ink,
-  document: ExportDocument,
+  { setup, title, scope, edition, access, madeFor, dataAsOf }: ExportDocument,
   { width, height }: { width: number; height: number },
   page: number,
   of: number,
 ): void {
-  const [left, right] = [MARGIN, width - MARGIN];
+  const margin = MARGINS[setup.margins].points;
+  const across: [number, number] = [margin, width - margin];
+  const numbered = (text: string): string => text.replaceAll('{page}', String(page)).replaceAll('{pages}', String(of));
+  const isFirst = page === 1;
+  const who = access === '' ? '' : `For ${madeFor}, who sees: ${access}`;
+  const number = { of: `Page ${page} of ${of}`, plain: String(page), none: '' }[setup.pageNumber];
   ink.artifact(() => {
-    const top = MARGIN - 18;
-    ink.text(ink.fitted(page === 1 ? '' : document.title, 'sans', 7.5, right - left - 160), left, top, { face: 'bold', size: 7.5 });
-    const edition = ink.fitted(document.edition, 'sans', 7.5, 150);
-    ink.text(edition, right - 150, top, { size: 7.5, colour: COLOURS.quiet, align: 'right', width: 150 });
-    const foot = height - MARGIN + 4;
-    ink.rule(left, foot - 4, right, 0.4, COLOURS.rule);
-    const who = document.access === '' ? '' : ` · For ${document.madeFor}, who sees: ${document.access}`;
-    const number = `Page ${page} of ${of}`;
-    ink.text(ink.fitted(`Data as of ${document.dataAsOf}${who}`, 'sans', 7.5, right - left - 90), left, foot, {
-      size: 7.5,
-      colour: COLOURS.quiet,
-    });
-    ink.text(number, right - 80, foot, { size: 7.5, colour: COLOURS.quiet, align: 'right', width: 80 });
+    const named = setup.title && !isFirst ? title : '';
+    const said = setup.scope === 'every' && !isFirst ? scope : '';
+    drawEdge(ink, margin - EDGE, across, { text: joined(numbered(setup.head), named, said), isBold: true }, edition);
+    const foot = height - margin + 4;
+    ink.rule(across[0], foot - 4, across[1], 0.4, COLOURS.rule);
+    drawEdge(ink, foot, across, { text: joined(numbered(setup.foot), setup.dataAsOf ? `Data as of ${dataAsOf}` : '', who) }, number);
   });
 }
 
@@ -132,10 +148,12 @@ function drawEdges(
 export const pdfWriter: ExportWriter = async (document, options) => {
   const cells = document.pages.reduce((sum, { parts }) => sum + parts.reduce((own, part) => own + cellsIn(part), 0), 0);
   const ink = new Ink(document, cells <= MOST_TAGGED);
-  const size = sizeOf(options.paper);
+  const { setup } = document;
+  const size = sizeOf(setup);
+  const margin = MARGINS[setup.margins].points;
   const frame: Frame = {
-    ...{ x: MARGIN, y: MARGIN + HEAD - 26, width: size.width - 2 * MARGIN },
-    height: size.height - 2 * MARGIN - FOOT + 14,
+    ...{ x: margin, y: margin, width: size.width - 2 * margin },
+    height: size.height - 2 * margin - FOOT + 14,
   };
   ink.doc.addPage({ size: [size.width, size.height], margin: 0 });
   const flow = new Flow(frame);
@@ -143,7 +161,13 @@ export const pdfWriter: ExportWriter = async (document, options) => {
     flow.newPage();
     if (index === 0) flow.add([titleBlock(ink, document)]);
     if (title !== '') flow.add([pageTitle(title)]);
-    flow.add((await Promise.all(parts.map((part) => blocksOf(ink, part, options)))).flat());
+    for (const [at, together] of betweenBreaks(parts).entries()) {
+      if (at > 0) flow.newPage();
+      const blocks = together.map(async (part) =>
+        (await blocksOf(ink, part, setup, options)).map((block) => Object.assign(block, { exhibit: part.id })),
+      );
+      flow.add((await Promise.all(blocks)).flat());
+    }
   }
   if (document.note !== '') flow.add([textBlock(ink, { width: 12, text: document.note })]);
   flow.pages.forEach((placed, index) => {
@@ -153,8 +177,24 @@ export const pdfWriter: ExportWriter = async (document, options) => {
     options.progress((index + 1) / flow.pages.length);
   });
   const untagged = ink.isTagged ? '' : ', without tags for screen readers since it is large';
-  return { bytes: await ink.finish(), contents: `${counted(flow.pages.length, 'page', 'pages')}${untagged}` };
+  const pages = flow.pages.map((placed): PaperPage => ({ ...size, parts: placedParts(placed) }));
+  return { bytes: await ink.finish(), contents: `${counted(flow.pages.length, 'page', 'pages')}${untagged}`, pages };
 };
+
+/** What stands on pages until another is begun on purpose. */
+function betweenBreaks(parts: readonly ExportPart[]): ExportPart[][] {
+  const runs: ExportPart[][] = [[]];
+  for (const part of parts) {
+    if (part.startsPage && runs.at(-1)!.length > 0) runs.push([]);
+    runs.at(-1)!.push(part);
+  }
+  return runs;
+}
+
+const placedParts = (placed: readonly Placed[]): PaperPage['parts'] =>
+  placed.flatMap(({ piece, y, exhibit, continues }) =>
+    exhibit === undefined ? [] : [{ exhibit, top: y, height: piece.height, continues }],
+  );
 
 function drawPage(ink: Ink, placed: readonly Placed[]): void {
   for (const { piece, x, y, title } of placed) {

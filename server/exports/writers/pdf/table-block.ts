@@ -1,3 +1,4 @@
+import type { PageSetup } from '@bold-compass/core/model';
 import {
   groupStarts,
   pagesOfRows,
@@ -15,6 +16,8 @@ import { arrow, bar, ground, MARK_ROOM, needle, sparkline, toneColour } from './
 
 /** Sizes of letters that are tried, the largest first, before a table is divided. */
 const SIZES = [8.5, 8, 7.5, 7, 6.5];
+/** Where a table is to fit its page in any case, these are read with good eyes. */
+const SMALL = [6, 5.5, 5];
 const [PAD, INDENT, LINE] = [7, 1.3, 1.62];
 /** Labels take no more than this share of the width. */
 const LABELS = 0.42;
@@ -52,6 +55,7 @@ export class TableBlock implements Block {
     readonly width: number,
     private readonly table: ExportTable,
     private readonly heading: Heading,
+    private readonly setup: Pick<PageSetup, 'wide' | 'keepGroups'>,
     /** What stands below it. */
     private readonly notes: readonly string[],
     /** Sentences above it. */
@@ -100,8 +104,9 @@ export class TableBlock implements Block {
   /** The largest letters that the width has room for; the smallest where none of them fit. */
   private fitted(width: number): Measures {
     const sum = (parts: readonly number[]): number => parts.reduce((total, part) => total + part, 0);
-    let measures = this.measured(SIZES[0]);
-    for (const size of SIZES.slice(1)) {
+    const sizes = this.setup.wide === 'shrink' ? [...SIZES, ...SMALL] : SIZES;
+    let measures = this.measured(sizes[0]);
+    for (const size of sizes.slice(1)) {
       if (sum(measures.labels) + sum(measures.columns) <= width) break;
       measures = this.measured(size);
     }
@@ -132,54 +137,60 @@ export class TableBlock implements Block {
     const sentences = this.sentences.flatMap((words) => this.ink.wrapped(words, 'serif', 9.5, width));
     const above = sentences.length * 13 + (sentences.length > 0 ? 4 : 0);
     const head = this.titleHeight() + this.table.head.length * line + 4;
-    const below = [...this.notes, ...this.table.legend].flatMap((words) => this.ink.wrapped(words, 'sans', FOLD.legend, width));
+    const small = size < SIZES.at(-1)! ? [`Set in letters of ${size} points to fit the page.`] : [];
+    const below = [...this.notes, ...this.table.legend, ...small].flatMap((words) => this.ink.wrapped(words, 'sans', FOLD.legend, width));
     const belowHeight = below.length > 0 ? below.length * FOLD.legend * 1.4 + 4 : 0;
     const { lines } = this.table;
     const rows = lines.map((own, at) => ({
       height: line,
-      startsGroup: own.startsGroup || own.depth === 0,
+      startsGroup: !this.setup.keepGroups || own.startsGroup || own.depth === 0,
       keepsWithNext:
         (own.strong && own.depth === 0 && (lines[at + 1]?.depth ?? 0) > 0) || (at === lines.length - 2 && lines[at + 1].role === 'total'),
     }));
     const pieces: Piece[] = [];
-    parts.forEach((part, at) => {
-      const own = this.spread(measures, part, width);
+    // To the right first, all parts of some rows follow each other: these are the same rows for each.
+    const isAcross = this.setup.wide === 'across';
+    const same = isAcross ? this.pagesOf(rows, room.first - above - head, room.next - head, belowHeight) : null;
+    const ranges = parts.map((_, at) => {
       const first = at === 0 ? room.first - above : room.next;
-      const pages = this.pagesOf(rows, first - head, room.next - head, at === parts.length - 1 ? belowHeight : 0);
-      pages.forEach(([from, to], page) => {
-        const isFirst = at === 0 && page === 0;
-        const isLast = at === parts.length - 1 && page === pages.length - 1;
-        // Nothing fits on what is left of a page: it begins on the next one.
-        if (from === to && lines.length > 0) return void (isFirst && pieces.push({ height: Infinity, draw: () => undefined }));
-        const state = { part, at, of: parts.length, continues: page > 0 || (pieces.length > 0 && at === 0) };
-        pieces.push({
-          height: (isFirst ? above : 0) + head + (to - from) * line + (isLast ? belowHeight : 0) + 2,
-          draw: (ink, x, y) => {
-            let top = y;
-            top = this.drawHead(ink, x, top, width, state);
-            if (isFirst)
-              for (const words of sentences) {
-                const at = top;
-                ink.tagged('P', () => ink.text(words, x, at, { face: 'serif', size: 9.5 }));
-                top += 13;
-              }
-            if (isFirst && above > 0) top += 4;
-            const endTable = ink.group('Table');
-            top = this.drawColumnHeads(ink, x, top, own, part);
-            for (let row = from; row < to; row++) {
-              this.drawLine(ink, lines[row], x, top, own, part, row > from && lines[row].startsGroup);
-              top += line;
+      return same ?? this.pagesOf(rows, first - head, room.next - head, at === parts.length - 1 ? belowHeight : 0);
+    });
+    const inTurn = parts.flatMap((part, at) => ranges[at].map((range, page) => ({ part, at, range, page })));
+    if (isAcross) inTurn.sort((a, b) => a.page - b.page || a.at - b.at);
+    inTurn.forEach(({ part, at, range: [from, to], page }) => {
+      const own = this.spread(measures, part, width);
+      const isFirst = at === 0 && page === 0;
+      const isLast = at === parts.length - 1 && page === ranges[at].length - 1;
+      // Nothing fits on what is left of a page: it begins on the next one.
+      if (from === to && lines.length > 0) return void (isFirst && pieces.push({ height: Infinity, draw: () => undefined }));
+      const state = { at, of: parts.length, continues: pieces.length > 0 };
+      pieces.push({
+        height: (isFirst ? above : 0) + head + (to - from) * line + (isLast ? belowHeight : 0) + 2,
+        draw: (ink, x, y) => {
+          let top = y;
+          top = this.drawHead(ink, x, top, width, state);
+          if (isFirst)
+            for (const words of sentences) {
+              const at = top;
+              ink.tagged('P', () => ink.text(words, x, at, { face: 'serif', size: 9.5 }));
+              top += 13;
             }
-            endTable();
-            ink.artifact(() => ink.rule(x, top, x + width, 1));
-            top += 4;
-            if (isLast)
-              for (const words of below) {
-                ink.tagged('P', () => ink.text(words, x, top, { size: FOLD.legend, colour: COLOURS.quiet }));
-                top += FOLD.legend * 1.4;
-              }
-          },
-        });
+          if (isFirst && above > 0) top += 4;
+          const endTable = ink.group('Table');
+          top = this.drawColumnHeads(ink, x, top, own, part);
+          for (let row = from; row < to; row++) {
+            this.drawLine(ink, lines[row], x, top, own, part, row > from && lines[row].startsGroup);
+            top += line;
+          }
+          endTable();
+          ink.artifact(() => ink.rule(x, top, x + width, 1));
+          top += 4;
+          if (isLast)
+            for (const words of below) {
+              ink.tagged('P', () => ink.text(words, x, top, { size: FOLD.legend, colour: COLOURS.quiet }));
+              top += FOLD.legend * 1.4;
+            }
+        },
       });
     });
     return pieces;
