@@ -1,7 +1,17 @@
 import fc from 'fast-check';
 import { readdirSync, readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { axisOver, crosstabSchema, listSchema, reportSchema, type Crosstab, type Exhibit, type Report } from '../model/index.ts';
+import {
+  axisOver,
+  crosstabSchema,
+  listSchema,
+  pageSetupSchema,
+  reportSchema,
+  sectionsSchema,
+  type Crosstab,
+  type Exhibit,
+  type Report,
+} from '../model/index.ts';
 import { workedDataset } from '../testing/worked-example.ts';
 import { reportChanges } from './index.ts';
 
@@ -41,6 +51,20 @@ describe('what changed between two documents', () => {
       'What the reader is asked changed.',
     ]);
     expect(changes({ scopeLine: [{ text: 'Everything' }] })).toEqual(['The words of the scope line changed.']);
+  });
+
+  it('is told of sections and of paper', () => {
+    const sections = sectionsSchema.parse({ field: 'region' });
+    const between = (before: Report, after: Report): string[] => reportChanges(before, after, () => workedDataset);
+    const repeated = { ...report, sections };
+    expect(changes({ sections })).toEqual(['The report has sections by region now.']);
+    expect(between(repeated, report)).toEqual(['The report has no sections any more.']);
+    const laid = { ...report, sections: { ...sections, layout: 'one-page' as const } };
+    expect(between(repeated, laid)).toEqual(['The report: how its sections by region are shown changed.']);
+    expect(changes({ pageSetup: pageSetupSchema.parse({ size: 'a3' }) })).toEqual(['How it is printed changed.']);
+    const [first, ...others] = report.exhibits;
+    const exhibits = [{ ...first, sections } as typeof first, ...others];
+    expect(changes({ exhibits })).toEqual([expect.stringMatching(/ has sections by region now\.$/)]);
   });
 
   it('is told of exhibits that came, went, or stand elsewhere', () => {

@@ -40,6 +40,7 @@ export const printedPagesSchema = z.object({
     z.object({
       width: z.number(),
       height: z.number(),
+      begins: z.string().nullable(),
       parts: z.array(z.object({ exhibit: z.string(), top: z.number(), height: z.number(), continues: z.boolean() })),
     }),
   ),

@@ -208,5 +208,7 @@ export interface PlacedPart {
 export interface PaperPage {
   width: number;
   height: number;
+  /** The page or section of the report that begins with it; null where one goes on. */
+  begins: string | null;
   parts: readonly PlacedPart[];
 }

@@ -9,20 +9,23 @@ export interface PageBreak {
   page: number;
   /** The exhibit that the next page begins with, or goes on with. */
   exhibit: string;
+  /** The page or section of the report that begins there; null where one goes on. */
+  begins: string | null;
   /** Whether that goes on from the page before. */
   continues: boolean;
   /** Whether it was put there. */
   isSet: boolean;
 }
 
-/** The breaks between pages, but those where a page of the report ends. */
+/** The breaks between pages, with what each is for. */
 export function breaksOf(pages: Pages, exhibits: readonly Exhibit[]): PageBreak[] {
-  return pages.flatMap(({ parts }, index): PageBreak[] => {
+  return pages.flatMap(({ parts, begins }, index): PageBreak[] => {
     const first = [...parts].sort((a, b) => a.top - b.top)[0];
     if (index === 0 || !first) return [];
     const exhibit = exhibits.find(({ id }) => id === first.exhibit);
     if (!exhibit) return [];
-    return [{ page: index - 1, exhibit: exhibit.id, continues: first.continues, isSet: !first.continues && exhibit.startsPage === true }];
+    const isSet = begins === null && !first.continues && exhibit.startsPage === true;
+    return [{ page: index - 1, exhibit: exhibit.id, begins, continues: first.continues, isSet }];
   });
 }
 

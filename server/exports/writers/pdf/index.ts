@@ -157,8 +157,11 @@ export const pdfWriter: ExportWriter = async (document, options) => {
   };
   ink.doc.addPage({ size: [size.width, size.height], margin: 0 });
   const flow = new Flow(frame);
+  /** The pages and sections of the report, by the page of paper that each begins on. */
+  const beginnings = new Map<number, string>();
   for (const [index, { title, parts }] of document.pages.entries()) {
     flow.newPage();
+    beginnings.set(flow.pages.length - 1, title);
     if (index === 0) flow.add([titleBlock(ink, document)]);
     if (title !== '') flow.add([pageTitle(title)]);
     for (const [at, together] of betweenBreaks(parts).entries()) {
@@ -177,7 +180,11 @@ export const pdfWriter: ExportWriter = async (document, options) => {
     options.progress((index + 1) / flow.pages.length);
   });
   const untagged = ink.isTagged ? '' : ', without tags for screen readers since it is large';
-  const pages = flow.pages.map((placed): PaperPage => ({ ...size, parts: placedParts(placed) }));
+  const pages = flow.pages.map((placed, index): PaperPage => ({
+    ...size,
+    begins: beginnings.get(index) ?? null,
+    parts: placedParts(placed),
+  }));
   return { bytes: await ink.finish(), contents: `${counted(flow.pages.length, 'page', 'pages')}${untagged}`, pages };
 };
 
