@@ -56,6 +56,7 @@ describe('the pages of a report', () => {
     await scratch.save({ exhibits: [words('first'), words('second', true), words('third')], ...setup({}) });
     const { pages } = await laidOut({});
     expect(pages.map(({ parts }) => parts.map(({ exhibit }) => exhibit))).toEqual([['first'], ['second', 'third']]);
+    expect(pages.map(({ begins }) => begins)).toEqual(['', null]);
     // A break before what is first anyway makes no empty page.
     await scratch.save({ exhibits: [words('first', true), words('second')] });
     expect((await laidOut({})).pages).toHaveLength(1);

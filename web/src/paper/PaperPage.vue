@@ -85,6 +85,7 @@ const words = computed(() => {
   const { ending, nameOf } = props;
   if (!ending) return '';
   if (nearest.value?.exhibit) return `Page break before ${nameOf(nearest.value.exhibit)}`;
+  if (ending.begins !== null) return `${ending.begins || 'The next page'} begins`;
   return ending.continues
     ? `${nameOf(ending.exhibit)} continues`
     : `Page break before ${nameOf(ending.exhibit)}${ending.isSet ? ', moved' : ''}`;

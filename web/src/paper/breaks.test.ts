@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { breaksOf, movedBreak, placesOn, withBreak } from './breaks.ts';
 
 const part = (exhibit: string, top: number, height: number, continues = false) => ({ exhibit, top, height, continues });
-const page = (...parts: ReturnType<typeof part>[]) => ({ width: 842, height: 595, parts });
+const page = (...parts: ReturnType<typeof part>[]) => ({ width: 842, height: 595, begins: null, parts });
 const report = reportSchema.parse({
   ...{ schemaVersion: 1, id: 'r', title: 'R', dataset: 'd' },
   exhibits: ['one', 'two', 'three', 'four'].map((id) =>
@@ -21,9 +21,14 @@ describe('breaks between pages', () => {
 
   it('say what the next page begins with, and whether they were put there', () => {
     expect(breaksOf(pages, report.exhibits)).toEqual([
-      { page: 0, exhibit: 'two', continues: true, isSet: false },
-      { page: 1, exhibit: 'three', continues: false, isSet: true },
+      { page: 0, exhibit: 'two', begins: null, continues: true, isSet: false },
+      { page: 1, exhibit: 'three', begins: null, continues: false, isSet: true },
     ]);
+  });
+
+  it('are none that were put there where a section begins', () => {
+    const begun = pages.map((own, index) => (index === 2 ? { ...own, begins: 'Nordic' } : own));
+    expect(breaksOf(begun, report.exhibits)[1]).toEqual({ page: 1, exhibit: 'three', begins: 'Nordic', continues: false, isSet: false });
   });
 
   it('can be put above what begins below the top of a page, once for what stands beside each other', () => {
