@@ -123,6 +123,28 @@ test('a chart is saved as a picture at twice its size, and figures are copied as
   expect(png.byteLength).toBeGreaterThan(5_000);
 
   await chart.getByRole('button', { name: 'Download Furthest below target' }).click();
+  const vectors = page.waitForEvent('download');
+  await page.getByText('Picture, SVG').click();
+  const svg = readFileSync((await (await vectors).path())!, 'utf8');
+  // Well-formed, with real text, bars as shapes, and words for who does not see them.
+  const found = await page.evaluate((text) => {
+    const read = new DOMParser().parseFromString(text, 'image/svg+xml');
+    const texts = [...read.querySelectorAll('text')].map((one) => one.textContent);
+    return {
+      failed: read.querySelector('parsererror') !== null,
+      title: read.querySelector('title')?.textContent,
+      texts,
+      shapes: read.querySelectorAll('path, rect').length,
+    };
+  }, svg);
+  expect(found.failed).toBe(false);
+  expect(found.title).toContain('Variance to target');
+  expect(found.texts).toEqual(expect.arrayContaining(['Italy', 'Spain']));
+  expect(found.shapes).toBeGreaterThan(9);
+  // The chart on the screen is as it was.
+  await expect(plot).toBeVisible();
+
+  await chart.getByRole('button', { name: 'Download Furthest below target' }).click();
   await page.getByText('Copy figures').click();
   await expect(chart.getByText('Copied')).toBeVisible();
   const copied = await page.evaluate(() => navigator.clipboard.readText());

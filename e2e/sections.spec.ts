@@ -184,3 +184,25 @@ test('an exhibit is repeated in its place, whatever the rest of the page shows',
   expect(names.length).toBeGreaterThan(2);
   expect(sum).toBe(all);
 });
+
+test('an exhibit is copied by another dimension, and of another measure, in one action', async ({ page }) => {
+  await begin(page, 'The same by');
+  await page.getByRole('button', { name: 'Start a cross-tab' }).click();
+  await put(page, 'Region', 'Add down the side');
+  await put(page, 'Net sales', 'Add to cells');
+  await page
+    .getByRole('group', { name: 'Exhibit New cross-tab' })
+    .getByRole('button', { name: /^The same as/ })
+    .click();
+  await page.getByRole('searchbox', { name: 'The same by: find' }).fill('Line');
+  await page.getByRole('menuitem', { name: 'Line', exact: true }).click();
+  const byLine = page.getByRole('group', { name: 'Exhibit New cross-tab by line' });
+  await expect(byLine.getByRole('row', { name: /Keys/ })).toBeVisible();
+  await byLine.getByRole('button', { name: /^The same as/ }).click();
+  await page.getByRole('searchbox', { name: 'The same by: find' }).fill('Units sold');
+  await page.getByRole('menuitem', { name: 'Units sold', exact: true }).click();
+  await expect(page.getByRole('group', { name: /^Exhibit / })).toHaveCount(3);
+  await expect(page.getByRole('columnheader', { name: /Units sold/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByRole('group', { name: /^Exhibit / })).toHaveCount(2);
+});

@@ -15,3 +15,4 @@ export { linksOf } from './links.ts';
 export { openByChoice, openByKey, withBranches } from './open-by.ts';
 export { documentFaults } from './document-faults.ts';
 export { filledText, measuresInTexts, scopeWords, textsOf, withBlanks, writtenInMarkdown, type FilledWith } from './filled-texts.ts';
+export { canBeShownBy, sameBy, shownAlready } from './same-by.ts';

@@ -32,7 +32,7 @@ const readChoices = (exhibit: string, choices: Choices): OpenedBy[] =>
   });
 
 /** The levels of one dimension from a field on: they go together. */
-function runFrom(dataset: Dataset, fields: readonly string[], from: string): string[] {
+export function runFrom(dataset: Dataset, fields: readonly string[], from: string): string[] {
   const at = fields.indexOf(from);
   const place = fieldPlace(dataset, from);
   const rest = fields.slice(at + 1);

@@ -6,7 +6,7 @@ import { openBySwaps, withBranches } from './open-by.ts';
 import { kindOf } from './registry.ts';
 
 /** An exhibit whose title and note name the measure that is chosen, where they named the one in whose place it stands. */
-function retitled<Own extends Exhibit>(exhibit: Own, { measures }: Swap, dataset: Dataset): Own {
+export function retitled<Own extends Exhibit>(exhibit: Own, { measures }: Swap, dataset: Dataset): Own {
   const [swapped] = measures;
   if (!swapped) return exhibit;
   const { measures: shown } = kindOf(exhibit).names(exhibit);

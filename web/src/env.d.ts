@@ -11,3 +11,11 @@ declare module '@dragdroptouch/drag-drop-touch' {
   }
   export function enableDragDropTouch(dragRoot?: Document | Element, dropRoot?: Document | Element, options?: TouchDragOptions): void;
 }
+
+/** A canvas whose drawing is an SVG document. */
+declare module 'svgcanvas/dist/svgcanvas.esm.js' {
+  export class Context {
+    constructor(width: number, height: number);
+    getSvg(): SVGSVGElement;
+  }
+}

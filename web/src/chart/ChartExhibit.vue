@@ -180,9 +180,10 @@ const drawnCharts = computed(() => {
 const isEmpty = computed(() => figure.value !== null && figure.value.series.every(({ values }) => values.every((value) => value === null)));
 
 const canvases = useTemplateRef<InstanceType<typeof ChartCanvas>[]>('canvases');
-async function savePicture(): Promise<void> {
-  const picture = await canvases.value?.[0]?.picture();
-  if (picture) saveBlob(`${fill(props.exhibit.title)}.png`, picture);
+async function savePicture(as: 'png' | 'svg'): Promise<void> {
+  const canvas = canvases.value?.[0];
+  const picture = await (as === 'png' ? canvas?.picture() : canvas?.vectors());
+  if (picture) saveBlob(`${fill(props.exhibit.title)}.${as}`, picture);
 }
 const files = computed((): FileChoice[] => {
   const { dataset, dataTo } = view.value;
@@ -292,7 +293,8 @@ const takeBetter = (): void => change({ ...props.exhibit, chart: { ...props.exhi
         <v-btn v-if="opened.id === exhibit.id" variant="plain" class="inline" @click="showAs(true)">Table</v-btn>
         <FileDownload v-if="figure && !isEmpty && !composing" :choices="files" :label="`Download ${fill(exhibit.title)}`">
           <template v-if="drawnCharts.length === 1" #first>
-            <v-list-item title="Picture, PNG" @click="savePicture" />
+            <v-list-item title="Picture, PNG" @click="savePicture('png')" />
+            <v-list-item title="Picture, SVG" @click="savePicture('svg')" />
           </template>
         </FileDownload>
       </div>

@@ -1,12 +1,23 @@
 <script setup lang="ts">
 import { proposedKind } from '@bold-compass/core/chart';
-import { isDataExhibit, type Crosstab, type Exhibit } from '@bold-compass/core/model';
-import { chartOf, copiedExhibit, freeExhibitId, kindOf, steppedWith } from '@bold-compass/core/exhibits';
-import { mdiChartLine, mdiContentCopy, mdiContentDuplicate, mdiDeleteOutline, mdiDragVertical } from '@mdi/js';
+import { findMeasure, isDataExhibit, type Crosstab, type Exhibit } from '@bold-compass/core/model';
+import {
+  canBeShownBy,
+  chartOf,
+  copiedExhibit,
+  freeExhibitId,
+  kindOf,
+  sameBy,
+  shownAlready,
+  steppedWith,
+} from '@bold-compass/core/exhibits';
+import { mdiChartLine, mdiContentCopy, mdiContentDuplicate, mdiDeleteOutline, mdiDragVertical, mdiSwapHorizontal } from '@mdi/js';
 import { computed, ref, useTemplateRef } from 'vue';
 import { useClipboard } from './clipboard.ts';
 import { datasetOf, useCompose } from './context.ts';
 import { composedKind } from './exhibit-kinds.ts';
+import { groupingFields, measureChoices, type FieldChoice } from './edges.ts';
+import FieldPicker from './FieldPicker.vue';
 import { beginDrag, dragged, endDrag } from './dragging.ts';
 import { useReadersScale } from './readers-width.ts';
 
@@ -31,6 +42,28 @@ function choose(event: Event): void {
 function double(): void {
   const twin = copiedExhibit(props.exhibit, report.value.dataset, report.value, props.exhibit.page);
   const at = report.value.exhibits.findIndex(({ id }) => id === props.exhibit.id) + 1;
+  setReport({ ...report.value, exhibits: report.value.exhibits.toSpliced(at, 0, twin) });
+  selection.value = { exhibit: twin.id };
+}
+/** What a copy of it can be shown by instead. */
+const others = computed((): FieldChoice[] => {
+  const { exhibit } = props;
+  if (!isDataExhibit(exhibit)) return [];
+  const dataset = datasetOf(compose, exhibit);
+  const can = canBeShownBy(exhibit);
+  const taken = shownAlready(exhibit);
+  return [...(can.fields ? groupingFields(dataset) : []), ...(can.measures ? measureChoices(dataset) : [])].filter(
+    ({ name: own }) => !taken.has(own),
+  );
+});
+/** A copy by another dimension or of another measure, right after it. */
+function same({ name: other }: FieldChoice): void {
+  const dataset = datasetOf(compose, props.exhibit);
+  const own = report.value.exhibits.find(({ id }) => id === props.exhibit.id);
+  if (!own) return;
+  const by = findMeasure(dataset, other) ? { measure: other } : { field: other };
+  const twin = sameBy(copiedExhibit(own, report.value.dataset, report.value, own.page), by, dataset);
+  const at = report.value.exhibits.indexOf(own) + 1;
   setReport({ ...report.value, exhibits: report.value.exhibits.toSpliced(at, 0, twin) });
   selection.value = { exhibit: twin.id };
 }
@@ -132,6 +165,19 @@ function beginResize(event: PointerEvent): void {
         title="Add chart, in step with this cross-tab"
         @click="draw"
       />
+      <FieldPicker v-if="others.length > 0" label="The same by" :choices="others" @pick="same">
+        <template #activator="{ props: activator }">
+          <v-btn
+            :icon="mdiSwapHorizontal"
+            variant="text"
+            size="small"
+            v-bind="activator"
+            :aria-owns="undefined"
+            :aria-label="`The same as ${name} by …`"
+            title="The same by another dimension or measure, as an exhibit below"
+          />
+        </template>
+      </FieldPicker>
       <v-btn :icon="mdiContentDuplicate" variant="text" size="small" :aria-label="`Duplicate ${name}`" title="Duplicate" @click="double" />
       <v-btn
         :icon="mdiContentCopy"

@@ -26,7 +26,9 @@ function pick(choice: FieldChoice): void {
 <template>
   <v-menu v-model="open" :close-on-content-click="false" location="bottom start" :offset="4" max-height="420">
     <template #activator="{ props: activator }">
-      <v-btn class="add" variant="text" v-bind="activator" :aria-owns="undefined" :aria-label="label" :title="label">+</v-btn>
+      <slot name="activator" :props="activator">
+        <v-btn class="add" variant="text" v-bind="activator" :aria-owns="undefined" :aria-label="label" :title="label">+</v-btn>
+      </slot>
     </template>
     <v-list role="menu" class="picker">
       <v-text-field
