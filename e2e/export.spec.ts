@@ -135,12 +135,14 @@ test('a chart is saved as a picture at twice its size, and figures are copied as
       title: read.querySelector('title')?.textContent,
       texts,
       shapes: read.querySelectorAll('path, rect').length,
+      sizes: [...read.querySelectorAll('text')].map((one) => one.getAttribute('font-size')),
     };
   }, svg);
   expect(found.failed).toBe(false);
   expect(found.title).toContain('Variance to target');
   expect(found.texts).toEqual(expect.arrayContaining(['Italy', 'Spain']));
-  expect(found.shapes).toBeGreaterThan(9);
+  expect(found.shapes).toBeGreaterThan(12);
+  expect(found.sizes.every((size) => /^\d+(\.\d+)?px$/.test(size ?? ''))).toBe(true);
   // The chart on the screen is as it was.
   await expect(plot).toBeVisible();
 

@@ -6,7 +6,7 @@ import { kindOf } from './registry.ts';
 import { retitled } from './swap-exhibit.ts';
 
 /** What an exhibit is shown by instead: another dimension, from a field on, or another measure. */
-export type OtherPart = { field: string } | { measure: string };
+type OtherPart = { field: string } | { measure: string };
 
 const NO_MEASURES: ReadonlyMap<string, string> = new Map();
 

@@ -16,6 +16,17 @@ declare module '@dragdroptouch/drag-drop-touch' {
 declare module 'svgcanvas/dist/svgcanvas.esm.js' {
   export class Context {
     constructor(width: number, height: number);
+    font: string;
+    textAlign: CanvasTextAlign;
+    textBaseline: CanvasTextBaseline;
     getSvg(): SVGSVGElement;
+    stroke(path?: unknown): void;
+    /** What its own texts are made with. */
+    __currentElement: SVGElement;
+    __applyText(text: string, x: number, y: number, action: 'fill' | 'stroke'): void;
+    __createElement(name: string, attributes: Record<string, string | number>, resetsFill: boolean): SVGElement;
+    __applyTransformation(element: SVGElement): void;
+    __applyStyleToCurrentElement(action: 'fill' | 'stroke'): void;
+    __closestGroupOrSvg(): SVGElement;
   }
 }

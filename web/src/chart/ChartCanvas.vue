@@ -177,30 +177,12 @@ function picture(): Promise<Blob | null> {
   chart.value.resize();
   return new Promise((resolve) => copy.toBlob(resolve, 'image/png'));
 }
-/** The chart as it is drawn, as an SVG document with its words; null where nothing is drawn. */
+/** The chart as it is drawn, as an SVG document; null where nothing is drawn. */
 async function vectors(): Promise<Blob | null> {
-  const { Context } = await import('svgcanvas/dist/svgcanvas.esm.js');
-  const { value: drawn } = chart;
-  if (!drawn || !frame.value) return null;
-  const drawnOn = new Context(drawn.width, drawn.height);
-  const context = drawnOn as unknown as CanvasRenderingContext2D;
-  context.fillStyle = canvasTokens(frame.value, props.settings.style).paper;
-  context.fillRect(0, 0, drawn.width, drawn.height);
-  // The chart and each of its scales draw on a context of their own.
-  const parts = [drawn, ...Object.values(drawn.scales)] as { ctx: CanvasRenderingContext2D }[];
-  const before = parts.map(({ ctx }) => ctx);
-  try {
-    for (const part of parts) part.ctx = context;
-    drawn.draw();
-  } finally {
-    parts.forEach((part, at) => (part.ctx = before[at]));
-  }
-  const svg = drawnOn.getSvg();
-  const title = document.createElementNS(svg.namespaceURI, 'title');
-  title.textContent = props.words;
-  svg.prepend(title);
-  svg.setAttribute('role', 'img');
-  return new Blob([new XMLSerializer().serializeToString(svg)], { type: 'image/svg+xml' });
+  const { vectorsOf } = await import('./vectors.ts');
+  if (!chart.value || !frame.value) return null;
+  const { paper } = canvasTokens(frame.value, props.settings.style);
+  return new Blob([vectorsOf(chart.value, paper, props.words)], { type: 'image/svg+xml' });
 }
 defineExpose({ picture, vectors });
 

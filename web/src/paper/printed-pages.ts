@@ -9,8 +9,7 @@ export type PagesRequest = Omit<Partial<ExportRequest>, 'format'> & { report: st
 export const printedPages = (request: PagesRequest, signal?: AbortSignal): Promise<PrintedPages> =>
   ask(printedPagesSchema, 'POST', '/exports/pages', { ...request, format: 'pdf' }, signal);
 
-export const bytesOf = ({ pdf }: Pick<PrintedPages, 'pdf'>): Uint8Array<ArrayBuffer> =>
-  Uint8Array.from(atob(pdf), (sign) => sign.charCodeAt(0));
+const bytesOf = ({ pdf }: Pick<PrintedPages, 'pdf'>): Uint8Array<ArrayBuffer> => Uint8Array.from(atob(pdf), (sign) => sign.charCodeAt(0));
 
 /** Opens pages to be drawn. The library comes with the first of them. */
 export async function openPages(pages: PrintedPages): Promise<PDFDocumentProxy> {
