@@ -43,7 +43,7 @@ test('members stand by a measure in a column that was chosen, and undo outlives 
   const margin = settings(page);
   await choose(margin, 'Sort by', 'Net sales');
   await choose(margin, 'Direction', 'Smallest first');
-  await choose(margin, 'in the figures of: year', '2024');
+  await choose(margin, 'Sort by values in: year', '2024');
   const expected = await rows<{ region: string }>(
     `SELECT s.region ${SOLD} AND order_date >= '2024-01-01' AND order_date < '2025-01-01' GROUP BY 1 ORDER BY ${NET}`,
   );

@@ -89,10 +89,10 @@ test('opens and closes members, levels and whole axes, and the address says so',
   await expect(page.getByRole('columnheader', { name: 'Q2 total' })).toBeVisible();
 
   const shared = page.url();
-  await page.getByRole('group', { name: 'Rows to' }).getByRole('button', { name: 'country' }).click();
+  await page.getByRole('group', { name: 'Expand rows to' }).getByRole('button', { name: 'country' }).click();
   await expect(rowOf(page, 'Portugal')).toBeVisible();
   await expect(rowOf(page, 'Malmö')).toHaveCount(0);
-  await page.getByRole('group', { name: 'Columns to' }).getByRole('button', { name: 'year' }).click();
+  await page.getByRole('group', { name: 'Expand columns to' }).getByRole('button', { name: 'year' }).click();
   await expect(page.getByRole('columnheader', { name: 'Q1' })).toHaveCount(0);
   await page.goBack();
   await page.goBack();
@@ -387,4 +387,29 @@ test('a cross-tab is taken along as it stands on the screen, and so are its reco
      WHERE region = 'Nordic' AND order_date >= '2026-01-01' AND status NOT IN ('Cancelled', 'Returned')`,
   );
   expect(await saved('Its records, CSV')).toHaveLength(Number(n) + 1);
+});
+
+test('a reader draws the width of a column, which the address keeps, and fits it again', async ({ page }) => {
+  await enterAs(page, 'Henrike Hollin');
+  await page.goto('/reports/sales-against-target');
+  const table = page.getByRole('treegrid', { name: 'Net sales and attainment' });
+  const handle = table.getByRole('separator', { name: 'Width of the labels' });
+  await expect(handle).toBeVisible();
+  const width = async (): Promise<number> => Number(await handle.getAttribute('aria-valuenow'));
+  const before = await width();
+  await handle.focus();
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('ArrowRight');
+  await expect.poll(width).toBe(before + 16);
+  expect(new URL(page.url()).searchParams.get('territory.widths')).toBe(`label:${before + 16}`);
+  await page.reload();
+  await expect.poll(width).toBe(before + 16);
+  const box = (await handle.boundingBox())!;
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width / 2 + 60, box.y + box.height / 2, { steps: 4 });
+  await page.mouse.up();
+  await expect.poll(width).toBeGreaterThan(before + 60);
+  await handle.dblclick();
+  await expect.poll(width).toBe(before);
 });

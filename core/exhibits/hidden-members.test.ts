@@ -123,7 +123,15 @@ describe('a setting that is new', () => {
         'wording: text',
         'wording: on',
       ],
-      ...['wording: off', 'wording: subtitle', 'wording: blank', 'wording: folder', 'wording: description'],
+      ...[
+        'wording: off',
+        'wording: subtitle',
+        'wording: blank',
+        'wording: folder',
+        'wording: description',
+        'wording: head',
+        'wording: foot',
+      ],
       ...['names: field', 'names: dataset', 'names: key'],
       // A formula is checked where it is written; who reads the measure reads its formula.
       ...['formula: formula'],

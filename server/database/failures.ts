@@ -26,3 +26,9 @@ export function isUnreachable(error: unknown): boolean {
   }
   return false;
 }
+
+/** Whether there was no room for something: on the database's disk (SQLSTATE 53100), or on the server's. */
+export function isDiskFull(error: unknown): boolean {
+  for (const { code } of causes(error)) if (code === '53100' || code === 'ENOSPC') return true;
+  return false;
+}

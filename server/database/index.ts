@@ -15,5 +15,5 @@ export {
   type PoolClient,
   type Reader,
 } from './client.ts';
-export { isUnreachable, sqlState } from './failures.ts';
+export { isDiskFull, isUnreachable, sqlState } from './failures.ts';
 export { migrateDatabase, readerName, SetupRefused } from './setup.ts';

@@ -10,12 +10,12 @@ import type { Written } from './writers/writer.ts';
 export interface ExportTask {
   gathered: GatheredReport;
   format: ExportFormatName;
-  /** Told how much is written, from 0 to 1. */
-  port: MessagePort;
+  /** Told how much is written, from 0 to 1; nobody is where it is left out. */
+  port?: MessagePort;
 }
 
 /** Entry point of the thread that writes files. */
 export default answering(({ gathered, format, port }: ExportTask): Promise<Written> => {
-  const progress = (share: number): void => port.postMessage(share);
+  const progress = (share: number): void => port?.postMessage(share);
   return EXPORT_WRITERS[format](documentOf(gathered), { pictures: gathered.pictures, progress });
 });

@@ -232,7 +232,7 @@ describe('what cannot be exported', () => {
     await post({ format: 'csv', exhibit: 'nothing' }).expect(400);
     await post({ format: 'csv' }).expect(400);
     await post({ report: 'repair-workshop', format: 'csv', exhibit: 'how' }).expect(400);
-    await post({ paper: { size: 'a0' } }).expect(400);
+    await post({ pageSetup: { size: 'a0' } }).expect(400);
     const { body } = await post({ exhibits: { territory: { state: { side: 'open' } } } }).expect(400);
     expect((body as { detail: string }).detail).toContain('Net sales and attainment');
     await henrike.get('/api/exports/not-an-id/file').expect(400);

@@ -16,7 +16,7 @@ import type { Job, JobDone, JobFile, Jobs, JobTools } from '../jobs/index.ts';
 import type { Caller, Sessions } from '../people/index.ts';
 import { ApiError } from '../problems/index.ts';
 import type { ReportReader } from '../reports/index.ts';
-import { isOutOfMemory, Threads, tookTooLong } from '../threads/index.ts';
+import { isOutOfMemory, LANE_LIMITS, Lanes, Threads, tookTooLong } from '../threads/index.ts';
 import type { ExportTask } from './export-worker.ts';
 import { exhibitsAsked, Gatherer } from './gather.ts';
 import type { Written } from './writers/writer.ts';
@@ -28,9 +28,12 @@ const ASKING = 0.6;
 const HEAP = 1_200;
 
 /** The same of one that lays out pages that somebody waits for. */
-const PAGES_HEAP = 700;
+const PAGES_HEAP = 600;
 const writingThreads = (heapMegabytes: number): Threads<ExportTask> =>
   new Threads<ExportTask>(import.meta.url, './export-worker.js', './export-worker.ts', 1, { heapMegabytes });
+
+/** Pages that one person waits for at once: each change of a draft asks anew, and ends what it asked before. */
+const MOST_LAID_OUT = 6;
 
 /** Writing takes no longer than this, in milliseconds; then it is ended. */
 const LONGEST = 180_000;
@@ -53,7 +56,10 @@ const CHANGED = 'What you may see has changed since this was asked for. Export i
 export class Exports {
   private readonly threads = writingThreads(HEAP);
   /** Pages that somebody waits for do not stand in line behind long exports. */
-  private readonly pageThreads = writingThreads(PAGES_HEAP);
+  private readonly pageThreads = new Lanes([writingThreads(PAGES_HEAP), writingThreads(PAGES_HEAP)], { ...LANE_LIMITS, longest: LONGEST });
+
+  /** How many requests for pages each person waits for. */
+  private readonly laidOut = new Map<string, number>();
 
   constructor(
     private readonly reports: ReportReader,
@@ -100,31 +106,43 @@ export class Exports {
     const caller = await this.sessions.callerOf(owner);
     if (!caller) throw new ApiError('not-allowed', 'There is nobody of this name any more.');
     if (sightOf(caller) !== sight) throw new ApiError('not-allowed', CHANGED);
-    const { bytes, contents } = await this.written(this.threads, caller, request, signal, progress);
+    const { bytes, contents } = await this.written(caller, request, signal, progress);
     return { file: { name, type: exportFormat(request.format).mediaType, bytes }, outcome: contents };
   }
 
-  /** The pages of a report at once, for who waits for them. Throws what `add` throws, and ApiError `too-large`. */
+  /** The pages of a report at once, for who waits for them. Throws what `add` throws, and ApiError `too-large`, `too-many-tries`. */
   async pages(caller: Caller, request: ExportRequest, signal: AbortSignal): Promise<{ bytes: Uint8Array; pages: readonly PaperPage[] }> {
-    await this.check(caller, request);
-    const { bytes, pages = [] } = await this.written(this.pageThreads, caller, { ...request, format: 'pdf' }, signal, () => undefined);
-    return { bytes, pages };
+    const { id } = caller.person;
+    const waiting = this.laidOut.get(id) ?? 0;
+    if (waiting >= MOST_LAID_OUT)
+      throw new ApiError('too-many-tries', 'Pages are being laid out for you already. Wait for these, then try again.');
+    this.laidOut.set(id, waiting + 1);
+    try {
+      await this.check(caller, request);
+      const gatherer = new Gatherer(this.reports, this.assets, {
+        caller,
+        request: { ...request, format: 'pdf' },
+        signal,
+        progress: () => undefined,
+      });
+      const task: ExportTask = { gathered: await gatherer.report(), format: 'pdf' };
+      const { bytes, pages = [] } = await this.pageThreads.run<Written>(task, { place: request.report, person: id, signal });
+      return { bytes, pages };
+    } finally {
+      const left = this.laidOut.get(id)! - 1;
+      if (left > 0) this.laidOut.set(id, left);
+      else this.laidOut.delete(id);
+    }
   }
 
-  private async written(
-    threads: Threads<ExportTask>,
-    caller: Caller,
-    request: ExportRequest,
-    signal: AbortSignal,
-    progress: (share: number) => void,
-  ): Promise<Written> {
+  private async written(caller: Caller, request: ExportRequest, signal: AbortSignal, progress: (share: number) => void): Promise<Written> {
     const gatherer = new Gatherer(this.reports, this.assets, { caller, request, signal, progress: (share) => progress(share * ASKING) });
     const gathered = await gatherer.report();
     const { port1, port2 } = new MessageChannel();
     port1.on('message', (share: number) => progress(ASKING + share * (1 - ASKING)));
     try {
       const ending = AbortSignal.timeout(LONGEST);
-      return await threads
+      return await this.threads
         .run<Written>(
           { gathered, format: request.format, port: port2 },
           { transferList: [port2], signal: AbortSignal.any([signal, ending]) },

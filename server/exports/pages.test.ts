@@ -138,6 +138,18 @@ describe('the pages of a report', () => {
   });
 });
 
+describe('pages that are asked for again and again', () => {
+  it('are refused past what one person can wait for, and laid out again after that', async () => {
+    const ask = () => analyst.post('/api/exports/pages').send({ report: 'sales-in-charts', format: 'pdf', ...YEAR });
+    const answers = await Promise.all(Array.from({ length: 9 }, ask));
+    const refused = answers.filter(({ status }) => status === 429);
+    expect(refused.length).toBeGreaterThan(0);
+    expect(answers.every(({ status }) => status === 200 || status === 429)).toBe(true);
+    expect((refused[0].body as Problem).code).toBe('too-many-tries');
+    await ask().expect(200);
+  });
+});
+
 describe('pages for somebody who sees a part', () => {
   it('hold nothing else', async () => {
     const { texts } = await laidOut({ report: 'sales-against-target', draft: false, ...YEAR }, sanna);

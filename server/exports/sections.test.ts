@@ -30,7 +30,7 @@ interface Exhibit {
   tables?: { columns: string[]; rows: (string | number | null)[][] }[];
 }
 interface Page {
-  title: string;
+  title?: string;
   exhibits: Exhibit[];
 }
 const pagesOf = async (agent: Agent, part: object): Promise<Page[]> =>
@@ -45,7 +45,7 @@ describe('each section of a report', () => {
       const { rows } = tableOf(page, 'lines');
       const total = rows.at(-1)!;
       // Thousands, as they are shown.
-      expect(total, page.title).toContain(Math.round(totals.get(page.title)! / 1000));
+      expect(total, page.title).toContain(Math.round(totals.get(page.title!)! / 1000));
       expect(page.exhibits.every(({ section }) => section === page.title)).toBe(true);
     }
     const labels = (at: number) => tableOf(pages[at], 'territory').rows.map(([label]) => label);
@@ -82,6 +82,15 @@ describe('each section of a report', () => {
     expect(tableOf(nordic, 'lines').rows.at(-1)).toContain(Math.round(totals.get('Nordic')! / 1000));
     const whole = await pagesOf(henrike, { sections: 'open' });
     expect(whole.map(({ title }) => title)).toEqual(['All regions']);
+  });
+
+  it('is none where the page is repeated by nothing, or by another level, whatever is open elsewhere', async () => {
+    const other = await pagesOf(henrike, { report: 'sales-against-target', choices: { 'report.section': ['region', 'Nordic'] } });
+    expect(other.map(({ title }) => title ?? '')).toEqual(['']);
+    expect(tableOf(other[0], 'territory').rows.map(([label]) => label)).toEqual(REGIONS);
+    const byLine = await pagesOf(henrike, { sections: 'open', choices: { 'report.section': ['line', 'Keys'] } });
+    expect(byLine.map(({ title }) => title)).toEqual(['All regions']);
+    expect(tableOf(byLine[0], 'lines').rows.at(-1)).toContain(Math.round(totals.get('All regions')! / 1000));
   });
 
   it('is the open one in a format of one table', async () => {

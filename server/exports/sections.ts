@@ -35,15 +35,16 @@ export async function exportedSections(
 ): Promise<ExportedSection[]> {
   const { page, exhibit, dataset } = part;
   const sections = knownSections(part.sections, dataset);
-  if (!sections) return [{ label: '', asked, isEmpty: false, isWhole: false }];
+  // What is not repeated is in no section, whichever is open elsewhere.
+  if (!sections) return [{ label: '', asked: withSection(asked, null, exhibit), isEmpty: false, isWhole: false }];
   const place = exhibit === undefined ? { page } : { exhibit };
   const answer = await reports.sections(caller, report.id, { ...asked, draft: request.draft }, place, signal);
   const { sections: found } = (await answer.read()) as SectionsResponse;
   const { field } = sections;
   const all = { label: allTogether(dataset, sections), asked: withSection(asked, null, exhibit), isEmpty: false, isWhole: true };
   if (request.sections === 'open') {
-    if (asked.choices[sectionKey(exhibit)] === undefined) return [{ ...all, isWhole: false }];
-    const open = chosenSections(asked.choices, exhibit).at(-1)!;
+    const open = asked.choices[sectionKey(exhibit)] && chosenSections(asked.choices, exhibit).at(-1);
+    if (!open || open.field !== field) return [{ ...all, isWhole: false }];
     const { label = '', records = 0 } = found.find(({ member }) => member === open.member) ?? {};
     return [{ label, asked, isEmpty: records === 0, isWhole: false }];
   }

@@ -60,6 +60,7 @@ describe('a dataset whose access is undecided', () => {
   const EXHIBIT_BODIES: Record<string, object> = {
     crosstab: { side: axis, top: axis, rows, columns: rows },
     chart: { side: axis, top: axis },
+    'common-scale': { side: axis, top: axis, field: 'shop' },
     explain: cell,
     try: { ...cell, formula: '1' },
     formula: { ...cell, formula: '1' },
@@ -73,6 +74,14 @@ describe('a dataset whose access is undecided', () => {
   };
   /** Views of a report are read and removed by their keeper's id, so these name nothing of the report. */
   const BY_KEEPER = ['delete /reports/:report/views/:view'];
+
+  it('shows nothing of its reports on paper, nor in files', async () => {
+    for (const report of [own, mixed])
+      for (const path of ['/api/exports', '/api/exports/pages']) {
+        const answer = await other.post(path).send({ report, format: 'pdf', draft: true });
+        expect([path, answer.status, (answer.body as { code: string }).code]).toEqual([path, 403, 'not-allowed']);
+      }
+  });
 
   it('shows nothing of its reports to other analysts: every route that names a report asks for sight', async () => {
     const named = demo.app.routes.filter(({ path }) => path.startsWith('/reports/:report'));

@@ -1,4 +1,6 @@
 import type {
+  CommonScale,
+  SectionsResponse,
   CellRecords,
   ChartResponse,
   CrosstabResponse,
@@ -8,9 +10,10 @@ import type {
   Thumbnail,
   VarianceResponse,
 } from '@bold-compass/core/api';
+import type { PrintedPages } from '@bold-compass/core/exports';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoApp, type DemoApp } from '../../demo/testing/database.ts';
-import { exported } from '../../demo/testing/exported-files.ts';
+import { exported, pdfPages } from '../../demo/testing/exported-files.ts';
 import { foreignNames } from '../../demo/testing/foreign.ts';
 
 /** A regional manager gets no record of another region by any call: every route is tried. */
@@ -88,6 +91,34 @@ const ATTEMPTS: Record<string, (agent: Agent) => Promise<void>> = {
     const order = { by: 'measure', measure: 'net_sales', direction: 'desc', at: ['Atlantic'] };
     const file = await exported(agent, { ...request, exhibits: { territory: { state: { side: opened, top: { ...top, order } } } } });
     expectNothingForeign(JSON.parse(file.toString('utf8')));
+  },
+  'post /exports/pages': async (agent) => {
+    const ask = (part: object) => agent.post('/api/exports/pages').send({ report: 'region-by-region', format: 'pdf', ...part });
+    await ask({ scope: { region: ['Atlantic'] } }).expect(422);
+    await ask({ sections: 'open', choices: { 'report.section': ['region', 'Atlantic'] } }).expect(422);
+    const { pdf, pages } = (await ask({}).expect(200)).body as PrintedPages;
+    expectNothingForeign(pages);
+    expectNothingForeign(await pdfPages(Buffer.from(pdf, 'base64')));
+  },
+  'post /reports/:report/sections': async (agent) => {
+    const ask = (part: object) => agent.post('/api/reports/region-by-region/sections').send(part);
+    const { body } = await ask({ scope: { year: ['2026'] } }).expect(200);
+    expectNothingForeign(body);
+    expect((body as SectionsResponse).sections.map(({ member }) => member)).toEqual(['Nordic']);
+    await ask({ scope: { region: ['Atlantic'] } }).expect(422);
+  },
+  'post /reports/:report/exhibits/:exhibit/common-scale': async (agent) => {
+    const axis = { open: { depth: 0, exceptions: [] }, hideEmpty: true };
+    const ask = (part: object) =>
+      agent.post('/api/reports/region-by-region/exhibits/months/common-scale').send({ side: axis, top: axis, field: 'region', ...part });
+    const { measures } = (await ask({ scope: { year: ['2026'] } }).expect(200)).body as CommonScale;
+    const { rows } = await demo.connection.pool.query<{ net: string }>(
+      `SELECT sum(net_amount)::text AS net FROM imported.order_lines JOIN imported.showrooms USING (showroom_id)
+       WHERE status NOT IN ('Cancelled', 'Returned') AND region = 'Nordic' AND extract(year FROM order_date) = 2026 GROUP BY extract(month FROM order_date)`,
+    );
+    const months = rows.map(({ net }) => Number(net));
+    expect(measures[0]).toEqual({ low: Math.min(...months), high: Math.max(...months) });
+    await ask({ choices: { 'report.section': ['region', 'Atlantic'] } }).expect(422);
   },
   'get /tile-server': async (agent) => {
     const { body } = await agent.get('/api/tile-server').expect(200);

@@ -32,6 +32,8 @@ const PROBLEMS = {
   'file-too-large': { status: 413, title: 'This file is too large' },
   'too-many-tries': { status: 429, title: 'Too many tries' },
   internal: { status: 500, title: 'Something went wrong here' },
+  // RFC 4918, 11.5.
+  'no-space': { status: 507, title: 'There is no space left' },
   'database-unreachable': { status: 503, title: 'The database cannot be reached' },
 } as const;
 type ProblemCode = keyof typeof PROBLEMS;

@@ -3,7 +3,7 @@ import { TooManyOthersError } from '@bold-compass/core/crosstab';
 import { CrosstabTooLargeError, QueryError, TooManyGroupsError } from '@bold-compass/core/engine';
 import { FormulaError } from '@bold-compass/core/formula';
 import { UnknownNameError } from '@bold-compass/core/model';
-import { isUnreachable, sqlState } from '../database/index.ts';
+import { isDiskFull, isUnreachable, sqlState } from '../database/index.ts';
 import { ApiError } from './problems.ts';
 
 const count = new Intl.NumberFormat('en-GB');
@@ -40,6 +40,11 @@ export function asApiError(error: unknown): ApiError {
     return new ApiError(
       'database-unreachable',
       'The database does not answer. What you see stays as it is; this page tries again by itself.',
+    );
+  if (isDiskFull(error))
+    return new ApiError(
+      'no-space',
+      'There is no space left on the disk, so this was not kept; nothing else changed. Ask a steward to make room, then try again.',
     );
   // Values that a column cannot hold: out of range, or with signs that no text has.
   if (['22003', '22021', '22P02', '22P05'].includes(sqlState(error) ?? ''))

@@ -26,7 +26,7 @@ import {
   type ReaderScope,
   type Report,
 } from '@bold-compass/core/model';
-import { sectionsOfExhibit, sectionsOnPage, withSection } from '@bold-compass/core/sections';
+import { knownSections, sectionsOfExhibit, sectionsOnPage, withSection } from '@bold-compass/core/sections';
 import { conditionsFor, initialReaderScope, promptValues } from '@bold-compass/core/prompts';
 import {
   answerQuestion,
@@ -203,11 +203,16 @@ export class ReportReader {
   ): Promise<JsonAnswer> {
     const { report, reader: own } = await this.asked(caller, id, { draft, ...chosen });
     const repeated = exhibit === undefined ? undefined : report.exhibits.find((one) => one.id === exhibit);
-    const sections = repeated ? sectionsOfExhibit(repeated) : sectionsOnPage(report, page);
+    const sections = exhibit === undefined ? sectionsOnPage(report, page) : repeated && sectionsOfExhibit(repeated);
     if (!sections) throw new ApiError('exhibit-not-found', 'This has no sections any more. Reload the page to see the newest edition.');
     const whole = withSection(chosen, null, exhibit);
     const of = repeated && isDataExhibit(repeated) ? await this.opened(caller, report, own, repeated, whole) : null;
     const reader = of?.reader ?? own;
+    if (!knownSections(sections, reader.dataset))
+      throw new ApiError(
+        'question-invalid',
+        `These sections go by what ${reader.dataset.label} no longer has. An analyst can choose another field.`,
+      );
     const asked = of?.asked ?? this.conditions(report, reader, whole);
     return this.ask(caller, reader, { kind: 'sections', sections, asked, own: of?.exhibit.filter ?? null }, signal);
   }

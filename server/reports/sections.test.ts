@@ -94,6 +94,16 @@ describe('sections by region', () => {
   });
 });
 
+describe('sections that nobody finds their way through', () => {
+  it('are refused with what to do', async () => {
+    const many = await scratchReport(analyst, 'One for each customer');
+    await many.save({ sections: sectionsSchema.parse({ field: 'customer' }), exhibits: [table] });
+    const { body } = await analyst.post(`/api/reports/${many.id}/sections`).send({ draft: true }).expect(422);
+    expect((body as Problem).code).toBe('too-large');
+    expect((body as Problem).detail).toMatch(/^These would be [\d,]+ sections, and 1,000 is the most\. Choose fewer members/);
+  });
+});
+
 describe('an exhibit with sections of its own', () => {
   it('has them under its own condition, within the section of the page', async () => {
     const { sections, whole } = await sectionsOf(analyst, { exhibit: 'own' });

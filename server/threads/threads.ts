@@ -40,12 +40,21 @@ export const tookTooLong = (longest: number): ApiError =>
 /** A pool of threads for one worker module, whose default export is made by `answering`. */
 export class Threads<Task> {
   private readonly pool: Piscina;
+  private active = 0;
+  /** Tasks that wait for a thread: here and not in the pool, which starts none for its line where the last one was ended. */
+  private readonly waiting: (() => void)[] = [];
 
   /**
    * Built, the module lies beside the bundle under `built`; from source it is `source`, both as seen from `from`, the
    * caller's `import.meta.url`. `heapMegabytes` bounds what a thread keeps beside its columns. What runs from source takes built modules from the folder BOLD_COMPASS_THREADS names.
    */
-  constructor(from: string, built: string, source: string, most: number, { heapMegabytes }: { heapMegabytes?: number } = {}) {
+  constructor(
+    from: string,
+    built: string,
+    source: string,
+    private readonly most: number,
+    { heapMegabytes }: { heapMegabytes?: number } = {},
+  ) {
     const folder = process.env.BOLD_COMPASS_THREADS;
     const bundle = folder ? join(folder, built) : fileURLToPath(new URL(built, from));
     const options = existsSync(bundle)
@@ -62,9 +71,37 @@ export class Threads<Task> {
     task: Task,
     options: { transferList?: import('node:worker_threads').MessagePort[]; signal?: AbortSignal } = {},
   ): Promise<Answer> {
-    const answered = (await this.pool.run(task, options)) as Answered<Answer>;
-    if ('failure' in answered) throw revived(answered.failure);
-    return answered.answer;
+    await this.turn(options.signal);
+    try {
+      const answered = (await this.pool.run(task, options)) as Answered<Answer>;
+      if ('failure' in answered) throw revived(answered.failure);
+      return answered.answer;
+    } finally {
+      this.active -= 1;
+      this.waiting.shift()?.();
+    }
+  }
+
+  /** Waits for a free thread. Rejects where nobody waits for the task any more. */
+  private async turn(signal: AbortSignal | undefined): Promise<void> {
+    signal?.throwIfAborted();
+    if (this.active < this.most) {
+      this.active += 1;
+      return;
+    }
+    await new Promise<void>((resolve, reject) => {
+      const begin = (): void => {
+        signal?.removeEventListener('abort', leave);
+        this.active += 1;
+        resolve();
+      };
+      const leave = (): void => {
+        this.waiting.splice(this.waiting.indexOf(begin), 1);
+        reject(signal!.reason as Error);
+      };
+      this.waiting.push(begin);
+      signal?.addEventListener('abort', leave, { once: true });
+    });
   }
 
   /** As `run`, ended with its thread after so many milliseconds. Throws ApiError `took-too-long`. */

@@ -249,7 +249,7 @@ const takeBetter = (): void => change({ ...props.exhibit, chart: { ...props.exhi
     :about="[units]"
     :note="exhibit.note"
     :state="!hasValues ? 'shown' : !figure ? 'loading' : isEmpty ? 'empty' : 'shown'"
-    loading="Working out the chart"
+    loading="Calculating the chart"
     :problem="error"
     :waiting="isFetching"
     @retry="refetch()"

@@ -77,7 +77,7 @@ function write(): void {
               <v-list-item
                 role="menuitem"
                 v-bind="activator"
-                :title="inPercent ? 'Difference in percent to' : 'Difference to'"
+                :title="inPercent ? 'Variance % to' : 'Variance to'"
                 :append-icon="mdiChevronRight"
               />
             </template>

@@ -10,6 +10,7 @@ import ExhibitShell from '../report/ExhibitShell.vue';
 import { useFigures, useFollow } from '../report/figures.ts';
 import ExhibitState from '../report/ExhibitState.vue';
 import { emptyQuery, openQuery, orderQuery, readCrosstabState, toggled, type ChosenCell, type Orders } from '../report/url-state.ts';
+import { readWidths, widthQuery, withReaderWidths } from '../report/reader-widths.ts';
 import { crosstabFile, crosstabRecordsFile } from '../report/table-files.ts';
 import FileDownload from '../shell/FileDownload.vue';
 import type { FileChoice } from '../shell/use-file.ts';
@@ -48,6 +49,11 @@ const { cells, waiting, problem, retry } = useWindows(path, version, question, v
 /** The cross-tab that the cells are of: while a change is on its way, the old one stays whole. */
 const drawn = shallowRef(props.exhibit);
 watch(cells, () => (drawn.value = props.exhibit), { flush: 'sync' });
+/** With the widths that the reader drew. */
+const widened = computed(() => {
+  const widths = composing.value ? {} : readWidths(address.value, props.exhibit.id);
+  return { ...drawn.value, widths: withReaderWidths(drawn.value.widths, widths) };
+});
 /** While composing, what is huge is told before it is drawn. */
 const MOST_COLUMNS = 100;
 const MOST_ROWS = 5_000;
@@ -65,6 +71,7 @@ function changeOwn(part: (own: CellExhibit) => Partial<Pick<CellExhibit, 'cells'
   if (own) change({ ...own, ...part(own) });
 }
 function resize(what: string, width: number | null): void {
+  if (!composing.value) return navigate(widthQuery(address.value, props.exhibit.id, what, width), 'rewrite');
   const widths = Object.fromEntries(Object.entries(props.exhibit.widths).filter(([key]) => key !== what));
   changeOwn(() => ({ widths: width === null ? widths : { ...widths, [what]: width } }));
 }
@@ -130,7 +137,7 @@ const axes = computed(() =>
   (['side', 'top'] as const)
     .map((which) => ({
       which,
-      words: which === 'side' ? 'Rows to' : 'Columns to',
+      words: which === 'side' ? 'Expand rows to' : 'Expand columns to',
       steps: openSteps(view.value.dataset, props.exhibit[which].fields),
     }))
     .filter(({ steps }) => steps.length > 1),
@@ -180,7 +187,7 @@ const isEmpty = computed(
     :about="[units]"
     :note="exhibit.note"
     :state="!cells ? 'loading' : isEmpty ? 'empty' : 'shown'"
-    loading="Working out the cross-tab"
+    loading="Calculating the cross-tab"
     :problem="problem"
     :waiting="waiting"
     @retry="retry()"
@@ -227,7 +234,7 @@ const isEmpty = computed(
       />
       <div v-else class="frame" :class="{ waiting }">
         <CrosstabGrid
-          :exhibit="drawn"
+          :exhibit="widened"
           :cells="cells"
           :state="state"
           :composing="composing"

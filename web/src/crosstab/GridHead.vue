@@ -183,7 +183,7 @@ const measureHeads = computed(() =>
           }}</span>
         </template>
         <WidthHandle
-          v-if="composing && !levelColumns"
+          v-if="!levelColumns"
           words="the labels"
           :width="labelWidth"
           @begin="drawing.begin('label', labelWidth, $event)"
@@ -243,7 +243,7 @@ const measureHeads = computed(() =>
           <v-icon :icon="mdiPencilOutline" size="13" />
         </button>
         <WidthHandle
-          v-if="composing && column === 0"
+          v-if="column === 0"
           :words="measure.heading"
           :width="measureWidths[position]"
           @begin="drawing.begin(String(position), measureWidths[position], $event)"

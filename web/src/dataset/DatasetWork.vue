@@ -270,7 +270,7 @@ onKeyStroke(['z', 'Z'], (event) => {
     <v-dialog v-model="asking" max-width="560" aria-label="Apply the draft">
       <v-card class="sheet">
         <h2>Apply the draft?</h2>
-        <p v-if="touched && touched.reports.length === 0">No report stands on what you changed.</p>
+        <p v-if="touched && touched.reports.length === 0">No report uses what you changed.</p>
         <template v-else>
           <p>These reports use what you changed:</p>
           <ul>

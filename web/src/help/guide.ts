@@ -15,7 +15,9 @@ const PICTURES = import.meta.glob<string>(
     '../../../docs/screenshots/cross-tab-with-margin.png',
     '../../../docs/screenshots/what-changed.png',
     '../../../docs/screenshots/import.png',
-    '../../../docs/screenshots/compose-chart.png',
+    '../../../docs/screenshots/compose.png',
+    '../../../docs/screenshots/pages.png',
+    '../../../docs/screenshots/sections.png',
   ],
   { query: '?url', import: 'default', eager: true },
 );

@@ -5,6 +5,7 @@ import { AGGREGATES, factNamed, fieldLabel, type List } from '@bold-compass/core
 import { listColumns, listLine, listState, totalText, type ListLine as ListLineOfTable } from '@bold-compass/core/table';
 import { useElementSize } from '@vueuse/core';
 import { computed, ref, watch } from 'vue';
+import { readWidths, widthQuery } from '../report/reader-widths.ts';
 import { useReport } from '../report/context.ts';
 import BearingNeedle from '../report/BearingNeedle.vue';
 import ExhibitShell from '../report/ExhibitShell.vue';
@@ -71,7 +72,13 @@ const space = computed(() => (scrolls.value ? scrolled.value : { before: 0, afte
 
 const dataset = computed(() => view.value.dataset);
 const fact = computed(() => factNamed(dataset.value, props.exhibit.fact));
-const columns = computed(() => listColumns(dataset.value, props.exhibit));
+/** The columns, as wide as the report says or the reader drew them. */
+const columns = computed(() => {
+  const drawn = composing.value ? {} : readWidths(address.value, props.exhibit.id);
+  return listColumns(dataset.value, props.exhibit).map((column) =>
+    drawn[column.index] === undefined ? column : { ...column, width: drawn[column.index] ?? undefined },
+  );
+});
 const groups = computed(() => props.exhibit.groups.map(({ field }) => fieldLabel(dataset.value, field)));
 /** Columns before those of the document: the row number, and a place for the words of groups. */
 const before = computed(() => (props.exhibit.rowNumbers ? 1 : 0) + (props.exhibit.groups.length > 0 ? 1 : 0));
@@ -84,6 +91,7 @@ function orderBy(field: string, added: boolean): void {
 const totalStates = computed(() => columns.value.map((column) => (answer.value ? listState(column, answer.value.totals) : null)));
 const turnTo = (to: number): void => navigate({ [`${props.exhibit.id}.page`]: to > 1 ? String(to) : undefined }, 'step');
 function setWidth(index: number, width: number | undefined): void {
+  if (!composing.value) return navigate(widthQuery(address.value, props.exhibit.id, String(index), width ?? null), 'rewrite');
   change({ ...props.exhibit, columns: props.exhibit.columns.map((one, at) => (at === index ? { ...one, width } : one)) });
 }
 const { readyLink, follow } = useLinks();

@@ -9,7 +9,7 @@ import { useWidthDrawing } from '../report/width-drawing.ts';
 import { directionOf, type ListOrder } from './order.ts';
 
 /**
- * The headings of a list: they order and filter it, and while composing their widths are drawn. `least` are the widths, in
+ * The headings of a list: they order and filter it, and their widths are drawn. `least` are the widths, in
  * pixels, that headings keep from the left on.
  */
 const props = defineProps<{
@@ -84,7 +84,6 @@ const canFilter = ({ field, type }: TableColumn): boolean => field !== null && (
           compact
         />
         <WidthHandle
-          v-if="composing"
           :words="column.heading"
           :width="widthOf(column) ?? 0"
           @begin="drawing.begin(String(column.index), widthNow($event), $event)"

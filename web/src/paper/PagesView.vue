@@ -65,7 +65,7 @@ const widest = computed(() => pages.value.reduce((most, page) => Math.max(most, 
 const fitting = (count: number): number => Math.max(0.1, (width.value - GAP * (count - 1) - 2 * count - 2) / count / widest.value);
 const zoom = computed(() => view.value.pagesZoom);
 const scale = computed(() => (zoom.value === 'two' ? fitting(2) : zoom.value === 'width' ? fitting(1) : zoom.value / 100));
-const percent = computed(() => Math.round(scale.value * 100));
+const percent = computed(() => (pages.value.length === 0 ? 100 : Math.round(scale.value * 100)));
 const setZoom = (to: number | 'two' | 'width'): void => void (view.value = { ...view.value, pagesZoom: to });
 
 const setup = computed(() => report.value.pageSetup ?? pageSetupSchema.parse({}));
@@ -81,7 +81,7 @@ const about = computed(() => {
   <section class="pages-view" aria-label="Pages">
     <header>
       <p class="count">
-        <strong role="status">{{ pages.length }} {{ pages.length === 1 ? 'page' : 'pages' }}</strong>
+        <strong v-if="drawn" role="status">{{ pages.length }} {{ pages.length === 1 ? 'page' : 'pages' }}</strong>
         <span class="muted">{{ about }}{{ isFetching ? ' · being laid out' : '' }}</span>
       </p>
       <div class="zoom">

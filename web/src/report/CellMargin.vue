@@ -304,7 +304,7 @@ const readable = (formula: string): string => formula.replaceAll(' * ', ' × ').
       :place="place || measure.label"
       :measure="measure.name"
     />
-    <p v-else-if="!data && !error" class="muted">Working out what stands behind this figure …</p>
+    <p v-else-if="!data && !error" class="muted">Calculating what stands behind this figure …</p>
   </div>
 </template>
 

@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { withAggregations } from '@bold-compass/core/crosstab';
 import type { Path } from '@bold-compass/core/api';
-import { isCellExhibit, isDataExhibit, type Axis, type Exhibit } from '@bold-compass/core/model';
+import { fieldLabel, findField, isCellExhibit, isDataExhibit, type Axis, type Exhibit } from '@bold-compass/core/model';
 import { followedPlace, followersOf } from '@bold-compass/core/prompts';
+import { listWords } from '@bold-compass/core/format';
+import { chosenSections } from '@bold-compass/core/sections';
 import { missingNames } from '@bold-compass/core/exhibits';
 import { computed, defineAsyncComponent } from 'vue';
 import { provideReport, useReport } from './context.ts';
@@ -44,6 +46,14 @@ const followed = computed(() => {
     path.length > 0 ? outer.label.value(fields[path.length - 1], path.at(-1) ?? null) : '';
   return [word(exhibit.side, cell.side), word(exhibit.top, cell.top)].filter((text) => text !== '').join(', ');
 });
+/** Levels that the sections around it go by and that its dataset does not know: it shows all of them together. */
+const unknownSections = computed(() => {
+  const { dataset } = outer.view.value;
+  const { value: own } = answers;
+  if (!own || !isDataExhibit(props.exhibit)) return [];
+  const fields = chosenSections(outer.choices.value, props.exhibit.id).map(({ field }) => field);
+  return fields.filter((field) => !findField(own, field)).map((field) => fieldLabel(dataset, field).toLowerCase());
+});
 const clear = (): void => outer.navigate({ [`${props.exhibit.id}.cell`]: undefined }, 'step');
 </script>
 
@@ -52,6 +62,7 @@ const clear = (): void => outer.navigate({ [`${props.exhibit.id}.cell`]: undefin
     Chosen: <strong>{{ followed }}</strong> — the exhibits that follow show only this.
     <v-btn variant="plain" class="inline" @click="clear">Clear</v-btn>
   </p>
+  <p v-if="unknownSections.length > 0" class="followed">Not by {{ listWords(unknownSections) }}: its records know none.</p>
   <ExhibitState
     v-if="isGone"
     kind="failed"

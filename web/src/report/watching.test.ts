@@ -48,6 +48,7 @@ async function open(address = '/?year=2026&compose=&territory.side=1') {
       setup() {
         provideReport({
           report: computed(() => ({ id: 'trial' })),
+          address: computed(() => router.currentRoute.value.query),
           asked: computed(() => ({ scope: { year: ['2026'] }, choices: {}, where: null })),
         } as unknown as ReportContext);
         return () => h(inside);
@@ -76,6 +77,17 @@ describe('a watched figure', () => {
     await flushPromises();
     expect(server.asked.at(-2)).toMatchObject({ method: 'DELETE', path: '/watches/made' });
     expect(watchOf.value('table', cell('Nordic'))).toBeNull();
+  });
+
+  it('is another one in another section', async () => {
+    const first = await open('/?report.section=Nordic');
+    await first.toggle('strip', { kpi: 'net' }, 'Net sales, Nordic');
+    await flushPromises();
+    expect(first.watchOf.value('strip', { kpi: 'net' })).not.toBeNull();
+    for (const elsewhere of ['/?report.section=Atlantic', '/', '/?report.section=Nordic&strip.section=Online']) {
+      const { watchOf } = await open(elsewhere);
+      expect(watchOf.value('strip', { kpi: 'net' }), elsewhere).toBeNull();
+    }
   });
 
   it('is kept with the address that leads back to it, and under what it was asked', async () => {

@@ -1,8 +1,8 @@
 import { signalsSchema, watchSchema, type Watch, type WatchRequest, type Watched } from '@bold-compass/core/api';
 import { readPath, writtenPath } from '@bold-compass/core/crosstab';
+import { sectionKey } from '@bold-compass/core/sections';
 import { useQuery, useQueryClient } from '@tanstack/vue-query';
 import { computed, ref } from 'vue';
-import { useRoute } from 'vue-router';
 import { z } from 'zod';
 import { ApiProblem, ask } from '../api/client.ts';
 import { useReport } from './context.ts';
@@ -25,13 +25,15 @@ const written = (watched: Watched): Watched =>
 /** Watching figures of an open report. */
 export function useWatching() {
   const queries = useQueryClient();
-  const route = useRoute();
-  const { report, asked } = useReport();
+  const { report, asked, address } = useReport();
   const { data } = useSignals();
   const message = ref('');
 
+  /** A figure of another section is another figure. */
+  const isSameSection = (one: Watch, exhibit: string): boolean =>
+    [sectionKey(), sectionKey(exhibit)].every((key) => JSON.stringify(one.query[key] ?? []) === JSON.stringify(query()[key] ?? []));
   const same = (one: Watch, exhibit: string, watched: Watched): boolean => {
-    if (one.report !== report.value.id || one.exhibit !== exhibit) return false;
+    if (one.report !== report.value.id || one.exhibit !== exhibit || !isSameSection(one, exhibit)) return false;
     if ('kpi' in watched || 'kpi' in one.watched) return 'kpi' in watched && 'kpi' in one.watched && one.watched.kpi === watched.kpi;
     const place = ({ side, top, measure }: typeof watched): string => JSON.stringify([readPath(side), readPath(top), measure]);
     return place(one.watched) === place(watched);
@@ -42,7 +44,7 @@ export function useWatching() {
 
   /** The address as it stands, which a signal leads back to. */
   function query(): WatchRequest['query'] {
-    const parts = Object.entries(route.query).flatMap(([key, value]) => {
+    const parts = Object.entries(address.value).flatMap(([key, value]) => {
       const texts = (Array.isArray(value) ? value : [value]).filter((text): text is string => text !== null);
       return key === 'compose' ? [] : [[key, texts] as const];
     });

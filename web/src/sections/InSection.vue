@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import { useRoute } from 'vue-router';
+import { useRoute, type LocationQuery } from 'vue-router';
 import { provideReport, useReport } from '../report/context.ts';
 import { provideFiguresAlong } from '../report/figures.ts';
 import { useValues } from '../report/values.ts';
@@ -33,10 +33,12 @@ const isNamed = computed(() => {
   const named = sections && readSection(route.query, sections, exhibit);
   return named === undefined ? props.state.layout.value !== 'one-page' : isSameSection(named, props.section);
 });
-// A figure that is chosen in another section is none of these.
-const address = computed(() =>
-  isNamed.value ? outer.address.value : Object.fromEntries(Object.entries(outer.address.value).filter(([key]) => !key.endsWith('.cell'))),
-);
+// A figure that is chosen in another section is none of these; what leads here names this one.
+const address = computed(() => {
+  const own = Object.entries(outer.address.value).filter(([key]) => isNamed.value || !key.endsWith('.cell'));
+  const named = Object.entries(sectionQuery(props.section, exhibit)).map(([key, text]) => [key, String(text)]);
+  return Object.fromEntries([...own, ...named]) as LocationQuery;
+});
 const fill = useValues(outer.view, outer.report, asked, outer.draft);
 provideReport({ ...outer, asked, choices, address, fill });
 const { value: settings } = props.state.sections;

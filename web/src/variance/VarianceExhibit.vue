@@ -81,7 +81,7 @@ const effectName = computed(() => shownEffect.value?.[1] ?? '');
     :about="[unitWords(measure.format, LOCALE)]"
     :note="exhibit.note"
     :state="!data ? 'loading' : data.before === null && data.after === null ? 'empty' : 'shown'"
-    loading="Working out what changed"
+    loading="Calculating what changed"
     :problem="error"
     :waiting="isFetching"
     @retry="refetch()"

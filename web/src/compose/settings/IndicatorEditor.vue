@@ -111,7 +111,7 @@ const labelOf = (name: string): string =>
 
 <template>
   <v-select
-    label="Thresholds by"
+    label="Threshold type"
     :model-value="indicator.by"
     :items="[
       { value: 'ratio', title: 'Percent of target' },

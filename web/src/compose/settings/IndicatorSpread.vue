@@ -65,7 +65,13 @@ const words = computed(() => counts.value.map(({ state, count }) => `${count} ${
 
 <template>
   <div class="spread">
-    <v-select v-if="fields.length > 1" label="Preview on" :items="fields" :model-value="field" @update:model-value="chosen = $event" />
+    <v-select
+      v-if="fields.length > 1"
+      label="Preview members of"
+      :items="fields"
+      :model-value="field"
+      @update:model-value="chosen = $event"
+    />
     <p v-if="error" class="problem">{{ error.message }}</p>
     <template v-else-if="data && data.reached.length > 0">
       <svg class="scale" :viewBox="`0 0 ${WIDTH} ${HEIGHT}`" role="img" :aria-label="`Of ${data.total} members: ${words}`">

@@ -91,7 +91,7 @@ function add(name: string): void {
       @change="setKpi(index, { trend: { field: kpi.trend!.field, periods: periodsOf(valueOf($event)) } })"
     />
     <v-autocomplete
-      label="Roll-up"
+      label="Count by level"
       hint="How many members are off course, and which"
       :model-value="kpi.rollUp?.field ?? ''"
       :items="[{ value: '', title: 'None' }, ...members]"

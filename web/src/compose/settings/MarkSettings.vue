@@ -94,7 +94,7 @@ const isKind = <Kind extends MarkKindName>(mark: Mark, kind: Kind): mark is Mark
         @update:model-value="set(index, { ...mark, along: $event })"
       />
       <v-text-field
-        label="Level within"
+        label="Unchanged within"
         type="number"
         min="0"
         step="any"

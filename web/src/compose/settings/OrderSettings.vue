@@ -85,7 +85,7 @@ const step = (index: number, by: -1 | 1): void => drawOrder(movedBy(byHand.value
       :dataset="dataset"
       :fields="across"
       :path="order.at"
-      words="in the figures of"
+      words="Sort by values in"
       @change="emit('change', { ...order, at: $event })"
     />
     <OrderedList

@@ -18,7 +18,7 @@ const measures = computed(() => measureChoices(props.dataset));
     :items="measures.map((measure) => ({ value: measure.name, title: measure.label }))"
     @update:model-value="emit('change', { measure: $event })"
   />
-  <MemberPath :dataset="dataset" :fields="across" :path="selection.at" words="in the figures of" @change="emit('change', { at: $event })" />
+  <MemberPath :dataset="dataset" :fields="across" :path="selection.at" words="Values in" @change="emit('change', { at: $event })" />
   <v-select
     label="Within"
     :model-value="selection.per"

@@ -98,11 +98,11 @@ describe('the settings of a level', () => {
     await (await control(page, 'Sort by')).setValue('measure net_sales');
     expect(own.value.side.levels.region.order).toEqual({ by: 'measure', measure: 'net_sales', at: [], direction: 'desc' });
     await flushPromises();
-    await (await control(page, 'in the figures of: year')).setValue('2026');
+    await (await control(page, 'Sort by values in: year')).setValue('2026');
     await flushPromises();
     // The quarters offered are those of the year that was chosen.
     expect(asked.at(-1)).toMatchObject({ field: 'quarter', scope: { year: ['2026'] } });
-    await (await control(page, 'in the figures of: quarter')).setValue('2026-Q2');
+    await (await control(page, 'Sort by values in: quarter')).setValue('2026-Q2');
     await (await control(page, 'Direction')).setValue('asc');
     expect(own.value.side.levels.region.order).toMatchObject({ at: ['2026', '2026-Q2'], direction: 'asc' });
     expect(page.findAll('.step').map((one) => one.text())).toEqual([expect.stringContaining('2026'), expect.stringContaining('Q2 2026')]);
