@@ -15,7 +15,7 @@ function check(words, isTrue, more = '') {
   if (isTrue) passed += 1;
   else {
     failed += 1;
-    console.error(`FAILED ${words}${more === '' ? '' : `: ${more}`}`);
+    process.stderr.write(`FAILED ${words}${more === '' ? '' : `: ${more}`}\n`);
   }
 }
 
@@ -132,10 +132,10 @@ try {
     const request = { report: id, ...start };
     const data = JSON.parse(readFileSync((await exported(call, { ...request, format: 'json' })).file, 'utf8'));
     for (const [format, held] of Object.entries(CHECKS)) held(`${title}, ${format}`, await exported(call, { ...request, format }), data);
-    console.log(`read back: ${title}`);
+    process.stdout.write(`read back: ${title}\n`);
   }
   rmSync(folder, { recursive: true });
-  console.log(`${passed} passed, ${failed} failed`);
+  process.stdout.write(`${passed} passed, ${failed} failed\n`);
   process.exit(failed > 0 ? 1 : 0);
 } catch (error) {
   reportAndExit(error);

@@ -1,7 +1,7 @@
 import type { LocationQuery, LocationQueryRaw } from 'vue-router';
 
 /** Widths of columns that a reader drew, as the address holds them: in pixels, by what they are of; null for what fits its texts again. */
-export type ReaderWidths = Record<string, number | null>;
+type ReaderWidths = Record<string, number | null>;
 
 const keyOf = (exhibit: string): string => `${exhibit}.widths`;
 const [LEAST, MOST] = [30, 800];
