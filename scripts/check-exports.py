@@ -3,6 +3,7 @@
 import json
 import re
 import sys
+from decimal import ROUND_HALF_UP, Decimal
 
 from openpyxl import load_workbook
 
@@ -14,8 +15,9 @@ def shown(value, number_format):
     if not match or isinstance(value, bool):
         return value
     decimals = len(match.group(1) or "")
-    scaled = value / 1000 ** len(match.group(2)) * (100 if match.group(3) else 1)
-    return round(scaled, decimals)
+    scaled = Decimal(repr(value)) / 1000 ** len(match.group(2)) * (100 if match.group(3) else 1)
+    # Halves go away from zero, as on the screen.
+    return float(scaled.quantize(Decimal(1).scaleb(-decimals), rounding=ROUND_HALF_UP))
 
 
 book = load_workbook(sys.argv[1])
