@@ -20,14 +20,19 @@ const ink = (page: Page, number: number): Promise<number> =>
       return dark / (data.length / 4);
     });
 
-test('an analyst sees the pages, sets the paper and moves a break', async ({ page }) => {
-  await begin(page, 'To be printed');
+/** The pages of a new report with three texts. */
+async function openPages(page: Page, title: string): Promise<void> {
+  await begin(page, title);
   for (const words of ['First words', 'Second words', 'Third words']) {
     await page.getByRole('button', { name: 'Text', exact: true }).click();
     await settings(page).getByRole('textbox').first().fill(words);
     await settings(page).getByRole('textbox').first().blur();
   }
   await page.getByRole('link', { name: 'Pages' }).click();
+}
+
+test('an analyst sees the pages, sets the paper and moves a break', async ({ page }) => {
+  await openPages(page, 'To be printed');
   await expect(count(page)).toHaveText('1 page');
   await expect.poll(() => ink(page, 1)).toBeGreaterThan(0.001);
   // Paper.
@@ -56,13 +61,7 @@ test('an analyst sees the pages, sets the paper and moves a break', async ({ pag
 });
 
 test('a break is dragged up to what begins on the page', async ({ page }) => {
-  await begin(page, 'Breaks by hand');
-  for (const words of ['First words', 'Second words', 'Third words']) {
-    await page.getByRole('button', { name: 'Text', exact: true }).click();
-    await settings(page).getByRole('textbox').first().fill(words);
-    await settings(page).getByRole('textbox').first().blur();
-  }
-  await page.getByRole('link', { name: 'Pages' }).click();
+  await openPages(page, 'Breaks by hand');
   const breaks = settings(page).getByRole('checkbox', { name: /^Before/ });
   await breaks.nth(2).check();
   await expect(count(page)).toHaveText('2 pages');
@@ -78,7 +77,7 @@ test('a break is dragged up to what begins on the page', async ({ page }) => {
   await expect(breaks.nth(1)).toBeChecked();
 });
 
-test('a reader prints the pages by Ctrl+P, and is told while they are laid out', async ({ page }) => {
+test('a reader prints the pages by Ctrl+P', async ({ page }) => {
   const refused: string[] = [];
   page.on('console', (message) => /Content Security Policy|Refused/.test(message.text()) && refused.push(message.text()));
   await enterAs(page, 'Henrike Hollin');

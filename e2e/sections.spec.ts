@@ -42,7 +42,7 @@ test.describe('a reader', () => {
     await expectNoFindings(page);
   });
 
-  test('chooses a figure, is told of it in its section, and takes the section along a link', async ({ page }) => {
+  test('chooses a figure, which is explained in its section, and a link carries the section', async ({ page }) => {
     await open(page, '?report.section=Nordic');
     const cell = table(page)
       .getByRole('row', { name: /Sweden/ })
@@ -142,12 +142,12 @@ test('an analyst repeats a page by a level, and readers get it so', async ({ pag
   await settings(page)
     .getByRole('button', { name: /^Sections/ })
     .click();
-  await choose(settings(page), 'One section for each', 'Line');
+  await choose(settings(page), 'Section by', 'Line');
   await expect(tab(page, 'Keys')).toBeVisible();
-  await choose(settings(page), 'Figure in each section', 'Units sold');
-  await choose(settings(page), 'Ordered by', 'Units sold');
+  await choose(settings(page), 'Figure', 'Units sold');
+  await choose(settings(page), 'Sort by', 'Units sold');
   await choose(settings(page), 'Direction', 'Ascending');
-  await choose(settings(page), 'All together', 'Not shown');
+  await choose(settings(page), 'All members', 'Not shown');
   await page.getByRole('button', { name: 'Page each' }).click();
   await expect(page.getByRole('button', { name: 'Next section' })).toBeVisible();
   await page.keyboard.press('Control+z');
@@ -168,7 +168,7 @@ test('an exhibit is repeated in its place, whatever the rest of the page shows',
   await settings(page)
     .getByRole('button', { name: /^Sections/ })
     .click();
-  await choose(settings(page), 'One section for each', 'Channel');
+  await choose(settings(page), 'Section by', 'Channel');
   await expect(page.getByText('Draft saved')).toBeVisible();
   await page.getByRole('link', { name: 'Read', exact: true }).click();
   const total = page.getByRole('row', { name: /All regions/ }).getByRole('gridcell');

@@ -70,7 +70,7 @@ const numberOf = (contents) => Number(/[\d,]+/.exec(contents)?.[0].replaceAll(',
 function checkPdf(name, { file, contents }, data) {
   said('qpdf', ['--check', file]);
   const pages = Number(/^Pages:\s+(\d+)/m.exec(said('pdfinfo', [file]))?.[1]);
-  check(`${name}: as many pages as were told`, pages === numberOf(contents), `${pages} and ${contents}`);
+  check(`${name}: the number of pages`, pages === numberOf(contents), `${pages} and ${contents}`);
   const text = said('pdftotext', ['-layout', file, '-']).replaceAll(/\s+/g, ' ');
   check(`${name}: its title`, text.includes(data.title.replaceAll(/\s+/g, ' ')));
   check(`${name}: the day of its data`, text.includes(data.dataAsOf));
@@ -93,7 +93,7 @@ function checkPdf(name, { file, contents }, data) {
 function checkSpreadsheet(name, { file, contents }, data) {
   const sheets = JSON.parse(said('/usr/bin/python3', [join(root, 'scripts/check-exports.py'), file]));
   check(
-    `${name}: as many sheets as were told`,
+    `${name}: the number of sheets`,
     Object.keys(sheets).length === numberOf(contents),
     `${Object.keys(sheets).length} and ${contents}`,
   );
@@ -121,7 +121,7 @@ function checkSlides(name, { file, contents }) {
   const pages = Number(
     /^Pages:\s+(\d+)/m.exec(said('pdfinfo', [join(folder, 'slides', file.split('/').at(-1).replace(/pptx$/, 'pdf'))]))?.[1],
   );
-  check(`${name}: as many slides as were told`, pages === numberOf(contents), `${pages} and ${contents}`);
+  check(`${name}: the number of slides`, pages === numberOf(contents), `${pages} and ${contents}`);
 }
 
 const CHECKS = { pdf: checkPdf, xlsx: checkSpreadsheet, pptx: checkSlides };
@@ -135,7 +135,7 @@ try {
     const data = JSON.parse(readFileSync((await exported(call, { ...request, format: 'json' })).file, 'utf8'));
     for (const [format, held] of Object.entries(CHECKS)) {
       const made = await exported(call, { ...request, format }).catch((error) => {
-        // What a format cannot hold is told, and is no fault.
+        // A refusal of what a format cannot hold is no fault.
         if (!/This would be .* cells/.test(error.message)) throw error;
         return null;
       });

@@ -23,3 +23,12 @@ export async function recordsByMember(
   sets[0].keys[0].forEach((code, group) => counts.set(code > 0 ? members[0][code - 1] : null, sets[0].records[group]));
   return counts;
 }
+
+/** How many records each member of a field has, of all facts that know it. */
+export async function allRecords(context: AnswerContext, field: string, asked: Asked): Promise<Map<string | null, number>> {
+  const facts = context.dataset.facts.filter((fact) => factKnows(context.dataset, fact, field));
+  const counts = new Map<string | null, number>();
+  for (const own of await Promise.all(facts.map((fact) => recordsByMember(context, fact, field, asked))))
+    for (const [member, records] of own) counts.set(member, (counts.get(member) ?? 0) + records);
+  return counts;
+}

@@ -2,6 +2,7 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import { chartRequestSchema, crosstabRequestSchema, type ChartResponse, type CommonScale, type CrosstabResponse } from '../api/index.ts';
 import { chartSchema, crosstabSchema, reportSchema, sectionsSchema, type DataExhibit, type Report, type Sections } from '../model/index.ts';
 import { withSection, type Section } from '../sections/index.ts';
+import { withFormulas } from '../testing/formulas.ts';
 import { workedDataset, workedStore } from '../testing/worked-example.ts';
 import { ColumnsData, dataDays, EXHIBIT_QUESTIONS, openExhibit, sectionList, type AnswerContext } from './index.ts';
 
@@ -31,7 +32,7 @@ describe('the sections of a report', () => {
     ]);
   });
 
-  it('are told with a figure that is held against another, and so are all together', async () => {
+  it('have a figure with its state, and so have all together', async () => {
     const indicator = {
       against: { kind: 'measure', measure: 'goal' },
       by: 'ratio',
@@ -64,7 +65,7 @@ describe('the sections of a report', () => {
     expect(largest.map(({ member }) => member)).toEqual(['France', 'Sweden', 'Denmark']);
   });
 
-  it('without records are left out, or told as such', async () => {
+  it('without records are left out, or listed as empty', async () => {
     const asked = { scope: { month: ['2025-01'] }, where: null };
     const names = async (empty: Sections['empty']) =>
       (await list({ empty }, asked)).sections.map(({ member, records }) => [member, records]);
@@ -157,7 +158,7 @@ describe('scales that the charts of sections have in common', () => {
     expect(scale.measures).toEqual([{ low: Math.min(...values), high: Math.max(...values) }]);
   });
 
-  it('and over what stands on top of each other', async () => {
+  it('of stacked series cover their sums', async () => {
     const sums = [...(await drawn({ arrangement: 'stacked' }, 'Nordic')), ...(await drawn({ arrangement: 'stacked' }, 'Atlantic'))];
     expect(scale.sums).toEqual({ low: Math.min(...sums), high: Math.max(...sums) });
   });
@@ -170,6 +171,37 @@ describe('scales that the charts of sections have in common', () => {
       const { cells } = await ask<ChartResponse>(chart, 'chart', { field: 'channel', member }, request);
       values.push(...cells.flat().filter((value) => value !== null));
     }
+    expect(measures).toEqual([{ low: Math.min(...values), high: Math.max(...values) }]);
+  });
+
+  it.each([
+    ['a share', 'share(net)', {}],
+    ['a rank', 'rank(net)', {}],
+    ['a running total', 'running(net)', {}],
+    ['the largest member', 'net', { country: { pick: { count: 1, measure: 'net', others: false } } }],
+  ])('are those of the sections one by one where values depend on members beside them: %s', async (_, formula, levels) => {
+    const own = withFormulas(workedDataset, formula === 'net' ? [] : [formula]);
+    const at = { ...context, dataset: own, data: new ColumnsData(own, workedStore()) };
+    const exhibit = chartSchema.parse({
+      ...chart,
+      side: { ...chart.side, fields: ['region', 'country'], levels },
+      cells: [{ measure: formula }],
+      top: { fields: [] },
+    });
+    const asked = async <Answer>(path: string, section: Section | null, part: object): Promise<Answer> => {
+      const chosen = withSection({ scope: {}, choices: {}, where: null }, section);
+      const opened = openExhibit(report, exhibit, chosen, { dataset: own, days: dataDays(data) }, null);
+      const question = EXHIBIT_QUESTIONS.find((one) => one.path === path)!;
+      return (await question.answer(at, opened.exhibit, opened.asked, question.request.parse({ ...chosen, ...part }))) as Answer;
+    };
+    const state = { side: axis(0), top: axis(0) };
+    const values: number[] = [];
+    for (const member of ['Nordic', 'Atlantic']) {
+      const { cells } = await asked<ChartResponse>('chart', { field: 'region', member }, state);
+      values.push(...cells.flat().filter((value) => value !== null));
+    }
+    expect(values.length).toBeGreaterThan(1);
+    const { measures } = await asked<CommonScale>('common-scale', null, { ...state, field: 'region' });
     expect(measures).toEqual([{ low: Math.min(...values), high: Math.max(...values) }]);
   });
 });

@@ -1,24 +1,15 @@
 import type { SectionsResponse } from '../api/index.ts';
-import { allOf, factKnows, type Filter, type Sections } from '../model/index.ts';
+import { allOf, type Filter, type Sections } from '../model/index.ts';
 import { labelsFor, naturalOrder, type AnswerContext, type CompareMembers } from './context.ts';
 import { AnswerError } from './errors.ts';
 import { kpiValues, memberReadings } from './kpis.ts';
 import { orNull } from './numbers.ts';
-import { recordsByMember } from './record-counts.ts';
+import { allRecords } from './record-counts.ts';
 import { askedFilter, scopeFilter, type Asked } from './scope.ts';
 import { measureUnder } from './cells.ts';
 
-/** More members are no sections that anybody finds their way through. */
+/** The most sections that a reader can find their way through. */
 const MOST_SECTIONS = 1_000;
-
-/** How many records each member of a field has, of all facts that know it. */
-async function allRecords(context: AnswerContext, field: string, asked: Asked): Promise<Map<string | null, number>> {
-  const facts = context.dataset.facts.filter((fact) => factKnows(context.dataset, fact, field));
-  const counts = new Map<string | null, number>();
-  for (const own of await Promise.all(facts.map((fact) => recordsByMember(context, fact, field, asked))))
-    for (const [member, records] of own) counts.set(member, (counts.get(member) ?? 0) + records);
-  return counts;
-}
 
 /** The order that sections stand in: that of their members, or by a measure, members without a value last. */
 async function orderOf(context: AnswerContext, { field, order }: Sections, filter: Filter | null): Promise<CompareMembers> {
@@ -34,7 +25,7 @@ async function orderOf(context: AnswerContext, { field, order }: Sections, filte
   };
 }
 
-/** What all sections together are told with. */
+/** The figure of all sections together. */
 async function wholeFigure(context: AnswerContext, { figure }: Sections, filter: Filter | null): Promise<SectionsResponse['whole']> {
   if (!figure) return null;
   const { measure, indicator } = figure;
@@ -46,8 +37,8 @@ async function wholeFigure(context: AnswerContext, { figure }: Sections, filter:
 }
 
 /**
- * The sections of something under what a reader chose, in their order, each with its records and the figure that it is told with.
- * `own` is a further condition of what is repeated. Throws AnswerError `too-large`, UnknownNameError.
+ * The sections of a page or an exhibit under what a reader chose, in their order, each with its records and its figure. `own` is the
+ * condition of the exhibit itself. Throws AnswerError `too-large`, UnknownNameError.
  */
 export async function sectionList(context: AnswerContext, sections: Sections, asked: Asked, own: Filter | null): Promise<SectionsResponse> {
   const { field, empty, figure } = sections;

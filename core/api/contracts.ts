@@ -225,7 +225,7 @@ const valueEndsSchema = z.object({ low: z.number(), high: z.number() }).nullable
 export const commonScaleSchema = z.object({
   /** Of each measure by its position. */
   measures: z.array(valueEndsSchema),
-  /** Of what stands on top of each other. */
+  /** Of the sums of stacked series. */
   sums: valueEndsSchema,
 });
 export type CommonScale = z.infer<typeof commonScaleSchema>;

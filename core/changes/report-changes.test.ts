@@ -53,7 +53,7 @@ describe('what changed between two documents', () => {
     expect(changes({ scopeLine: [{ text: 'Everything' }] })).toEqual(['The words of the scope line changed.']);
   });
 
-  it('is told of sections and of paper', () => {
+  it('names sections and page setup', () => {
     const sections = sectionsSchema.parse({ field: 'region' });
     const between = (before: Report, after: Report): string[] => reportChanges(before, after, () => workedDataset);
     const repeated = { ...report, sections };

@@ -31,20 +31,26 @@ export const exportRequestSchema = z.object({
 });
 export type ExportRequest = z.infer<typeof exportRequestSchema>;
 
-/** The pages of a report as they are printed. */
-export const printedPagesSchema = z.object({
-  /** The file, in base 64. */
-  pdf: z.string(),
-  /** What stands where on each page, in points from its upper left corner. */
-  pages: z.array(
+/** A page of paper: its size and the exhibits on it, in points. */
+const paperPageSchema = z.object({
+  width: z.number(),
+  height: z.number(),
+  /** The page or section of the report that begins with it; null where one goes on. */
+  begins: z.string().nullable(),
+  parts: z.array(
     z.object({
-      width: z.number(),
+      exhibit: z.string(),
+      top: z.number(),
       height: z.number(),
-      begins: z.string().nullable(),
-      parts: z.array(z.object({ exhibit: z.string(), top: z.number(), height: z.number(), continues: z.boolean() })),
+      /** Whether it began on a page before. */
+      continues: z.boolean(),
     }),
   ),
 });
+export type PaperPage = z.infer<typeof paperPageSchema>;
+
+/** The pages of a report as they are printed; the file is in base 64. */
+export const printedPagesSchema = z.object({ pdf: z.string(), pages: z.array(paperPageSchema) });
 export type PrintedPages = z.infer<typeof printedPagesSchema>;
 
 /** An export of a person: waiting, under way, done or not. */

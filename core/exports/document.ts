@@ -194,21 +194,3 @@ export function groupStarts({ head, columns }: Pick<ExportTable, 'head' | 'colum
   const starts = new Set(level.map(({ from }) => from));
   return columns.map((_, at) => starts.has(at));
 }
-
-/** Where on a page a part of an exhibit stands, in points from its upper left corner. */
-export interface PlacedPart {
-  exhibit: string;
-  top: number;
-  height: number;
-  /** Whether it began on a page before. */
-  continues: boolean;
-}
-
-/** A page of paper, in points. */
-export interface PaperPage {
-  width: number;
-  height: number;
-  /** The page or section of the report that begins with it; null where one goes on. */
-  begins: string | null;
-  parts: readonly PlacedPart[];
-}

@@ -1,4 +1,12 @@
-export { exportRequestSchema, exportSchema, printedPagesSchema, type Export, type ExportRequest, type PrintedPages } from './contracts.ts';
+export {
+  exportRequestSchema,
+  exportSchema,
+  printedPagesSchema,
+  type Export,
+  type ExportRequest,
+  type PaperPage,
+  type PrintedPages,
+} from './contracts.ts';
 export { EXPORT_FORMATS, EXPORT_FORMAT_NAMES, exportFormat, fileName, MARGINS, PAPERS, type ExportFormatName } from './formats.ts';
 export {
   cellsIn,
@@ -14,7 +22,6 @@ export {
   type ExportPart,
   type ExportTable,
   type FiguresPart,
-  type PaperPage,
   type TablePart,
 } from './document.ts';
 export { exportedKind, type AskedForExport, type ExportedKind } from './kinds.ts';

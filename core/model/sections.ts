@@ -28,7 +28,7 @@ export const sectionsSchema = z.object({
       z.object({ by: z.literal('measure'), measure: nameSchema, direction: z.enum(['asc', 'desc']).default('desc') }),
     ])
     .default({ by: 'member', direction: 'asc' }),
-  /** A figure that each section is told with, and what it is held against. */
+  /** A figure shown with the name of each section, and its target. */
   figure: z.object({ measure: nameSchema, format: numberFormatSchema.optional(), indicator: indicatorSchema.optional() }).optional(),
   scales: sectionScalesSchema.default('own'),
 });

@@ -63,7 +63,7 @@ const isKnown = (sections: Sections, dataset: Dataset): boolean => {
 export const knownSections = (sections: Sections | undefined, dataset: Dataset): Sections | undefined =>
   sections && isKnown(sections, dataset) ? sections : undefined;
 
-/** What of the sections of a report cannot be told, in words; empty where they are sound. */
+/** What is wrong with the sections of a report, in words; empty where they are sound. */
 export function sectionFaults(report: Report, datasetOf: (name: string) => Dataset): string[] {
   return allSections(report).flatMap(({ sections, dataset: name }) => {
     const dataset = datasetOf(name);

@@ -89,7 +89,7 @@ export class Exports {
       const own = request.exhibits[exhibit.id];
       if (!own || !isDataExhibit(exhibit)) continue;
       if (own.asked) await this.reports.asked(caller, request.report, { ...own.asked, draft });
-      if (!exportedKind(exhibit.kind).state.safeParse(own.state).success)
+      if (own.state !== undefined && !exportedKind(exhibit.kind).state.safeParse(own.state).success)
         throw new ApiError('bad-request', `How “${exhibit.title}” stands open cannot be read. Reload the report and export it again.`);
     }
     const [only] = asked.flatMap(({ exhibits }) => exhibits);
@@ -111,8 +111,8 @@ export class Exports {
   }
 
   /** The pages of a report at once, for who waits for them. Throws what `add` throws, and ApiError `too-large`, `too-many-tries`. */
-  async pages(caller: Caller, request: ExportRequest, signal: AbortSignal): Promise<{ bytes: Uint8Array; pages: readonly PaperPage[] }> {
-    const { id } = caller.person;
+  async pages(caller: Caller, request: ExportRequest, signal: AbortSignal): Promise<{ bytes: Uint8Array; pages: PaperPage[] }> {
+    const id = caller.seenBy ?? caller.person.id;
     const waiting = this.laidOut.get(id) ?? 0;
     if (waiting >= MOST_LAID_OUT)
       throw new ApiError('too-many-tries', 'Pages are being laid out for you already. Wait for these, then try again.');

@@ -20,7 +20,7 @@ import {
   type Sections,
 } from '@bold-compass/core/model';
 import { scopeSentence } from '@bold-compass/core/prompts';
-import { inSectionsOf, levelsLeft, sectionsOfExhibit, sectionsOnPage, withSection } from '@bold-compass/core/sections';
+import { inSectionsOf, levelsLeft, sectionsOfExhibit, sectionsOnPage, withSection, type Section } from '@bold-compass/core/sections';
 import type { Assets } from '../assets/index.ts';
 import type { DatasetReader } from '../data/index.ts';
 import type { Caller } from '../people/index.ts';
@@ -71,15 +71,23 @@ interface Place {
   section: ExportedSection;
 }
 
-/** How an exhibit stands where it stands in a section without the levels that would show one member, and is not in one. */
-function stateOfWhole(state: unknown, exhibit: DataExhibit, sections: Sections, dataset: Dataset): unknown {
+/** The levels that the sections around an exhibit go by, whichever it is asked in. */
+const levelsOfSections = (report: Report, exhibit: DataExhibit): Section[] =>
+  [sectionsOnPage(report, exhibit.page ?? report.pages[0]?.id), sectionsOfExhibit(exhibit)].flatMap((sections) =>
+    sections ? [{ field: sections.field, member: null }] : [],
+  );
+
+/**
+ * The state of a table, which is sent as it is in a section, for the table as it is asked: all members together have the levels
+ * that a section leaves out, and stand open deeper by as many.
+ */
+function stateAsAsked(state: unknown, asked: DataExhibit, around: readonly Section[], dataset: Dataset): unknown {
   const { data } = viewStateSchema.safeParse(state);
-  if (!data || !isCellExhibit(exhibit)) return state;
+  if (!data || !isCellExhibit(asked)) return state;
   const deeper = (which: 'side' | 'top'): ViewState['side'] => {
-    const { fields } = exhibit[which];
-    const left = levelsLeft(dataset, fields, [{ field: sections.field, member: null }]);
+    const { fields } = asked[which];
     const { open, ...axis } = data[which];
-    return { ...axis, open: { ...open, depth: open.depth + fields.length - left.length } };
+    return { ...axis, open: { ...open, depth: open.depth + fields.length - levelsLeft(dataset, fields, around).length } };
   };
   return { ...(state as object), side: deeper('side'), top: deeper('top') };
 }
@@ -220,8 +228,9 @@ export class Gatherer {
     const kind = exportedKind(written.kind);
     const settings = sectionsOfExhibit(written) ?? sectionsOnPage(report, written.page ?? report.pages[0]?.id);
     const given = own?.state === undefined ? undefined : kind.state.parse(own.state);
-    const inWhole = section.isWhole && settings ? stateOfWhole(given, opened.exhibit, settings, opened.reader.dataset) : given;
-    const state = given === undefined ? kind.composed(opened.exhibit) : inWhole;
+    const isEach = request.sections === 'each' && exportFormat(request.format).carries === 'report';
+    const around = isEach ? levelsOfSections(report, written) : [];
+    const state = given === undefined ? kind.composed(opened.exhibit) : stateAsAsked(given, opened.exhibit, around, opened.reader.dataset);
     const ask = async (from: number, lines: number): Promise<unknown> => {
       signal.throwIfAborted();
       const question = questionOf(kind.path, written.kind);

@@ -53,7 +53,7 @@ export function exportRoutes(exports: Exports, jobs: Jobs): Route[] {
       answer: printedPagesSchema,
       async handle({ caller, body, signal }) {
         const { bytes, pages } = await exports.pages(caller, body, signal);
-        return { pdf: Buffer.from(bytes).toString('base64'), pages: [...pages].map((page) => ({ ...page, parts: [...page.parts] })) };
+        return { pdf: Buffer.from(bytes).toString('base64'), pages };
       },
     }),
     route({

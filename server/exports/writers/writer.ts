@@ -16,7 +16,7 @@ export interface Written {
   /** What is in it, in words: "12 pages". */
   contents: string;
   /** Where things stand on pages, of a format that has some. */
-  pages?: readonly PaperPage[];
+  pages?: PaperPage[];
 }
 
 /** Writes a document in some format. */

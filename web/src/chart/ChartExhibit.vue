@@ -34,6 +34,7 @@ import ExhibitState from '../report/ExhibitState.vue';
 import { cellQuery, openQuery, readCrosstabState, toggled, type ChosenCell } from '../report/url-state.ts';
 import { crosstabFile } from '../report/table-files.ts';
 import FileDownload from '../shell/FileDownload.vue';
+import InlineChoices from '../shell/InlineChoices.vue';
 import { saveBlob } from '../shell/save-file.ts';
 import type { FileChoice } from '../shell/use-file.ts';
 import ChartCanvas from './ChartCanvas.vue';
@@ -89,8 +90,8 @@ const canShareScale = computed(
     !props.exhibit.follows,
 );
 const isCommon = computed(() => canShareScale.value && sectionScales?.scales.value === 'common');
-const scaleQuestion = computed(() => ({ ...question.value, ...sectionScales?.askedOfAll.value, field: sectionScales?.field ?? '' }));
-const { data: beyond } = useQuery({
+const scaleQuestion = computed(() => ({ ...question.value, ...sectionScales?.askedOfAll.value, field: sectionScales?.field.value ?? '' }));
+const { data: beyond, error: scaleProblem } = useQuery({
   queryKey: computed(() => ['common scale', report.value.id, versionOf(props.exhibit.id), props.exhibit.id, scaleQuestion.value]),
   queryFn: ({ signal }) =>
     ask(commonScaleSchema, 'POST', `/reports/${report.value.id}/exhibits/${props.exhibit.id}/common-scale`, scaleQuestion.value, signal),
@@ -165,7 +166,10 @@ const legend = computed(() => {
   return own.length > 1 && settings.value.legend !== 'none' && !isNamedAtEnds(axisDrawing(figure.value).series, settings.value) ? own : [];
 });
 /** What trends and forecasts say, under the chart. */
-const notes = computed(() => (shown.value ? notesBelow(shown.value) : []));
+const notes = computed(() => [
+  ...(shown.value ? notesBelow(shown.value) : []),
+  ...(isCommon.value && scaleProblem.value ? [`On its own scale. ${scaleProblem.value.message}`] : []),
+]);
 /** The measures that are shown by colour and by size, where the chart has a key to these. */
 const key = computed(() => shadeKey(settings.value, figure.value?.shape.hasSeriesField ?? false));
 const hasTiles = computed(() => chartKindOf(settings.value.kind).family === 'places' && settings.value.map.tiles);
@@ -266,29 +270,21 @@ const takeBetter = (): void => change({ ...props.exhibit, chart: { ...props.exhi
             <strong v-else>{{ label }}</strong>
           </template>
         </span>
-        <span v-else-if="steps.length > 1" class="fold" role="group" aria-label="Level">
-          <v-btn
-            v-for="{ label, depth } in steps"
-            :key="depth"
-            class="inline"
-            variant="plain"
-            :aria-pressed="isAtDepth(depth)"
-            @click="foldTo(depth)"
-            >{{ label }}</v-btn
-          >
-        </span>
-        <span v-if="canShareScale && sectionScales" class="fold" role="group" aria-label="Scale">
-          <span class="muted" aria-hidden="true">Scale</span>
-          <v-btn
-            v-for="scales in sectionScalesSchema.options"
-            :key="scales"
-            class="inline"
-            variant="plain"
-            :aria-pressed="(sectionScales.scales.value === 'common') === (scales === 'common')"
-            @click="sectionScales.choose(scales)"
-            >{{ scales }}</v-btn
-          >
-        </span>
+        <InlineChoices
+          v-else-if="steps.length > 1"
+          label="Level"
+          :choices="steps.map(({ label, depth }) => ({ value: depth, title: label }))"
+          :is-chosen="isAtDepth"
+          @choose="foldTo"
+        />
+        <InlineChoices
+          v-if="canShareScale && sectionScales"
+          label="Scale"
+          words="Scale"
+          :choices="sectionScalesSchema.options.map((value) => ({ value, title: value }))"
+          :is-chosen="(scales) => scales === sectionScales?.scales.value"
+          @choose="sectionScales.choose"
+        />
         <v-btn v-if="openable" variant="plain" class="inline" @click="openBelow(openable.path)">Open {{ openable.label }}</v-btn>
         <v-btn v-if="opened.id === exhibit.id" variant="plain" class="inline" @click="showAs(true)">Table</v-btn>
         <FileDownload v-if="figure && !isEmpty && !composing" :choices="files" :label="`Download ${fill(exhibit.title)}`">
@@ -380,11 +376,6 @@ const takeBetter = (): void => change({ ...props.exhibit, chart: { ...props.exhi
   display: inline-flex;
   align-items: center;
   gap: 7px;
-}
-.fold .v-btn[aria-pressed='true'] {
-  color: var(--ink);
-  font-weight: 700;
-  text-decoration: none;
 }
 .as-table {
   position: relative;

@@ -13,6 +13,7 @@ import { emptyQuery, openQuery, orderQuery, readCrosstabState, toggled, type Cho
 import { readWidths, widthQuery, withReaderWidths } from '../report/reader-widths.ts';
 import { crosstabFile, crosstabRecordsFile } from '../report/table-files.ts';
 import FileDownload from '../shell/FileDownload.vue';
+import InlineChoices from '../shell/InlineChoices.vue';
 import type { FileChoice } from '../shell/use-file.ts';
 import CrosstabGrid from './CrosstabGrid.vue';
 import CrosstabLegend from './CrosstabLegend.vue';
@@ -133,6 +134,10 @@ function onKey(event: KeyboardEvent, at: { row: Header | undefined; column: Head
 
 const depthShown = (which: 'side' | 'top', depth: number): boolean =>
   state.value[which].open.depth === depth && state.value[which].open.exceptions.length === 0;
+const EMPTY = [
+  { value: 'side', title: 'rows' },
+  { value: 'top', title: 'columns' },
+] as const;
 const axes = computed(() =>
   (['side', 'top'] as const)
     .map((which) => ({
@@ -194,24 +199,22 @@ const isEmpty = computed(
   >
     <template #tools>
       <div class="folds">
-        <span v-for="axis in axes" :key="axis.which" class="fold" role="group" :aria-label="axis.words">
-          <span class="muted">{{ axis.words }}</span>
-          <v-btn
-            v-for="{ label, depth } in axis.steps"
-            :key="depth"
-            class="inline"
-            variant="plain"
-            :aria-pressed="depthShown(axis.which, depth)"
-            @click="foldTo(axis.which, depth)"
-          >
-            {{ label }}
-          </v-btn>
-        </span>
-        <span class="fold" role="group" aria-label="Empty rows and columns">
-          <span class="muted">Show empty</span>
-          <v-btn class="inline" variant="plain" :aria-pressed="!state.side.hideEmpty" @click="switchEmpty('side')">rows</v-btn>
-          <v-btn class="inline" variant="plain" :aria-pressed="!state.top.hideEmpty" @click="switchEmpty('top')">columns</v-btn>
-        </span>
+        <InlineChoices
+          v-for="axis in axes"
+          :key="axis.which"
+          :label="axis.words"
+          :words="axis.words"
+          :choices="axis.steps.map(({ label, depth }) => ({ value: depth, title: label }))"
+          :is-chosen="(depth) => depthShown(axis.which, depth)"
+          @choose="foldTo(axis.which, $event)"
+        />
+        <InlineChoices
+          label="Empty rows and columns"
+          words="Show empty"
+          :choices="EMPTY"
+          :is-chosen="(which) => !state[which].hideEmpty"
+          @choose="switchEmpty"
+        />
         <FileDownload v-if="cells && !composing && exhibit.cells.length > 0" :choices="files" :label="`Download ${fill(exhibit.title)}`" />
       </div>
     </template>
@@ -293,16 +296,6 @@ const isEmpty = computed(
   flex-wrap: wrap;
   gap: 2px 16px;
   font-size: 12.5px;
-}
-.fold {
-  display: inline-flex;
-  align-items: center;
-  gap: 7px;
-}
-.fold .v-btn[aria-pressed='true'] {
-  color: var(--ink);
-  font-weight: 700;
-  text-decoration: none;
 }
 .progress {
   height: 2px;

@@ -85,4 +85,13 @@ describe('how exhibits stand for an export', () => {
     expect([opened.chart.scales, opened.table.scales]).toEqual(['common', undefined]);
     expect(viewStates({ ...each, query: { 'report.scales': 'own' } }, [], { to: 'screen' }).chart.scales).toBe('own');
   });
+
+  it('is asked under no figure that is chosen in one section, where each is exported', () => {
+    const following = reportSchema.parse({ ...report, exhibits: [table, { ...chart, follows: 'table' }] });
+    const query = { 'table.cell': ['Nordic', '', 'net'] };
+    const own = { ...following, sections: sectionsSchema.parse({ field: 'channel' }) };
+    expect(viewStates(view(query, following), [], { to: 'screen' }).chart.asked).toBeDefined();
+    expect(viewStates({ ...view(query, own), inEachSection: true }, [], { to: 'screen' }).chart.asked).toBeUndefined();
+    expect(viewStates(view(query, own), [], { to: 'screen' }).chart.asked).toBeDefined();
+  });
 });

@@ -113,8 +113,9 @@ function stateOf(view: ReportView, exhibit: DataExhibit, opened: ExpandedTo): un
 export function viewStates(view: ReportView, pages: readonly string[], opened: ExpandedTo): Record<string, Stands> {
   return Object.fromEntries(
     dataExhibits(view, pages).map((exhibit): [string, Stands] => {
-      const asked = followed(view, exhibit);
       const around = sectionsAround(view.report, exhibit).findLast(({ sections }) => sections);
+      // What is chosen in one section says nothing of the others.
+      const asked = view.inEachSection && around ? undefined : followed(view, exhibit);
       const scales = around?.sections && exhibit.kind === 'chart' ? readScales(view.query, around.sections, around.of) : undefined;
       return [exhibit.id, { ...(asked ? { asked } : {}), state: stateOf(view, exhibit, opened), ...(scales ? { scales } : {}) }];
     }),

@@ -76,8 +76,8 @@ const placed = computed(() =>
       ]"
       @update:model-value="set({ pageNumber: $event })"
     />
-    <v-text-field label="Text at the head" maxlength="200" :model-value="setup.head" @change="set({ head: valueOf($event).trim() })" />
-    <v-text-field label="Text at the foot" maxlength="200" :model-value="setup.foot" @change="set({ foot: valueOf($event).trim() })" />
+    <v-text-field label="Running head" maxlength="200" :model-value="setup.head" @change="set({ head: valueOf($event).trim() })" />
+    <v-text-field label="Running foot" maxlength="200" :model-value="setup.foot" @change="set({ foot: valueOf($event).trim() })" />
     <p class="muted">Both may hold values: {page}, {pages}, {scope}, {data as of}, or a measure such as {net_sales}.</p>
   </SettingsSection>
   <SettingsSection title="Tables" open>
@@ -86,9 +86,9 @@ const placed = computed(() =>
       label="Wide tables"
       :model-value="setup.wide"
       :items="[
-        { value: 'down', title: 'Down first' },
-        { value: 'across', title: 'Across first' },
-        { value: 'shrink', title: 'Smaller letters' },
+        { value: 'down', title: 'Down, across' },
+        { value: 'across', title: 'Across, down' },
+        { value: 'shrink', title: 'Scale to fit' },
       ]"
       @update:model-value="set({ wide: $event })"
     />

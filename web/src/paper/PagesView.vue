@@ -5,7 +5,7 @@ import { kindOf } from '@bold-compass/core/exhibits';
 import { keepPreviousData, useQuery } from '@tanstack/vue-query';
 import { useElementSize } from '@vueuse/core';
 import type { PDFDocumentProxy } from 'pdfjs-dist';
-import { computed, onBeforeUnmount, shallowRef, useTemplateRef, watch } from 'vue';
+import { computed, onBeforeUnmount, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import { useCompose } from '../compose/context.ts';
 import { useComposeView } from '../compose/compose-view.ts';
 import ExhibitState from '../report/ExhibitState.vue';
@@ -30,12 +30,16 @@ const { data, error, isFetching, refetch } = useQuery({
 /** What is drawn: the last pages that came, until the next ones are ready. */
 const drawn = shallowRef<{ file: PDFDocumentProxy; pages: PrintedPages['pages'] } | null>(null);
 let isGone = false;
+/** Whether the last pages that came could not be drawn here. */
+const isUnreadable = ref(false);
 watch(
   data,
   async (pages) => {
     if (!pages) return;
-    const file = await openPages(pages);
-    if (isGone || data.value !== pages) return void file.destroy();
+    const file = await openPages(pages).catch(() => null);
+    if (isGone || data.value !== pages) return void file?.destroy();
+    isUnreadable.value = file === null;
+    if (!file) return;
     const before = drawn.value?.file;
     drawn.value = { file, pages: pages.pages };
     void before?.destroy();
@@ -104,9 +108,15 @@ const about = computed(() => {
     <ExhibitState v-if="error" kind="failed" title="The pages cannot be laid out" :message="error.message">
       <v-btn @click="refetch()">Try again</v-btn>
     </ExhibitState>
+    <ExhibitState
+      v-else-if="isUnreadable"
+      kind="failed"
+      title="The pages cannot be drawn in this browser"
+      message="Export shows them as PDF."
+    />
     <ExhibitState v-else-if="!drawn" kind="loading" title="Laying out the pages" />
     <div ref="room" class="room" :class="{ waiting: isFetching }">
-      <template v-if="drawn && !error">
+      <template v-if="drawn && !error && !isUnreadable">
         <PaperPage
           v-for="(page, index) in pages"
           :key="index"

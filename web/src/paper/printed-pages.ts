@@ -18,7 +18,7 @@ export async function openPages(pages: PrintedPages): Promise<PDFDocumentProxy> 
   return getDocument({ data: bytesOf(pages), isEvalSupported: false, verbosity: 0 }).promise;
 }
 
-/** How long a printed page stays where the browser prints it from, in milliseconds: nobody tells when it is done. */
+/** How long a printed page stays where the browser prints it from, in milliseconds: browsers do not say when printing ends. */
 const KEPT = 10 * 60_000;
 
 /** Opens the browser's dialog for printing over pages. */

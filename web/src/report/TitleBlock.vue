@@ -81,7 +81,7 @@ async function copyLink(): Promise<void> {
           class="sign"
           @click="$emit('redo')"
         />
-        <v-btn-toggle :model-value="asPages ? 'pages' : 'screen'" mandatory density="compact" aria-label="Shown as">
+        <v-btn-toggle :model-value="asPages ? 'pages' : 'screen'" mandatory density="compact" aria-label="View">
           <v-btn value="screen" :to="{ query: { ...route.query, compose: '' } }" :active="!asPages">Screen</v-btn>
           <v-btn value="pages" :to="{ query: { ...route.query, compose: 'pages' } }" :active="asPages">Pages</v-btn>
         </v-btn-toggle>

@@ -41,17 +41,15 @@ const address = computed(() => {
 });
 const fill = useValues(outer.view, outer.report, asked, outer.draft);
 provideReport({ ...outer, asked, choices, address, fill });
-const { value: settings } = props.state.sections;
-if (settings)
-  provideSectionScales({
-    field: settings.field,
-    scales: computed(() => {
-      const { value: sections } = props.state.sections;
-      return sections && props.section !== WHOLE ? readScales(route.query, sections, exhibit) : 'own';
-    }),
-    askedOfAll: computed(() => askedInSection(outer.asked.value, undefined, exhibit)),
-    choose: (scales) => outer.navigate(scalesQuery(scales, exhibit), 'rewrite'),
-  });
+provideSectionScales({
+  field: computed(() => props.state.sections.value?.field ?? ''),
+  scales: computed(() => {
+    const { value: sections } = props.state.sections;
+    return sections && props.section !== WHOLE ? readScales(route.query, sections, exhibit) : 'own';
+  }),
+  askedOfAll: computed(() => askedInSection(outer.asked.value, undefined, exhibit)),
+  choose: (scales) => outer.navigate(scalesQuery(scales, exhibit), 'rewrite'),
+});
 provideFiguresAlong(() => sectionQuery(props.section, exhibit));
 </script>
 

@@ -10,19 +10,18 @@ import { blockName, type OfferedSection, type SectionsState } from './use-sectio
 /** The sections to choose from, and how they are laid out. */
 const props = defineProps<{ state: SectionsState }>();
 const { composing } = useReport();
-const { sections, offered, open, layout, label, turn, lay } = props.state;
+const { sections, offered, open, layout, isOnePage, label, turn, lay } = props.state;
 
 /** Beyond as many they are found by name. */
 const MOST_LISTED = 24;
-const current = computed(() => open.value ?? (layout.value === 'one-page' ? undefined : offered.value[0]));
-const at = computed(() => offered.value.findIndex(({ key }) => key === current.value?.key));
+const at = computed(() => offered.value.findIndex(({ key }) => key === open.value?.key));
 const byKey = (key: unknown): OfferedSection | undefined => offered.value.find((one) => one.key === key);
 const isFewer = computed(() => offered.value.length <= MOST_LISTED);
 const mayLay = computed(() => composing.value || sections.value?.readersChoose);
 function go(one: OfferedSection | undefined): void {
   if (!one) return;
   turn(one.section);
-  if (layout.value !== 'one-page') return;
+  if (!isOnePage.value) return;
   document.querySelector(`[data-section=${CSS.escape(blockName(props.state, one))}]`)?.scrollIntoView({ block: 'start' });
 }
 const step = (by: -1 | 1): void => go(offered.value[at.value + by]);
@@ -33,7 +32,7 @@ const titleOf = ({ label, value }: OfferedSection): string => [label, value].fil
   <div class="bar">
     <v-tabs
       v-if="layout === 'tab-each'"
-      :model-value="current?.key"
+      :model-value="open?.key"
       class="tabs"
       show-arrows
       :aria-label="`Sections by ${label}`"
@@ -44,7 +43,7 @@ const titleOf = ({ label, value }: OfferedSection): string => [label, value].fil
         {{ one.label }}
       </v-tab>
     </v-tabs>
-    <nav v-else-if="layout === 'one-page' && isFewer && !composing" class="contents" aria-label="Contents">
+    <nav v-else-if="isOnePage && isFewer" class="contents" aria-label="Contents">
       <v-btn v-for="one in offered" :key="one.key" variant="plain" class="inline" :class="{ empty: one.isEmpty }" @click="go(one)">
         <BearingNeedle v-if="one.figure" :state="one.figure.state" :turn="one.figure.bearing" :size="14" />
         <span class="name">{{ one.label }}</span> <span v-if="one.value" class="muted">{{ one.value }}</span>
@@ -65,7 +64,7 @@ const titleOf = ({ label, value }: OfferedSection): string => [label, value].fil
         class="find"
         :aria-label="layout === 'page-each' ? 'Section' : 'Go to section'"
         :placeholder="layout === 'page-each' ? undefined : 'Go to section'"
-        :model-value="current?.key"
+        :model-value="open?.key"
         :items="offered.map((one) => ({ value: one.key, title: titleOf(one) }))"
         density="compact"
         hide-details
@@ -111,8 +110,6 @@ const titleOf = ({ label, value }: OfferedSection): string => [label, value].fil
 .tabs {
   flex: 1 1 320px;
   min-width: 0;
-}
-.tabs {
   border: 0;
 }
 .tabs :deep(.v-btn__content) {

@@ -20,10 +20,8 @@ const { height: measured } = useElementSize(content);
 watch(measured, (now) => isNear.value && now > 0 && (height.value = now));
 useIntersectionObserver(block, ([{ isIntersecting }]) => (isNear.value = isIntersecting), { rootMargin: '700px 0px' });
 
-const scroll = (): void => block.value?.scrollIntoView({ block: 'start' });
 // The address leads to its section; a figure that is chosen there is in view already.
-onMounted(() => isSameSection(props.state.named.value, props.section.section) && scroll());
-defineExpose({ scroll });
+onMounted(() => isSameSection(props.state.named.value, props.section.section) && block.value?.scrollIntoView({ block: 'start' }));
 </script>
 
 <template>

@@ -2,7 +2,7 @@
 import BearingNeedle from '../report/BearingNeedle.vue';
 import type { OfferedSection } from './use-sections.ts';
 
-/** The name of a section, with the figure that it is told with. */
+/** The name of a section, with its figure. */
 defineProps<{ section: OfferedSection; number: number; of: number; isInner?: boolean }>();
 </script>
 

@@ -6,23 +6,21 @@ import InSection from './InSection.vue';
 import SectionBar from './SectionBar.vue';
 import SectionBlock from './SectionBlock.vue';
 import SectionHeading from './SectionHeading.vue';
+import { WHOLE } from './address.ts';
 import type { SectionsState } from './use-sections.ts';
 
 /** What is repeated in sections, as they are laid out: below each other, as pages, or as tabs. */
 const props = defineProps<{ state: SectionsState }>();
-const { composing, resetScope } = useReport();
-const { offered, open, layout, plural, exhibit, isLoading, error } = props.state;
-/** What is composed stands there once. */
-const isOnePage = computed(() => layout.value === 'one-page' && !composing.value);
-const shownOne = computed(() => open.value ?? offered.value[0]);
-const number = computed(() => offered.value.findIndex(({ key }) => key === shownOne.value?.key) + 1);
-const members = computed(() => offered.value.filter(({ section }) => section !== 'whole'));
+const { resetScope } = useReport();
+const { offered, open, layout, isOnePage, plural, exhibit, isLoading, error } = props.state;
+const number = computed(() => offered.value.findIndex(({ key }) => key === open.value?.key) + 1);
+const members = computed(() => offered.value.filter(({ section }) => section !== WHOLE));
 const empties = computed(() => members.value.filter(({ isEmpty }) => isEmpty).length);
 </script>
 
 <template>
-  <ExhibitState v-if="isLoading" kind="loading" title="Finding the sections" />
-  <ExhibitState v-else-if="error" kind="failed" title="The sections cannot be told" :message="error.message" />
+  <ExhibitState v-if="isLoading" kind="loading" title="Loading the sections" />
+  <ExhibitState v-else-if="error" kind="failed" title="The sections cannot be listed" :message="error.message" />
   <ExhibitState
     v-else-if="offered.length === 0"
     kind="empty"
@@ -38,10 +36,10 @@ const empties = computed(() => members.value.filter(({ isEmpty }) => isEmpty).le
         <slot />
       </SectionBlock>
     </template>
-    <div v-else-if="shownOne" :key="shownOne.key" :role="layout === 'tab-each' ? 'tabpanel' : undefined" :aria-label="shownOne.label">
-      <SectionHeading v-if="layout !== 'tab-each'" :section="shownOne" :number="number" :of="offered.length" />
-      <ExhibitState v-if="shownOne.isEmpty" kind="empty" :title="`Nothing for ${shownOne.label} under this scope`" />
-      <InSection v-else :state="state" :section="shownOne.section"><slot /></InSection>
+    <div v-else-if="open" :key="open.key" :role="layout === 'tab-each' ? 'tabpanel' : undefined" :aria-label="open.label">
+      <SectionHeading v-if="layout !== 'tab-each'" :section="open" :number="number" :of="offered.length" />
+      <ExhibitState v-if="open.isEmpty" kind="empty" :title="`Nothing for ${open.label} under this scope`" />
+      <InSection v-else :state="state" :section="open.section"><slot /></InSection>
     </div>
     <p v-if="exhibit === undefined" class="muted count">
       {{ members.length }} {{ members.length === 1 ? 'section' : 'sections'

@@ -3,7 +3,7 @@ import { inject, provide, type ComputedRef, type InjectionKey } from 'vue';
 
 /** Whether the charts of a section have their scales in common with those of the others, and what all of these are asked under. */
 interface ScalesOfSections {
-  field: string;
+  field: ComputedRef<string>;
   scales: ComputedRef<SectionScales>;
   /** What is asked, whatever the section. */
   askedOfAll: ComputedRef<ReaderScope>;

@@ -11,7 +11,7 @@ import {
   type Sections,
 } from '@bold-compass/core/model';
 import { allTogether, withWhole } from '@bold-compass/core/sections';
-import { keepPreviousData, useQuery } from '@tanstack/vue-query';
+import { useQuery } from '@tanstack/vue-query';
 import { computed, type ComputedRef } from 'vue';
 import { useRoute, type LocationQueryRaw } from 'vue-router';
 import { ask } from '../api/client.ts';
@@ -65,7 +65,12 @@ export function useSections(repeated: Repeated) {
         signal,
       ),
     enabled: computed(() => sections.value !== undefined),
-    placeholderData: keepPreviousData,
+    // Those of another page, or by another level, would be asked for here in vain.
+    placeholderData: (before, earlier) => {
+      if (!earlier) return undefined;
+      const [, , , ofPage, , , by] = earlier.queryKey;
+      return ofPage === page.value && (by as Sections | undefined)?.field === sections.value?.field ? before : undefined;
+    },
   });
   const layout = computed((): SectionLayout => {
     if (!sections.value) return 'one-page';
@@ -101,17 +106,33 @@ export function useSections(repeated: Repeated) {
     return withWhole<OfferedSection>(own, members, all);
   });
   const named = computed(() => sections.value && readSection(route.query, sections.value, exhibit));
-  /** The section that is open; where all stand below each other it is the one that the address names. */
+  /** Whether all stand below each other; while composing there is one at a time. */
+  const isOnePage = computed(() => layout.value === 'one-page' && !repeated.composing.value);
+  /** The section that is open: the one that the address names, else the first where there is one at a time. */
   const open = computed((): OfferedSection | undefined => {
-    const asIs = offered.value.find(({ section }) => isSameSection(section, named.value));
-    return asIs ?? (layout.value === 'one-page' ? undefined : offered.value[0]);
+    const asNamed = offered.value.find(({ section }) => isSameSection(section, named.value));
+    return asNamed ?? (isOnePage.value ? undefined : offered.value[0]);
   });
   const turn = (section: OpenSection): void => navigate({ ...sectionQuery(section, exhibit), ...withoutFigures(route.query) }, 'step');
   const lay = (to: SectionLayout): void => {
     if (!repeated.composing.value) navigate({ ...layoutQuery(to, exhibit), ...withoutFigures(route.query) }, 'step');
     else if (sections.value) repeated.write({ ...sections.value, layout: to });
   };
-  return { sections, exhibit, layout, offered, open, named, label, plural, turn, lay, isLoading: query.isLoading, error: query.error };
+  return {
+    sections,
+    exhibit,
+    layout,
+    isOnePage,
+    offered,
+    open,
+    named,
+    label,
+    plural,
+    turn,
+    lay,
+    isLoading: query.isLoading,
+    error: query.error,
+  };
 }
 
 /** What a section is known by on a screen with several things in sections. */

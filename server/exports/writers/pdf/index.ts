@@ -188,7 +188,7 @@ export const pdfWriter: ExportWriter = async (document, options) => {
   return { bytes: await ink.finish(), contents: `${counted(flow.pages.length, 'page', 'pages')}${untagged}`, pages };
 };
 
-/** What stands on pages until another is begun on purpose. */
+/** The parts between page breaks that were set. */
 function betweenBreaks(parts: readonly ExportPart[]): ExportPart[][] {
   const runs: ExportPart[][] = [[]];
   for (const part of parts) {

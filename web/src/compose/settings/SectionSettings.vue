@@ -16,14 +16,14 @@ import { useCompose } from '../context.ts';
 import { groupingFields, measureChoices } from '../edges.ts';
 import IndicatorEditor from './IndicatorEditor.vue';
 
-/** How something is repeated in sections: by which level, how they are laid out, and what each is told with. */
+/** The sections of a report, a page or an exhibit: their field, layout, order and figure. */
 const props = defineProps<{ sections: Sections | undefined; dataset: Dataset }>();
 const emit = defineEmits<{ change: [sections: Sections | undefined] }>();
 const { report } = useCompose();
 
 const fields = computed(() => groupingFields(props.dataset).map(({ name, label }) => ({ value: name, title: label })));
 const measures = computed(() => measureChoices(props.dataset).map(({ name, label }) => ({ value: name, title: label })));
-/** An exhibit of the same dataset, which tells how members would be judged. */
+/** An exhibit of the same dataset, to preview the states of members in. */
 const trying = computed(() =>
   report.value.exhibits.find(
     (one) => (isCellExhibit(one) || one.kind === 'kpis') && (one.dataset ?? report.value.dataset) === props.dataset.name,
@@ -42,25 +42,25 @@ const setOrder = (measure: string): void =>
 
 <template>
   <v-autocomplete
-    label="One section for each"
+    label="Section by"
     :model-value="sections?.field ?? ''"
-    :items="[{ value: '', title: 'No sections' }, ...fields]"
+    :items="[{ value: '', title: 'None' }, ...fields]"
     @update:model-value="setField($event ?? '')"
   />
   <template v-if="sections">
     <v-select
-      label="Shown as"
+      label="Layout"
       :model-value="sections.layout"
       :items="SECTION_LAYOUTS.map((value) => ({ value, title: LAYOUT_WORDS[value] }))"
       @update:model-value="set({ layout: $event })"
     />
     <v-checkbox
-      label="Readers may choose how"
+      label="Readers can change the layout"
       :model-value="sections.readersChoose"
       @update:model-value="set({ readersChoose: $event === true })"
     />
     <v-autocomplete
-      label="Ordered by"
+      label="Sort by"
       :model-value="order"
       :items="[{ value: '', title: 'Member' }, ...measures]"
       @update:model-value="setOrder($event ?? '')"
@@ -75,35 +75,35 @@ const setOrder = (measure: string): void =>
       @update:model-value="set({ order: { ...sections.order, direction: $event } })"
     />
     <v-select
-      label="All together"
+      label="All members"
       :model-value="sections.whole"
       :items="[
-        { value: 'last', title: 'As the last section' },
-        { value: 'first', title: 'As the first section' },
+        { value: 'last', title: 'Last section' },
+        { value: 'first', title: 'First section' },
         { value: 'none', title: 'Not shown' },
       ]"
       @update:model-value="set({ whole: $event })"
     />
     <v-select
-      label="Sections without records"
+      label="Empty sections"
       :model-value="sections.empty"
       :items="[
-        { value: 'leave-out', title: 'Left out' },
-        { value: 'say', title: 'Shown as empty' },
+        { value: 'leave-out', title: 'Hidden' },
+        { value: 'say', title: 'Shown' },
       ]"
       @update:model-value="set({ empty: $event })"
     />
     <v-select
-      label="Scales of charts"
+      label="Chart scales"
       :model-value="sections.scales"
       :items="[
-        { value: 'own', title: 'Own in each section' },
-        { value: 'common', title: 'The same in all sections' },
+        { value: 'own', title: 'Own' },
+        { value: 'common', title: 'Common' },
       ]"
       @update:model-value="set({ scales: $event })"
     />
     <v-autocomplete
-      label="Figure in each section"
+      label="Figure"
       :model-value="sections.figure?.measure ?? ''"
       :items="[{ value: '', title: 'None' }, ...measures]"
       @update:model-value="setMeasure($event ?? '')"
